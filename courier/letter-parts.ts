@@ -1,0 +1,41 @@
+import { pictureCid, type EmailLetter } from '../src/lib/core/copy/letter';
+import { getContent } from '../src/lib/server/db/file-store';
+import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/letters';
+import type { MailFile } from '../src/lib/server/gateway/mail';
+
+/** Contents held in memory while the copies that carry them go out, by hash. */
+const held = new Map<string, Promise<Buffer>>();
+const most = 40;
+
+function contentOf(dataFolder: string, hash: string): Promise<Buffer> {
+	const before = held.get(hash);
+	if (before) return before;
+	const content = getContent(dataFolder, hash);
+	held.set(hash, content);
+	content.catch(() => held.delete(hash));
+	for (const old of held.keys()) {
+		if (held.size <= most) break;
+		held.delete(old);
+	}
+	return content;
+}
+
+/** The files and pictures of one email, with their contents. */
+export async function letterParts(
+	dataFolder: string,
+	made: Pick<DispatchLetters, 'attached' | 'pictures'>,
+	letter: Pick<EmailLetter, 'pictureIds'>
+): Promise<{ attached: MailFile[]; pictures: (MailFile & { cid: string })[] }> {
+	const part = async ({ name, type, hash }: StoredFile): Promise<MailFile> => ({
+		name,
+		type,
+		content: await contentOf(dataFolder, hash)
+	});
+	const shown = letter.pictureIds.flatMap((id) => made.pictures.get(id) ?? []);
+	return {
+		attached: await Promise.all(made.attached.map(part)),
+		pictures: await Promise.all(
+			shown.map(async (file) => ({ ...(await part(file)), cid: pictureCid(file.id) }))
+		)
+	};
+}

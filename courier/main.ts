@@ -1,0 +1,68 @@
+import { migrate } from '../src/lib/server/db/migrate';
+import { openDatabase } from '../src/lib/server/db/open';
+import { linkKey, readSettings } from '../src/lib/server/settings';
+import { makeCourier } from './courier';
+
+/**
+ * The courier, a process of its own. It shares only the database with the web server; either can be
+ * killed and started again at any moment.
+ */
+const beatMs = 1_000;
+const lookMs = 150;
+
+const say = (line: string) => process.stdout.write(`courier: ${line}\n`);
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+const settings = readSettings();
+const db = await openDatabase(settings.databaseFile);
+await migrate(db);
+const courier = makeCourier(db, settings, linkKey(settings.dataFolder));
+
+let stopping = false;
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+	process.on(signal, () => {
+		stopping = true;
+	});
+}
+
+let inOffice = false;
+let lastBeat = 0;
+let opened = false;
+let lastTrouble = '';
+
+while (!stopping) {
+	try {
+		if (Date.now() - lastBeat >= beatMs) {
+			const holds = await courier.beat();
+			if (holds && !inOffice) say('at work');
+			if (!holds && lastTrouble !== 'standby') {
+				lastTrouble = 'standby';
+				say('another courier is at work; standing by');
+			}
+			inOffice = holds;
+			lastBeat = Date.now();
+		}
+		if (inOffice && !opened) {
+			await courier.open();
+			opened = true;
+		}
+		if (inOffice) {
+			await courier.round();
+			lastTrouble = '';
+		}
+	} catch (error) {
+		const { code, message } = error as NodeJS.ErrnoException;
+		const trouble =
+			code === 'EADDRINUSE'
+				? `port ${settings.returnPort} is taken, so returned mail cannot come in: free it, or set IDLE_COURIER_RETURN_PORT`
+				: message;
+		if (trouble !== lastTrouble) say(`could not go on: ${trouble}; trying again`);
+		lastTrouble = trouble;
+		await pause(1_000);
+	}
+	await pause(lookMs);
+}
+await courier.close();
+await db.close();
+say('stopped');
+process.exit(0);

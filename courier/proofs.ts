@@ -1,0 +1,78 @@
+import { messageId, returnAddress } from '../src/lib/server/access/tokens';
+import { now } from '../src/lib/server/clock';
+import type { District } from '../src/lib/server/db/district';
+import type { Db } from '../src/lib/server/db/open';
+import { readStored } from '../src/lib/server/desk/letters';
+import { sentProofSchema } from '../src/lib/server/desk/sent-proof';
+import type { MailGateway } from '../src/lib/server/gateway/mail';
+import type { Outcome } from '../src/lib/server/gateway/outcome';
+import type { TextGateway } from '../src/lib/server/gateway/text';
+import type { Settings } from '../src/lib/server/settings';
+import { letterParts } from './letter-parts';
+
+/** Proofs have their own numbers below zero, so that no notification is taken for one about a delivery. */
+const numberOf = (proofId: number) => -proofId;
+
+/** Sends the proofs that wait, to their writers. One that a provider cannot take now waits on; one that fails says why. */
+export async function sendProofs(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	district: District,
+	mail: MailGateway,
+	text: TextGateway
+): Promise<void> {
+	const waiting = await db.all<{
+		id: number;
+		way: 'email' | 'text';
+		address: string;
+		writer: string;
+		letter: string;
+	}>(
+		`SELECT proof.id, way, address, given_name || ' ' || family_name AS writer, letter
+		FROM proof JOIN person ON person.id = user_id WHERE state = 'waiting' AND way != 'inbox'
+		ORDER BY proof.id LIMIT 20`
+	);
+	for (const { id, way, address, writer, letter: json } of waiting) {
+		const letter = sentProofSchema.parse(JSON.parse(json));
+		let outcome: Outcome;
+		if (way === 'text') {
+			outcome = await text.send({
+				to: address,
+				from: district.textFrom,
+				text: letter.text,
+				reference: id & 0xffff
+			});
+		} else {
+			const stored = await readStored(db, [...letter.pictureIds, ...letter.attachedIds]);
+			const parts = await letterParts(
+				settings.dataFolder,
+				{
+					attached: stored.filter((f) => letter.attachedIds.includes(f.id)),
+					pictures: new Map(stored.map((f) => [f.id, f]))
+				},
+				letter
+			);
+			outcome = await mail.send({
+				messageId: messageId(key, numberOf(id), settings.returnDomain),
+				date: new Date(await now(db)),
+				from: { name: letter.fromName, address: district.mailFrom },
+				replyTo: letter.replyTo,
+				to: { name: writer, address },
+				returnAddress: returnAddress(key, numberOf(id), settings.returnDomain),
+				subject: letter.subject,
+				html: letter.html,
+				text: letter.text,
+				language: letter.language,
+				stopLink: null,
+				...parts
+			});
+		}
+		if (outcome.kind === 'unavailable') return;
+		await db.run('UPDATE proof SET state = $state, detail = $detail WHERE id = $id', {
+			id,
+			state: outcome.kind === 'accepted' ? 'sent' : 'failed',
+			detail: outcome.detail
+		});
+	}
+}

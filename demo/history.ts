@@ -1,0 +1,217 @@
+import { randomUUID } from 'node:crypto';
+import { DateTime } from 'luxon';
+import { audienceOf } from '../src/lib/core/audience/audience';
+import { wordingOf } from '../src/lib/core/copy/words';
+import { makeCourier } from '../courier/courier';
+import type { Way } from '../src/lib/core/plan/manifest';
+import { tallyOf } from '../src/lib/core/plan/tally';
+import type { User } from '../src/lib/server/access/sessions';
+import { copyToken } from '../src/lib/server/access/tokens';
+import { setClock } from '../src/lib/server/clock';
+import type { Db } from '../src/lib/server/db/open';
+import { callBack } from '../src/lib/server/desk/call-back';
+import { letterHappened, linkFollowed, openLink } from '../src/lib/server/desk/family';
+import { planSheet } from '../src/lib/server/desk/plan-sheet';
+import { schedule } from '../src/lib/server/desk/schedule';
+import { usualBoard, usualCopies, usualLetter, type Sheet } from '../src/lib/server/desk/sheet';
+import type { Settings } from '../src/lib/server/settings';
+import { readingOf } from '../standin/readers/habit';
+import { past, type PastDispatch } from './wordings';
+
+interface Plan {
+	readonly weeks: number;
+	/** The instant at which the demo begins. */
+	readonly until: number;
+	readonly zone: string;
+	readonly seed: string;
+	readonly say: (line: string) => void;
+}
+
+interface Visit {
+	readonly at: number;
+	readonly personId: number;
+	readonly deliveryId: number;
+	readonly dispatchId: number;
+	readonly way: Way;
+	readonly taps: boolean;
+}
+
+/**
+ * Makes the past by sending it: each dispatch is planned by the same desk, leaves by the same
+ * courier over SMTP and SMPP to the stand-ins, and is read by the same habits as the readers',
+ * with the bench clock moved along.
+ */
+export async function makeHistory(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	plan: Plan
+): Promise<void> {
+	const courier = makeCourier(db, settings, key);
+	const first = DateTime.fromMillis(plan.until, { zone: plan.zone })
+		.startOf('week')
+		.minus({ weeks: plan.weeks });
+	const dispatches = past
+		.map((d) => ({ ...d, at: momentOf(d, plan) }))
+		.filter((d) => d.at >= first.toMillis() && d.at < plan.until)
+		.sort((a, b) => a.at - b.at);
+	await setClock(db, first.toMillis());
+	await courier.beat();
+	await courier.open();
+	let visits: Visit[] = [];
+	let copies = 0;
+	for (const [i, d] of dispatches.entries()) {
+		visits = await read(db, key, visits, d.at);
+		await setClock(db, d.at);
+		const id = await send(db, key, d);
+		if (d.calledBack) {
+			await setClock(db, d.at + 60_000);
+			const user = await userNamed(db, d.by);
+			const result = await callBack(db, user, id);
+			if (!result.ok) throw new Error(`history: ${result.why}`);
+			continue;
+		}
+		// A second past the end of the hold: the clock has run on a little while it was planned.
+		const leaves = d.at + 5 * 60_000 + 1_000;
+		// What is still on hold when the demo begins leaves under the eyes of whoever runs it.
+		if (leaves >= plan.until) continue;
+		await setClock(db, leaves);
+		await courier.beat();
+		await courier.round();
+		await settle(settings);
+		const sent = await planVisits(db, plan.seed, id, leaves);
+		copies += sent.copies;
+		visits.push(...sent.visits);
+		plan.say(`${i + 1} of ${dispatches.length}: ${d.subject} (${sent.copies} copies)`);
+	}
+	await read(db, key, visits, plan.until);
+	await courier.close();
+	plan.say(`${dispatches.length} dispatches, ${copies} copies in ${plan.weeks} weeks`);
+}
+
+function momentOf(d: PastDispatch, plan: Plan): number {
+	const [hour, minute] = d.time.split(':').map(Number) as [number, number];
+	return DateTime.fromMillis(plan.until, { zone: plan.zone })
+		.startOf('week')
+		.minus({ weeks: d.weeksAgo })
+		.plus({ days: d.weekday - 1 })
+		.set({ hour, minute })
+		.toMillis();
+}
+
+export async function userNamed(db: Db, userName: string): Promise<User> {
+	const row = await db.one<User>(
+		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
+			sign_in.school_id AS schoolId, title
+		FROM sign_in JOIN person ON person.id = person_id WHERE user_name = $userName`,
+		{ userName }
+	);
+	return row!;
+}
+
+async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
+	const user = await userNamed(db, d.by);
+	const sectionIds = (
+		await db.all<{ id: number }>(
+			`SELECT section.id FROM section JOIN course ON course.id = course_id
+			WHERE term_id = 2 AND school_id <= 3 AND section.name IN (SELECT value FROM json_each($names))`,
+			{ names: JSON.stringify(d.sections) }
+		)
+	).map((s) => s.id);
+	const audience = audienceOf(sectionIds, d.to);
+	const sheet: Sheet = {
+		sheetKey: randomUUID(),
+		kind: 'message',
+		audience,
+		ways: [...d.ways],
+		copies: usualCopies,
+		wording: wordingOf(d.subject, d.body),
+		letter: usualLetter,
+		board: usualBoard,
+		holdMinutes: 5
+	};
+	const copies = tallyOf((await planSheet(db, user, sheet)).manifest).copies;
+	const result = await schedule(db, key, user, sheet, copies);
+	if (!result.ok)
+		throw new Error(`history: ${d.subject}: ${result.checks.map((c) => c.text).join(' ')}`);
+	return result.dispatchId;
+}
+
+/** Waits until the stand-ins have no receipt or notification left to hand over. */
+async function settle(settings: Settings): Promise<void> {
+	const left = async (url: string, name: 'outgoing' | 'receipts') =>
+		((await (await fetch(`${url}/health`)).json()) as Record<string, number>)[name]!;
+	for (let n = 1; n > 0;) {
+		await new Promise((r) => setTimeout(r, 30));
+		n =
+			(await left(settings.mailhouseUrl, 'outgoing')) +
+			(await left(settings.exchangeUrl, 'receipts'));
+	}
+}
+
+async function planVisits(
+	db: Db,
+	seed: string,
+	dispatchId: number,
+	leftAt: number
+): Promise<{ copies: number; visits: Visit[] }> {
+	const rows = await db.all<{
+		id: number;
+		personId: number;
+		way: Way;
+		address: string | null;
+		state: string;
+	}>(
+		'SELECT id, person_id AS personId, way, address, state FROM delivery WHERE dispatch_id = $id',
+		{ id: dispatchId }
+	);
+	const visits = rows
+		.filter((r) => r.state === 'sent' || r.state === 'delivered')
+		.flatMap((r): Visit[] => {
+			const reading = readingOf(seed, r.address ?? `person-${r.personId}`, String(r.id), r.way);
+			if (!reading.opens) return [];
+			return [
+				{
+					at: leftAt + reading.afterMinutes * 60_000,
+					personId: r.personId,
+					deliveryId: r.id,
+					dispatchId,
+					way: r.way,
+					taps: reading.taps
+				}
+			];
+		});
+	return { copies: rows.length, visits };
+}
+
+/** Lets the readers act up to an instant; returns the visits still to come. All in one transaction: nobody looks at the past while it is made. */
+async function read(
+	db: Db,
+	key: Buffer,
+	visits: readonly Visit[],
+	until: number
+): Promise<Visit[]> {
+	const due = visits.filter((v) => v.at < until).sort((a, b) => a.at - b.at);
+	await db.write(async (tx) => {
+		const within: Db = { ...db, ...tx, write: (work) => work(tx) };
+		for (const v of due) await visit(within, key, v);
+	});
+	return visits.filter((v) => v.at >= until);
+}
+
+async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
+	await setClock(db, Math.round(v.at));
+	let opened: Awaited<ReturnType<typeof openLink>> = {
+		ok: true,
+		personId: v.personId,
+		deliveryId: null,
+		dispatchId: null
+	};
+	if (v.way !== 'inbox') {
+		opened = await openLink(db, copyToken(key, v.deliveryId));
+		await linkFollowed(db, v.deliveryId);
+	}
+	if (!opened.ok) throw new Error('history: a link does not open');
+	await letterHappened(db, opened, v.dispatchId, 'opened');
+	if (v.taps) await letterHappened(db, opened, v.dispatchId, 'acknowledged');
+}

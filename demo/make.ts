@@ -1,0 +1,149 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { DateTime } from 'luxon';
+import { hashPassword } from '../src/lib/server/access/passwords';
+import { hashToken, personToken } from '../src/lib/server/access/tokens';
+import { setClock } from '../src/lib/server/clock';
+import { writeSetting, type District as DistrictSetting } from '../src/lib/server/db/district';
+import { migrate } from '../src/lib/server/db/migrate';
+import { openDatabase, type Db } from '../src/lib/server/db/open';
+import { rosterChanged } from '../src/lib/server/db/roster';
+import { linkKey, readSettings, type Settings } from '../src/lib/server/settings';
+import { makeDistrict, type District } from './district';
+import { makeHistory } from './history';
+import { keepSome } from './kept';
+import { putRows } from './put-rows';
+import { sizes } from './sizes';
+
+/** One password for all sample sign-ins; the demo holds nothing worth guarding. */
+export const samplePassword = 'slow-ferry';
+export const demoZone = 'America/New_York';
+/** Tuesday 9 March 2027, 7:40 in the district's zone: five days before the clocks go forward. */
+export const demoStart = DateTime.fromISO('2027-03-09T07:40', { zone: demoZone }).toMillis();
+const seed = 2027;
+
+/** Puts the district, its settings and its sample sign-ins into an empty database. */
+export async function putDistrict(db: Db, district: District): Promise<void> {
+	const hash = await hashPassword(samplePassword);
+	await db.write(async (tx) => {
+		await putRows(tx, district.rows);
+		for (const s of district.signIns) {
+			await tx.run(
+				`INSERT INTO sign_in (person_id, user_name, password_hash, role, school_id, title)
+				VALUES ($person, $name, $hash, $role, $school, $title)`,
+				{
+					person: s.personId,
+					name: s.userName,
+					hash,
+					role: s.role,
+					school: s.schoolId,
+					title: s.title
+				}
+			);
+		}
+		const setting: DistrictSetting = {
+			name: 'Brackwater Isles School District',
+			zone: demoZone,
+			mailFrom: 'letters@brackwater.example',
+			textFrom: '12075550100',
+			linkDays: 180,
+			fileLimitMegabytes: 20,
+			mailLimitMegabytes: 25,
+			textPartCents: 0.9
+		};
+		await writeSetting(tx, 'district', setting);
+		await rosterChanged(tx);
+	});
+}
+
+/** Gives every person with an inbox a link of their own, and writes the links of those who have nothing else down for the readers. */
+export async function putOwnLinks(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	endsAt: number
+): Promise<void> {
+	const people = await db.all<{ id: number; only: number }>(
+		`SELECT id, NOT EXISTS (SELECT 1 FROM address WHERE person_id = person.id
+			AND (way = 'email' OR consent = 'in')) AS only
+		FROM person WHERE has_inbox = 1 AND id NOT IN (SELECT person_id FROM sign_in) ORDER BY id`
+	);
+	const links = people.map((p, i) => ({ ...p, linkId: i + 1, token: personToken(key, i + 1) }));
+	await db.write((tx) =>
+		tx.run(
+			`INSERT INTO family_link (id, token_hash, person_id, ends_at)
+			SELECT value ->> 0, value ->> 1, value ->> 2, $endsAt FROM json_each($rows)`,
+			{ rows: JSON.stringify(links.map((l) => [l.linkId, hashToken(l.token), l.id])), endsAt }
+		)
+	);
+	const folder = join(settings.dataFolder, 'standin');
+	mkdirSync(folder, { recursive: true });
+	writeFileSync(
+		join(folder, 'own-links.json'),
+		JSON.stringify(
+			links
+				.filter((l) => l.only === 1)
+				.map((l) => ({ person: `person-${l.id}`, link: `${settings.publicUrl}/f/${l.token}` }))
+		)
+	);
+}
+
+async function setFaults(settings: Settings, faults: District['faults']): Promise<void> {
+	const post = async (url: string, body: unknown) => {
+		const response = await fetch(url, { method: 'POST', body: JSON.stringify(body) });
+		if (!response.ok) throw new Error(`${url}: ${await response.text()}`);
+	};
+	for (const f of faults.mailboxes) await post(`${settings.mailhouseUrl}/mailboxes`, f);
+	for (const f of faults.phones) await post(`${settings.exchangeUrl}/phones`, f);
+}
+
+/** Sets the bench clock to where the courier last saw it, so that a demo that was stopped goes on from there. */
+async function resume(db: Db): Promise<void> {
+	const last = await db.one<{ at: number }>('SELECT job_at AS at FROM courier');
+	await setClock(db, Math.max(demoStart, last?.at ?? 0));
+}
+
+/** Makes the whole demo in an empty data folder; the stand-ins must be up, since the past is really sent. */
+async function main(): Promise<void> {
+	const settings = readSettings();
+	const size = sizes[process.env.DEMO_SIZE === 'district' ? 'district' : 'demo'];
+	const weeks = Number(process.env.DEMO_WEEKS ?? (size.name === 'demo' ? 6 : 1));
+	const say = (line: string) => process.stdout.write(`demo data: ${line}\n`);
+	const db = await openDatabase(settings.databaseFile, { durable: false });
+	await migrate(db);
+	if (await db.one(`SELECT 1 FROM setting WHERE key = 'demo'`)) {
+		await resume(db);
+		await db.close();
+		return;
+	}
+	const key = linkKey(settings.dataFolder);
+	const district = makeDistrict(seed, size, say);
+	say('putting it into the database');
+	await putDistrict(db, district);
+	const students = district.rows.person.filter((p) => p[1] === 'student').length;
+	say(
+		`${students} students, ${district.rows.person.length - students - district.rows.staff.length} guardians and other contacts, ${district.rows.staff.length} staff, ${district.rows.section.length} sections`
+	);
+	await setFaults(settings, district.faults);
+	await putOwnLinks(
+		db,
+		settings,
+		key,
+		DateTime.fromMillis(demoStart).plus({ years: 1 }).toMillis()
+	);
+	await makeHistory(db, settings, key, {
+		weeks,
+		until: demoStart,
+		zone: demoZone,
+		seed: 'brackwater',
+		say
+	});
+	await keepSome(db, demoStart);
+	await setClock(db, demoStart);
+	// Marks that the data is whole: what was cut short is made anew.
+	await writeSetting(db, 'demo', { seed, weeks, size: size.name });
+	await db.close();
+}
+
+await main();
+process.exit(0);

@@ -1,0 +1,21 @@
+/** Bundles the processes beside the web server (courier, stand-ins, demo data) into build/processes; packages stay outside. */
+import { build } from 'esbuild';
+
+await build({
+	entryPoints: {
+		courier: 'courier/main.ts',
+		mailhouse: 'standin/mailhouse/main.ts',
+		exchange: 'standin/exchange/main.ts',
+		translator: 'standin/translator/main.ts',
+		planner: 'src/lib/server/planner/worker.ts',
+		readers: 'standin/readers/main.ts',
+		'demo-make': 'demo/make.ts'
+	},
+	outdir: 'build/processes',
+	bundle: true,
+	platform: 'node',
+	target: 'node20',
+	format: 'esm',
+	packages: 'external',
+	logLevel: 'warning'
+});

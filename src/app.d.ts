@@ -1,0 +1,14 @@
+import type { User } from '$lib/server/access/sessions';
+
+declare global {
+	namespace App {
+		interface Locals {
+			user: User | null;
+		}
+		interface Error {
+			message: string;
+		}
+	}
+}
+
+export {};

@@ -1,0 +1,91 @@
+import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { building } from '$app/environment';
+import { userOf } from '$lib/server/access/sessions';
+import { warmChoices } from '$lib/server/desk/choices';
+import { ask } from '$lib/server/planner/planner';
+import { services } from '$lib/server/services';
+
+/** Pages that need no sign-in: the family's side, sign-in itself, and what machines ask. */
+const open = /^\/(f\/|sign-in$|health$|bench\/time$)/;
+
+/** Where mail programs post to without a page of ours: the link itself is the right (RFC 8058 section 3.2). */
+const oneClick = /^\/f\/[^/]+\/stop$/;
+
+/** Bodies larger than this are only taken where files are put in. */
+const bodyBytes = 4_000_000;
+const filePlace = '/write/file';
+
+/** Whether a request that changes something comes from our own pages: its origin is the address it was sent to. */
+function ownOrigin(request: Request, url: URL): boolean {
+	const origin = request.headers.get('origin');
+	if (origin === null) return request.headers.get('sec-fetch-site') === 'same-origin';
+	try {
+		return new URL(origin).host === (request.headers.get('host') ?? url.host);
+	} catch {
+		return false;
+	}
+}
+
+/** Roster and lists are read while nobody waits for them yet. Where they cannot be, the first who asks is told why. */
+export const init: ServerInit = () => {
+	if (building) return;
+	const say = (error: Error) => console.error(error.message);
+	ask('warm').catch(say);
+	services()
+		.then(({ db }) => warmChoices(db))
+		.catch(say);
+};
+
+export const handle: Handle = async ({ event, resolve }) => {
+	const { request, url, cookies } = event;
+	const reads = ['GET', 'HEAD', 'OPTIONS'].includes(request.method);
+	if (!reads && !oneClick.test(url.pathname) && !ownOrigin(request, url)) {
+		return new Response('This request came from another site and was not carried out.', {
+			status: 403
+		});
+	}
+	if (
+		!reads &&
+		url.pathname !== filePlace &&
+		Number(request.headers.get('content-length') ?? 0) > bodyBytes
+	) {
+		return new Response(
+			JSON.stringify({ why: 'That is over 4 MB, more than any sheet holds. Shorten the wording.' }),
+			{
+				status: 413,
+				headers: { 'content-type': 'application/json' }
+			}
+		);
+	}
+	const { db } = await services();
+	event.locals.user = open.test(url.pathname) ? null : await userOf(db, cookies.get('session'));
+	if (!event.locals.user && !open.test(url.pathname)) {
+		if (request.method !== 'GET' || request.headers.get('accept')?.includes('application/json')) {
+			return new Response(
+				JSON.stringify({
+					message: 'Your session has ended. Sign in again; what you typed is kept.'
+				}),
+				{ status: 401, headers: { 'content-type': 'application/json' } }
+			);
+		}
+		redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
+	}
+	const response = await resolve(event, {
+		transformPageChunk: ({ html }) => html.replace('%lang%', 'en').replace('%dir%', 'ltr')
+	});
+	response.headers.set('x-content-type-options', 'nosniff');
+	response.headers.set('referrer-policy', 'same-origin');
+	// Links open an inbox without a password: no cache in between may keep what they show.
+	if (!url.pathname.startsWith('/_app/')) response.headers.set('cache-control', 'no-store');
+	return response;
+};
+
+export const handleError: HandleServerError = ({ error, status }) => {
+	if (status !== 404) console.error(error);
+	return {
+		message:
+			status === 404
+				? 'There is nothing at this address.'
+				: 'Something went wrong on our side. Nothing was changed; try once more.'
+	};
+};

@@ -1,0 +1,22 @@
+/** One person of a fixed list, for one student or for themselves. */
+export interface ListEntry {
+	readonly personId: number;
+	readonly studentId: number | null;
+	/** Whether they were kept by an explicit choice, whatever custody and correspondence say. */
+	readonly explicit: boolean;
+}
+
+/** What an audience asks of the world beside the roster. Read beforehand, so that working it out touches nothing. */
+export interface Facts {
+	/** Students of an earlier dispatch that it does not cover now. */
+	uncovered(dispatchId: number): readonly number[];
+	hasRead(dispatchId: number, personId: number): boolean;
+	/** Who is on a fixed list; undefined if the list is gone. */
+	list(keptId: number): readonly ListEntry[] | undefined;
+}
+
+export const noFacts: Facts = {
+	uncovered: () => [],
+	hasRead: () => false,
+	list: () => undefined
+};

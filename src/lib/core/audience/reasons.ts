@@ -1,0 +1,67 @@
+import type { Contact, DispatchKind } from '../roster/types';
+
+/**
+ * Why a person gets no copy, or none by one way. Reasons are data; {@link reasonText} makes the
+ * phrase a parent could read.
+ */
+export type Reason =
+	| { readonly code: 'no-custody' }
+	| { readonly code: 'no-correspondence' }
+	| { readonly code: 'no-email' }
+	| { readonly code: 'no-number' }
+	| { readonly code: 'not-opted-in' }
+	| { readonly code: 'opted-out'; readonly way: 'email' | 'text' }
+	| { readonly code: 'declined'; readonly way: 'email' | 'inbox'; readonly kind: DispatchKind }
+	| { readonly code: 'no-inbox' }
+	| { readonly code: 'address-failing'; readonly way: 'email' | 'text'; readonly why: string }
+	| { readonly code: 'not-on-roster' }
+	/** On a fixed list for a student they are no longer tied to. */
+	| { readonly code: 'no-longer-tied' }
+	| { readonly code: 'by-hand' }
+	/** The way was changed for this person by hand. */
+	| { readonly code: 'way-by-hand' };
+
+export type ReasonCode = Reason['code'];
+
+/** A whole phrase, without a full stop. */
+export function reasonText(reason: Reason): string {
+	switch (reason.code) {
+		case 'no-custody':
+			return 'Guardian without custody';
+		case 'no-correspondence':
+			return 'Not to receive correspondence about this student';
+		case 'no-email':
+			return 'No email address on file';
+		case 'no-number':
+			return 'No number on file';
+		case 'not-opted-in':
+			return 'Has not opted in to text';
+		case 'opted-out':
+			return reason.way === 'text' ? 'Has opted out of text' : 'Asked for no email';
+		case 'declined':
+			return `Wants no ${reason.kind}s by ${reason.way}`;
+		case 'no-inbox':
+			return 'No account for the inbox';
+		case 'address-failing':
+			return reason.way === 'text'
+				? `Number does not work: ${reason.why}`
+				: `Email address does not work: ${reason.why}`;
+		case 'not-on-roster':
+			return 'No longer on the roster';
+		case 'no-longer-tied':
+			return 'No longer a contact of this student';
+		case 'by-hand':
+			return 'Taken out by hand';
+		case 'way-by-hand':
+			return 'Another way was chosen by hand';
+	}
+}
+
+/** Why a guardian is passed over for one student, or null when they are to be written to. Custody weighs first: it is the law's word, correspondence the school's. */
+export function dutyReason(contact: Contact): Reason | null {
+	if (!contact.custody) return noCustody;
+	if (!contact.correspondence) return noCorrespondence;
+	return null;
+}
+const noCustody: Reason = { code: 'no-custody' };
+const noCorrespondence: Reason = { code: 'no-correspondence' };

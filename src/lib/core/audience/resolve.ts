@@ -1,0 +1,316 @@
+import type { Roster } from '../roster/roster';
+import {
+	isPeopleLine,
+	picksIn,
+	type Audience,
+	type PeopleLine,
+	type StudentLine,
+	type StudentSet
+} from './audience';
+import { noFacts, type Facts, type ListEntry } from './facts';
+import { holds, tiesOf } from './people';
+import { dutyReason, type Reason } from './reasons';
+import { studentsOfSet } from './students';
+
+/** Why one person is in: for which student, what they are to them, by which lines. */
+export interface Because {
+	/** The student they are written to for; null for someone meant for themselves. */
+	readonly studentId: number | null;
+	/** Relation in plain words; `self` for a student written to in person; `staff`, `by name` or `by hand` where it is for no student. */
+	readonly relation: string;
+	/** Index of the line of the audience that brought them in; null for by hand. */
+	readonly line: number | null;
+	/** Lines that mean them for the same student too, and add no second copy. */
+	readonly also: readonly number[];
+}
+
+export interface Meant {
+	readonly personId: number;
+	readonly because: readonly Because[];
+}
+
+export interface Excluded {
+	readonly personId: number;
+	/** Null for someone who was meant for themselves. */
+	readonly studentId: number | null;
+	readonly reason: Reason;
+}
+
+/** What one line does. */
+export interface LineCount {
+	/** People the line means, or for `but-not` takes out. */
+	readonly people: number;
+	/** Of them, those whom earlier lines mean for all the same students already. */
+	readonly already: number;
+}
+
+/** What an audience comes to before ways and addresses are looked at. */
+export interface Resolved {
+	/** Every student somebody may be written to for, each once. */
+	readonly students: readonly number[];
+	/** For each student, the section they are shown under: a picked one, else one they are enrolled in; null for none. */
+	readonly sectionOf: ReadonlyMap<number, number | null>;
+	readonly meant: readonly Meant[];
+	/** People who would be meant and are passed over, with the reason. */
+	readonly excluded: readonly Excluded[];
+	readonly byLine: readonly LineCount[];
+}
+
+/** The terms that a set's picks speak of; empty where they speak of none. */
+export function termsOf(roster: Roster, set: StudentSet): Set<number> {
+	const terms = new Set<number>();
+	for (const pick of picksIn(set)) {
+		if (pick.kind === 'terms') pick.ids.forEach((id) => terms.add(id));
+		if (pick.kind === 'courses') terms.add(pick.termId);
+		if (pick.kind === 'sections') {
+			for (const id of pick.ids) {
+				const section = roster.section(id);
+				if (section) terms.add(section.termId);
+			}
+		}
+	}
+	return terms;
+}
+
+/** Takes a person for a student (null: for themselves), as a line means or passes them over. */
+type TakePair = (
+	personId: number,
+	studentId: number | null,
+	relation: string,
+	passedOver: Reason | null
+) => void;
+
+/** Why a person is in, while lines are still being worked. Few people have more than a handful: a list is quicker than a map. */
+interface Draft {
+	readonly studentId: number | null;
+	readonly relation: string;
+	readonly line: number | null;
+	also: number[];
+}
+interface Passed {
+	readonly studentId: number | null;
+	reason: Reason;
+}
+const noLines: number[] = [];
+
+const forStudent = <T extends { readonly studentId: number | null }>(
+	list: readonly T[] | undefined,
+	studentId: number | null
+): T | undefined => {
+	if (list) for (const item of list) if (item.studentId === studentId) return item;
+	return undefined;
+};
+
+/**
+ * Works out an audience against a roster. Lines are worked in order: `and` adds people for
+ * students, `but-not` takes the same pairs out again, so that a mother of two stays in for the
+ * child that was not taken out. People picked for themselves are taken out whole. What was done by
+ * hand comes last and outweighs every line. Order follows the picks, so that equal input gives
+ * equal output.
+ */
+export function resolveAudience(
+	roster: Roster,
+	audience: Audience,
+	facts: Facts = noFacts
+): Resolved {
+	const students = new Set<number>();
+	const pairs = new Map<number, Draft[]>();
+	const passed = new Map<number, Passed[]>();
+	const taken = new Set<number>();
+	const byLine = audience.lines.map((line, index): LineCount => {
+		const set = isPeopleLine(line) ? null : studentsOfSet(roster, line.of, facts);
+		const eachPair = (take: TakePair) =>
+			isPeopleLine(line)
+				? pairsOfPeople(roster, facts, line, take)
+				: pairsOfStudents(roster, line, set!, take);
+		const fits: Fits | null =
+			line.only.length === 0
+				? null
+				: (personId, studentId) =>
+						line.only.every((c) => holds(roster, facts, c, personId, studentId));
+		if (line.verb === 'but-not') {
+			set?.forEach((id) => taken.add(id));
+			return { people: takeOut(eachPair, fits, pairs), already: 0 };
+		}
+		// With conditions only those students are meant who have somebody that fits them.
+		if (!fits) set?.forEach((id) => students.add(id));
+		return add(eachPair, fits, index, pairs, passed, students);
+	});
+	// A student is in as long as somebody is meant for them or was passed over for them.
+	if (taken.size > 0) {
+		const still = new Set<number | null>();
+		for (const because of pairs.values()) for (const b of because) still.add(b.studentId);
+		for (const id of taken) if (!still.has(id)) students.delete(id);
+	}
+
+	const meant = new Map<number, readonly Because[]>();
+	for (const [personId, because] of pairs) {
+		if (because.length > 0) meant.set(personId, because);
+	}
+	const excluded: Excluded[] = [];
+	for (const [personId, list] of passed) {
+		for (const { studentId, reason } of list) {
+			// Whoever another line means for the same student is not passed over for them.
+			if (forStudent(pairs.get(personId), studentId)) continue;
+			if (studentId === null || students.has(studentId)) {
+				excluded.push({ personId, studentId, reason });
+			}
+		}
+	}
+	for (const { personId, way } of audience.byHand) {
+		if (way === 'in') {
+			if (!meant.has(personId)) {
+				meant.set(personId, [{ studentId: null, relation: 'by hand', line: null, also: [] }]);
+			}
+			continue;
+		}
+		const because = meant.get(personId);
+		meant.delete(personId);
+		for (const { studentId } of because ?? []) {
+			excluded.push({ personId, studentId, reason: { code: 'by-hand' } });
+		}
+	}
+	return {
+		students: [...students],
+		sectionOf: sectionsShown(roster, audience, students),
+		meant: Array.from(meant, ([personId, because]) => ({ personId, because })),
+		excluded,
+		byLine
+	};
+}
+
+function pairsOfStudents(
+	roster: Roster,
+	line: StudentLine,
+	set: ReadonlySet<number>,
+	take: TakePair
+): void {
+	const terms = line.to.some((t) => t.kind === 'section-staff')
+		? termsOf(roster, line.of)
+		: new Set<number>();
+	for (const studentId of set) {
+		for (const kind of line.to) tiesOf(roster, kind, studentId, terms, take);
+	}
+}
+
+function pairsOfPeople(roster: Roster, facts: Facts, line: PeopleLine, take: TakePair): void {
+	const { people } = line;
+	switch (people.kind) {
+		case 'staff': {
+			const [roles, schools] = [new Set(people.roles), new Set(people.schoolIds)];
+			for (const { personId, role, schoolId } of roster.staffRoles()) {
+				if (roles.size > 0 && !roles.has(role)) continue;
+				if (schools.size > 0 && (schoolId === null || !schools.has(schoolId))) continue;
+				take(personId, null, role, null);
+			}
+			return;
+		}
+		case 'named':
+			people.ids.forEach((personId) => take(personId, null, 'by name', null));
+			return;
+		case 'list':
+			facts.list(people.keptId)?.forEach((entry) => pairOfEntry(roster, entry, take));
+	}
+}
+
+/** One entry of a fixed list. The list is fixed, the duty is not: who has lost custody since is passed over. */
+function pairOfEntry(
+	roster: Roster,
+	{ personId, studentId, explicit }: ListEntry,
+	take: TakePair
+): void {
+	if (studentId === null) return take(personId, null, 'by name', null);
+	if (studentId === personId) return take(personId, studentId, 'self', null);
+	const contact = roster.contactsOf(studentId).find((c) => c.personId === personId);
+	if (contact) {
+		return take(personId, studentId, contact.relation, explicit ? null : dutyReason(contact));
+	}
+	const teaches = roster.sectionsOf(studentId).some((s) => roster.staffOf(s.id).includes(personId));
+	take(personId, studentId, 'teacher', teaches ? null : { code: 'no-longer-tied' });
+}
+
+type Fits = (personId: number, studentId: number | null) => boolean;
+
+/** Adds a line's people; resolves to how many it means and how many of them were all in before. */
+function add(
+	eachPair: (take: TakePair) => void,
+	fits: Fits | null,
+	index: number,
+	pairs: Map<number, Draft[]>,
+	passed: Map<number, Passed[]>,
+	students: Set<number>
+): LineCount {
+	/** Person → whether the line brings anything that was not there before it. */
+	const people = new Map<number, boolean>();
+	eachPair((personId, studentId, relation, passedOver) => {
+		if (fits && !fits(personId, studentId)) return;
+		if (studentId !== null) students.add(studentId);
+		if (passedOver) {
+			const list = passed.get(personId);
+			const before = forStudent(list, studentId);
+			if (before) before.reason = passedOver;
+			else if (list) list.push({ studentId, reason: passedOver });
+			else passed.set(personId, [{ studentId, reason: passedOver }]);
+			return;
+		}
+		const because = pairs.get(personId);
+		const before = forStudent(because, studentId);
+		if (!before) {
+			const draft: Draft = { studentId, relation, line: index, also: noLines };
+			if (because) because.push(draft);
+			else pairs.set(personId, [draft]);
+			people.set(personId, true);
+			return;
+		}
+		if (!people.has(personId)) people.set(personId, false);
+		if (before.line !== index && before.also.at(-1) !== index)
+			before.also = [...before.also, index];
+	});
+	let already = 0;
+	for (const brings of people.values()) if (!brings) already += 1;
+	return { people: people.size, already };
+}
+
+function takeOut(
+	eachPair: (take: TakePair) => void,
+	fits: Fits | null,
+	pairs: Map<number, Draft[]>
+): number {
+	const people = new Set<number>();
+	eachPair((personId, studentId, _relation, passedOver) => {
+		// Whom the kind passes over, it does not take out either.
+		if (passedOver || (fits && !fits(personId, studentId))) return;
+		const because = pairs.get(personId);
+		if (!because || because.length === 0) return;
+		// Meant for themselves, they are taken out for everyone.
+		const left = studentId === null ? [] : because.filter((b) => b.studentId !== studentId);
+		if (left.length === because.length) return;
+		pairs.set(personId, left);
+		people.add(personId);
+	});
+	return people.size;
+}
+
+function sectionsShown(
+	roster: Roster,
+	audience: Audience,
+	students: ReadonlySet<number>
+): Map<number, number | null> {
+	const picked = new Map<number, number>();
+	for (const line of audience.lines) {
+		if (line.verb !== 'and' || isPeopleLine(line)) continue;
+		for (const pick of picksIn(line.of)) {
+			if (pick.kind !== 'sections') continue;
+			for (const sectionId of pick.ids) {
+				for (const id of roster.studentsIn(sectionId)) {
+					if (!picked.has(id)) picked.set(id, sectionId);
+				}
+			}
+		}
+	}
+	const shown = new Map<number, number | null>();
+	for (const id of students) {
+		shown.set(id, picked.get(id) ?? roster.sectionsOf(id).at(-1)?.id ?? null);
+	}
+	return shown;
+}

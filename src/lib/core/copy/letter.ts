@@ -1,0 +1,301 @@
+import { languageDirection, type Direction } from './direction';
+import { picturesIn } from './doc';
+import { bodyHtml } from './html';
+import { bodyText } from './plain';
+import { fillPhrase, phrasesFor } from './phrases';
+import { ownText, shortText } from './short-text';
+import { escapeHtml, readTemplate, type Template, type Values } from './template';
+import { copyValues, languageValues, listIn, sectionsOf, type CopyFacts } from './values';
+import { letterWords, wordsFor, type Words, type Wording } from './words';
+
+/** Who wrote, as it stands under every copy. */
+export interface Signature {
+	readonly name: string;
+	/** "Communications, Brackwater Isles School District". */
+	readonly line: string;
+}
+
+/** A file that goes with a dispatch: in the letter, or kept here and reached by a private link. */
+export interface LetterFile {
+	readonly fileId: number;
+	readonly name: string;
+	readonly bytes: number;
+	readonly mode: 'attach' | 'link';
+}
+
+/** What every copy of a dispatch has in common. */
+export interface LetterFrame {
+	readonly signature: Signature;
+	readonly zone: string;
+	/** Instant at which it leaves, ms. */
+	readonly leavesAt: number;
+	/** Whether the section's name stands before the subject of an email. */
+	readonly sectionBefore: boolean;
+	/** Whether a line with section, period and teacher stands below the words. */
+	readonly sectionLine: boolean;
+	readonly files: readonly LetterFile[];
+}
+
+/** One copy to be written out. */
+export interface LetterCopy {
+	readonly facts: CopyFacts;
+	/** BCP 47 tag of the language its reader wants. */
+	readonly language: string;
+	/** Private link of this one copy, without a slash at the end. */
+	readonly link: string;
+	/** Whether the reader may stop this kind of message; nobody stops a copy for information. */
+	readonly mayStop: boolean;
+}
+
+/** An email as it is handed to the mail server. */
+export interface EmailLetter {
+	readonly subject: string;
+	readonly html: string;
+	/** Paragraphs on one line each; see `flowed`. */
+	readonly text: string;
+	readonly language: string;
+	/** Pictures inside the HTML, as `cid:` parts. */
+	readonly pictureIds: readonly number[];
+	readonly stopLink: string | null;
+}
+
+/** A letter as it stands in the inbox. */
+export interface InboxLetter {
+	readonly subject: string;
+	readonly html: string;
+	readonly language: string;
+	readonly direction: Direction;
+	/** Section, period and teacher, a line each; empty where not wanted. */
+	readonly sectionLines: readonly string[];
+}
+
+/** Writes the copies of one dispatch. Templates are read once for each language, not for each copy. */
+export interface Letters {
+	email(copy: LetterCopy): EmailLetter;
+	text(copy: LetterCopy): string;
+	inbox(copy: LetterCopy): InboxLetter;
+}
+
+/** The name of a picture's part inside a letter. */
+export const pictureCid = (fileId: number): string => `picture-${fileId}@idle-courier`;
+
+/** "240 kB": a file's size in decimal units, as mail systems count. */
+export function sizeWords(bytes: number): string {
+	if (bytes < 1000) return `${bytes} B`;
+	if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
+	return `${(bytes / 1_000_000).toFixed(1)} MB`;
+}
+
+interface Compiled {
+	readonly language: string;
+	readonly direction: Direction;
+	readonly common: Values;
+	readonly email: { subject: Template; html: Template; text: Template; pictureIds: number[] };
+	readonly inbox: { subject: Template; html: (link: string) => Template };
+	readonly text: TextWriter;
+}
+
+/** Writes texts in one language. */
+export interface TextWriter {
+	/** Fields that the text uses. */
+	readonly fields: readonly string[];
+	write(facts: CopyFacts, link: string): string;
+}
+
+/** Makes the writer of texts from words in a language: their own wording, or the short form of the rest. */
+export function textWriter(
+	words: Words,
+	language: string,
+	frame: Pick<LetterFrame, 'signature' | 'zone' | 'leavesAt'>
+): TextWriter {
+	const sender = frame.signature.name;
+	const own = words.own.text;
+	const subject = readTemplate(own ? '' : words.subject.trim());
+	const body = readTemplate(own ? own.text : bodyText(words.body));
+	const fields = [...new Set([...subject.fields, ...body.fields])];
+	const common = languageValues(
+		{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender },
+		fields
+	);
+	return {
+		fields,
+		write(facts, link) {
+			const values = fields.length === 0 ? common : copyValues(facts, common, language);
+			const parts = { body: body.render(values), sender, link };
+			return own
+				? ownText(parts, own.link)
+				: shortText({ ...parts, subject: subject.render(values) });
+		}
+	};
+}
+
+function compile(words: Words, language: string, frame: LetterFrame): Compiled {
+	const direction = languageDirection(language);
+	const email = letterWords(words, 'email');
+	const inbox = letterWords(words, 'inbox');
+	const parts = {
+		email: {
+			subject: readTemplate(email.subject.trim()),
+			html: readTemplate(
+				bodyHtml(email.body, direction, (id) => `cid:${pictureCid(id)}`),
+				'html'
+			),
+			text: readTemplate(bodyText(email.body)),
+			pictureIds: picturesIn(email.body).map((p) => p.fileId)
+		},
+		text: textWriter(words, language, frame)
+	};
+	const inboxSubject = readTemplate(inbox.subject.trim());
+	const inboxHtml = (link: string) =>
+		readTemplate(
+			bodyHtml(inbox.body, direction, (id) => `${link}/file/${id}`),
+			'html'
+		);
+	const used = [parts.email.subject, parts.email.html, inboxSubject, inboxHtml('')].flatMap(
+		(t) => t.fields
+	);
+	return {
+		language,
+		direction,
+		common: languageValues(
+			{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender: frame.signature.name },
+			[...new Set(used)]
+		),
+		...parts,
+		inbox: { subject: inboxSubject, html: inboxHtml }
+	};
+}
+
+/** "Homeroom 2-A, period 1, Maren Quill". */
+const sectionLine = (language: string, s: ReturnType<typeof sectionsOf>[number]): string =>
+	[s.name, s.period, listIn(language, s.teachers)].filter(Boolean).join(', ');
+
+const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim();
+
+/** Makes the writer of a dispatch's copies. */
+export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
+	const byLanguage = new Map<string, Compiled>();
+	const compiledFor = (wanted: string): Compiled => {
+		let compiled = byLanguage.get(wanted);
+		if (!compiled) {
+			const { language, words } = wordsFor(wording, wanted);
+			compiled = compile(words, language, frame);
+			byLanguage.set(wanted, compiled);
+		}
+		return compiled;
+	};
+	const linked = frame.files.filter((f) => f.mode === 'link');
+
+	return {
+		email(copy) {
+			const c = compiledFor(copy.language);
+			const values = copyValues(copy.facts, c.common, c.language);
+			const phrases = phrasesFor(c.language);
+			const sections = sectionsOf(copy.facts);
+			const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
+			const subject = onOneLine(before + c.email.subject.render(values));
+			const about = aboutLine(copy.facts, c.language);
+			const lines = frame.sectionLine ? sections.map((s) => sectionLine(c.language, s)) : [];
+			const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
+			const fileLink = (f: LetterFile) => `${copy.link}/file/${f.fileId}`;
+			return {
+				subject,
+				language: c.language,
+				pictureIds: c.email.pictureIds,
+				stopLink,
+				html: emailPage({
+					language: c.language,
+					direction: c.direction,
+					subject,
+					about,
+					body: c.email.html.render(values),
+					lines,
+					signature: frame.signature,
+					files: linked.map((f) => ({
+						words: `${f.name} (${sizeWords(f.bytes)})`,
+						href: fileLink(f)
+					})),
+					filesWords: phrases.files,
+					read: { words: phrases.read, href: copy.link },
+					stop: stopLink ? { words: phrases.stop, href: stopLink } : null
+				}),
+				text: [
+					about,
+					c.email.text.render(values).trim(),
+					[frame.signature.name, frame.signature.line, ...lines].filter(Boolean).join('\n'),
+					linked.length > 0
+						? `${phrases.files}:\n${linked.map((f) => `${f.name} (${sizeWords(f.bytes)})\n${fileLink(f)}`).join('\n')}`
+						: '',
+					`${phrases.read}:\n${copy.link}`,
+					stopLink ? `${phrases.stop}:\n${stopLink}` : ''
+				]
+					.filter((part) => part !== '')
+					.join('\n\n')
+					.concat('\n')
+			};
+		},
+		text(copy) {
+			return compiledFor(copy.language).text.write(copy.facts, copy.link);
+		},
+		inbox(copy) {
+			const c = compiledFor(copy.language);
+			const values = copyValues(copy.facts, c.common, c.language);
+			return {
+				subject: onOneLine(c.inbox.subject.render(values)),
+				html: c.inbox.html(copy.link).render(values),
+				language: c.language,
+				direction: c.direction,
+				sectionLines: frame.sectionLine
+					? sectionsOf(copy.facts).map((s) => sectionLine(c.language, s))
+					: []
+			};
+		}
+	};
+}
+
+/** "For Ana and Rui"; empty where the letter is about nobody but its reader. */
+export function aboutLine(facts: CopyFacts, language: string): string {
+	const names = facts.students.filter((s) => !s.own).map((s) => s.given);
+	return names.length === 0
+		? ''
+		: fillPhrase(phrasesFor(language).about, { names: listIn(language, names) });
+}
+
+interface Page {
+	readonly language: string;
+	readonly direction: Direction;
+	readonly subject: string;
+	readonly about: string;
+	/** HTML. */
+	readonly body: string;
+	readonly lines: readonly string[];
+	readonly signature: Signature;
+	readonly files: readonly { readonly words: string; readonly href: string }[];
+	readonly filesWords: string;
+	readonly read: { readonly words: string; readonly href: string };
+	readonly stop: { readonly words: string; readonly href: string } | null;
+}
+
+/** The page around an email's words: one column that needs no picture and no style sheet. */
+function emailPage(p: Page): string {
+	const h = escapeHtml;
+	const quiet = 'margin:0 0 12px;color:#5a6870;font-size:14px';
+	return (
+		`<!doctype html><html lang="${h(p.language)}" dir="${p.direction}"><head><meta charset="utf-8">` +
+		`<meta name="viewport" content="width=device-width"><title>${h(p.subject)}</title></head>` +
+		`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
+		`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">` +
+		(p.about ? `<p style="${quiet}">${h(p.about)}</p>` : '') +
+		`<div>${p.body}</div>` +
+		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
+		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +
+		(p.files.length > 0
+			? `<p style="margin:0 0 12px">${h(p.filesWords)}:${p.files.map((f) => `<br><a href="${h(f.href)}">${h(f.words)}</a>`).join('')}</p>`
+			: '') +
+		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:#0f5c63;font-weight:bold">${h(p.read.words)}</a></p>` +
+		(p.stop
+			? `<p style="margin:8px 0 0;font-size:13px"><a href="${h(p.stop.href)}" style="color:#5a6870">${h(p.stop.words)}</a></p>`
+			: '') +
+		`</div></body></html>`
+	);
+}

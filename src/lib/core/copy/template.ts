@@ -1,0 +1,118 @@
+import Mustache from 'mustache';
+import { isField } from './fields';
+
+/**
+ * Templates with merge fields, in the logic-less form of the Mustache specification: `{{student}}`
+ * is the value; `{{^teacher}}the teacher{{/teacher}}` stands where there is none, `{{#teacher}}…
+ * {{/teacher}}` only where there is one. Partials, other delimiters and values that go in without
+ * being escaped have no place here.
+ */
+export interface Template {
+	/** The fields it uses, each once. */
+	readonly fields: readonly string[];
+	/** Fields that would leave a gap where they have no value: used, with nothing for the case that they are empty. */
+	readonly bare: readonly string[];
+	/** What is wrong with it, in plain words; one with problems is not sent. */
+	readonly problems: readonly string[];
+	/** Values by the names of fields; a missing one is empty. */
+	render(values: Values): string;
+}
+export type Values = Readonly<Record<string, string>>;
+
+/** How values go in: as they are, or as HTML text. */
+export type Escape = 'none' | 'html';
+
+type Token = [type: string, value: string, start: number, end: number, inner?: Token[]];
+
+const htmlEscapes: Readonly<Record<string, string>> = {
+	'&': '&amp;',
+	'<': '&lt;',
+	'>': '&gt;',
+	'"': '&quot;',
+	"'": '&#39;'
+};
+/** Text as it may stand in HTML, also inside an attribute in double quotes. */
+export const escapeHtml = (text: string): string =>
+	text.replace(/[&<>"']/g, (c) => htmlEscapes[c]!);
+
+/** A field as it stands in a template, with what stands where it is empty. */
+export const fieldTag = (name: string, fallback: string): string =>
+	`{{${name}}}${fallback === '' ? '' : `{{^${name}}}${fallback.replace(/[{}]/g, '')}{{/${name}}}`}`;
+
+/** What the parser says, in our words. */
+function plainProblem(message: string, text: string): string {
+	const at = Number(/ at (\d+)$/.exec(message)?.[1] ?? 0);
+	const near = text
+		.slice(Math.max(0, at - 24), at + 12)
+		.replace(/\s+/g, ' ')
+		.trim();
+	if (/^Unclosed tag/.test(message)) {
+		return `A field is not closed near “${near}”: it begins with {{ and ends with }}.`;
+	}
+	const section =
+		/^Unclosed section "(.*)"/.exec(message) ?? /^Unopened section "(.*)"/.exec(message);
+	if (section) {
+		return `The part {{#${section[1]}}} or {{^${section[1]}}} needs its end {{/${section[1]}}} behind it, and each end its beginning.`;
+	}
+	return `The fields cannot be read near “${near}”.`;
+}
+
+const noTemplate = (problems: readonly string[], text: string): Template => ({
+	fields: [],
+	bare: [],
+	problems,
+	render: () => text
+});
+
+/** One that keeps no cache: what is typed is parsed at every rest, and never again. */
+const writer = new Mustache.Writer();
+(writer as unknown as { templateCache: undefined }).templateCache = undefined;
+
+/** Reads a template. Never throws: what is wrong is in `problems`, and a broken one renders as it was written. */
+export function readTemplate(text: string, escape: Escape = 'none'): Template {
+	if (!text.includes('{{')) return noTemplate([], text);
+	let tokens: Token[];
+	try {
+		tokens = writer.parse(text) as unknown as Token[];
+	} catch (error) {
+		return noTemplate([plainProblem((error as Error).message, text)], text);
+	}
+	const used = new Set<string>();
+	const bare = new Set<string>();
+	const covered = new Set<string>();
+	const problems = new Set<string>();
+	const look = (list: readonly Token[], inside: readonly string[]) => {
+		for (const [type, name, , , inner] of list) {
+			if (type === 'text' || type === '!') continue;
+			if (type === '>' || type === '=' || type === '&') {
+				problems.add(`{{${type}${name}}} cannot be used here. Use {{${name}}}.`);
+				continue;
+			}
+			if (!isField(name)) {
+				problems.add(`There is no field “${name}”. Take one from the list of fields.`);
+				continue;
+			}
+			used.add(name);
+			if (type === '^') covered.add(name);
+			if (type === 'name' && !inside.includes(name)) bare.add(name);
+			if (inner) look(inner, type === '#' ? [...inside, name] : inside);
+		}
+	};
+	look(tokens, []);
+	if (problems.size > 0) return noTemplate([...problems], text);
+	const config = { escape: escape === 'html' ? escapeHtml : (value: string) => value };
+	return {
+		fields: [...used],
+		bare: [...bare].filter((name) => !covered.has(name)),
+		problems: [],
+		render(values) {
+			return writer.renderTokens(
+				tokens as never,
+				new Mustache.Context(values),
+				undefined,
+				text,
+				config as never
+			);
+		}
+	};
+}

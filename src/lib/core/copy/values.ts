@@ -1,0 +1,126 @@
+import { DateTime } from 'luxon';
+import { dateOfField } from './fields';
+import { nameList } from './names';
+import type { Values } from './template';
+
+/** A section as a copy can speak of it. */
+export interface SectionFacts {
+	readonly name: string;
+	readonly period: string;
+	/** Names of those who teach it. */
+	readonly teachers: readonly string[];
+}
+
+/** A student as a copy can speak of them. */
+export interface StudentFacts {
+	readonly id: number;
+	readonly given: string;
+	readonly full: string;
+	readonly grade: string | null;
+	readonly school: string | null;
+	/** The section that brought the student in, where one did. */
+	readonly section: SectionFacts | null;
+	/** Whether the copy goes to this very student. */
+	readonly own: boolean;
+}
+
+/** What a copy can say of its recipient. */
+export interface CopyFacts {
+	readonly given: string;
+	readonly full: string;
+	readonly students: readonly StudentFacts[];
+}
+
+/** What holds for every copy of a dispatch in one language. */
+export interface LanguageFacts {
+	readonly language: string;
+	/** IANA zone of the district. */
+	readonly zone: string;
+	/** Instant at which it leaves, ms. */
+	readonly leavesAt: number;
+	readonly sender: string;
+}
+
+const lists = new Map<string, Intl.ListFormat>();
+/** "Ana, Rui and Lia" as a language says it. */
+export function listIn(language: string, names: readonly string[]): string {
+	if (names.length < 2 || language === 'en') return nameList(names);
+	let format = lists.get(language);
+	if (!format) {
+		format = new Intl.ListFormat(language, { type: 'conjunction' });
+		lists.set(language, format);
+	}
+	return format.format(names);
+}
+
+const each = <T>(list: readonly T[]): T[] => [...new Set(list)];
+
+const days = new Map<string, Intl.DateTimeFormat>();
+/** An instant as a day, or day and time, in a language and zone; digits as the language's country writes them. */
+function dayIn(language: string, zone: string, at: number, withTime: boolean): string {
+	const key = `${language} ${zone} ${withTime}`;
+	let format = days.get(key);
+	if (!format) {
+		format = new Intl.DateTimeFormat(language === 'en' ? 'en-US' : language, {
+			timeZone: zone,
+			dateStyle: 'full',
+			...(withTime ? { timeStyle: 'short' } : {})
+		});
+		days.set(key, format);
+	}
+	return format.format(at);
+}
+
+/** What a copy can say of its recipient; students in the order of their names. */
+export const copyFacts = (
+	reader: { readonly givenName: string; readonly familyName: string },
+	students: readonly StudentFacts[]
+): CopyFacts => ({
+	given: reader.givenName,
+	full: `${reader.givenName} ${reader.familyName}`.trim(),
+	students: [...students].sort((a, b) => (a.given < b.given ? -1 : a.given > b.given ? 1 : 0))
+});
+
+/** The values that are the same for every copy in a language: sender, day, and the dates that the wording names. */
+export function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
+	const values: Record<string, string> = {
+		sender: facts.sender,
+		today: dayIn(facts.language, facts.zone, facts.leavesAt, false)
+	};
+	for (const name of names) {
+		const date = dateOfField(name);
+		if (!date) continue;
+		const at = DateTime.fromISO(`${date.day}T${date.time ?? '12:00'}`, { zone: facts.zone });
+		values[name] = dayIn(facts.language, facts.zone, at.toMillis(), date.time !== null);
+	}
+	return values;
+}
+
+/** The sections of a copy, each once. */
+export function sectionsOf({ students }: CopyFacts): SectionFacts[] {
+	const found = new Map<string, SectionFacts>();
+	for (const { section } of students) {
+		if (section) found.set(`${section.name} ${section.period}`, section);
+	}
+	return [...found.values()];
+}
+
+/** All values of one copy. What several students have in common is said once. */
+export function copyValues(facts: CopyFacts, common: Values, language: string): Values {
+	const { students } = facts;
+	const list = (words: readonly (string | null)[]) =>
+		listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
+	const sections = sectionsOf(facts);
+	return {
+		...common,
+		recipient: facts.full,
+		first_name: facts.given,
+		student: list(students.map((s) => s.given)),
+		student_full: list(students.map((s) => s.full)),
+		grade: list(students.map((s) => s.grade)),
+		school: list(students.map((s) => s.school)),
+		section: list(sections.map((s) => s.name)),
+		period: list(sections.map((s) => s.period)),
+		teacher: list(sections.flatMap((s) => s.teachers))
+	};
+}

@@ -1,0 +1,304 @@
+import { resolveAudience, type Because, type LineCount } from '../audience/resolve';
+import type { Audience } from '../audience/audience';
+import { noFacts, type Facts } from '../audience/facts';
+import type { Reason } from '../audience/reasons';
+import type { Roster } from '../roster/roster';
+import type { DispatchKind } from '../roster/types';
+
+/** Email, text or inbox. */
+export type Way = 'email' | 'text' | 'inbox';
+export const ways: readonly Way[] = ['email', 'text', 'inbox'];
+
+/** The ways one person is written to by, chosen by hand in place of the dispatch's own. */
+export interface WaysByHand {
+	readonly personId: number;
+	readonly ways: readonly Way[];
+	/** Who did it, and when (instant, ms). */
+	readonly by: string;
+	readonly at: number;
+}
+
+/** How the copies of a dispatch are made. */
+export interface Handling {
+	readonly ways: readonly Way[];
+	readonly kind: DispatchKind;
+	/** One copy for each student instead of one that speaks of several. */
+	readonly perStudent: boolean;
+	/** A copy for each person, also where two read at one address. */
+	readonly perPerson: boolean;
+	readonly waysByHand: readonly WaysByHand[];
+	/** Staff who get one copy for information, the sender first. */
+	readonly informed: readonly number[];
+}
+
+/** The usual handling: one person, one copy; one address, one copy. */
+export const byWays = (chosen: readonly Way[], over: Partial<Handling> = {}): Handling => ({
+	ways: chosen,
+	kind: 'message',
+	perStudent: false,
+	perPerson: false,
+	waysByHand: [],
+	informed: [],
+	...over
+});
+
+/** One copy that will be sent: to one person, by one way, at one address. */
+export interface PlannedCopy {
+	readonly personId: number;
+	readonly way: Way;
+	/** Email address or E.164 number; null for the inbox. */
+	readonly address: string | null;
+	/** Students this copy speaks of, each once. */
+	readonly studentIds: readonly number[];
+	/** Others in the audience who read at the same address and so get no second copy there. */
+	readonly alsoFor: readonly number[];
+}
+
+/** A chosen way that one person cannot be reached by, while another way may work. */
+export interface NotByWay {
+	readonly personId: number;
+	readonly way: Way;
+	readonly reason: Reason;
+}
+
+/** A person in the audience who gets no copy at all. One row for each reason that holds. */
+export interface LeftOut {
+	readonly personId: number;
+	readonly studentIds: readonly number[];
+	readonly reasons: readonly Reason[];
+}
+
+export interface Recipient {
+	readonly personId: number;
+	readonly because: readonly Because[];
+}
+
+/**
+ * The manifest: what an audience comes to. The tally, the sending and the later coverage are all
+ * counted from this one value.
+ */
+export interface Manifest {
+	readonly students: readonly number[];
+	readonly sectionOf: ReadonlyMap<number, number | null>;
+	readonly byLine: readonly LineCount[];
+	/** People who get at least one copy, or read one at an address they share. */
+	readonly recipients: readonly Recipient[];
+	/** Staff who get a copy for information only. */
+	readonly informed: readonly number[];
+	readonly copies: readonly PlannedCopy[];
+	readonly notByWay: readonly NotByWay[];
+	readonly leftOut: readonly LeftOut[];
+}
+
+type Usable = { address: string | null; key: string | null } | { reason: Reason };
+
+/**
+ * The one address a way would use for a person, or the reason there is none. Of several addresses
+ * the first that works is taken. For text, consent is asked for each number (opt in); for email
+ * only a "no" counts. A person's own choices for a kind of message hold for email and inbox.
+ */
+export function usableAddress(
+	roster: Roster,
+	personId: number,
+	way: Way,
+	kind: DispatchKind = 'message'
+): Usable {
+	if (way === 'inbox') {
+		if (!roster.person(personId)?.hasInbox) return { reason: { code: 'no-inbox' } };
+		return roster.declines(personId, kind, way)
+			? { reason: { code: 'declined', way, kind } }
+			: { address: null, key: null };
+	}
+	let first: Reason | null = null;
+	let any = false;
+	for (const address of roster.addressesOf(personId)) {
+		if (address.way !== way) continue;
+		any = true;
+		const allowed = way === 'text' ? address.consent === 'in' : address.consent !== 'out';
+		if (allowed && address.failing === null) {
+			return way === 'email' && roster.declines(personId, kind, way)
+				? { reason: { code: 'declined', way, kind } }
+				: { address: address.usable, key: address.key };
+		}
+		// What stands nearest to working is said: a number that fails before one that never opted in.
+		if (allowed) first ??= { code: 'address-failing', way, why: address.failing! };
+	}
+	if (first) return { reason: first };
+	if (!any) return { reason: { code: way === 'email' ? 'no-email' : 'no-number' } };
+	const refused = roster.addressesOf(personId).some((a) => a.way === way && a.consent === 'out');
+	return { reason: refused ? { code: 'opted-out', way } : { code: 'not-opted-in' } };
+}
+
+type ByWay = Readonly<Record<Way, Usable>>;
+/** What was found for each person of a roster, by kind of message. A roster never changes, so neither does this; a tally asks for the same people at every pick. */
+const found = new WeakMap<Roster, Map<DispatchKind, Map<number, ByWay>>>();
+
+/** {@link usableAddress} for every way, looked up once for each person of a roster. */
+function usableBy(roster: Roster, kind: DispatchKind): (personId: number) => ByWay {
+	let kinds = found.get(roster);
+	if (!kinds) found.set(roster, (kinds = new Map()));
+	let people = kinds.get(kind);
+	if (!people) kinds.set(kind, (people = new Map()));
+	const known = people;
+	return (personId) => {
+		let usable = known.get(personId);
+		if (!usable) {
+			usable = {
+				email: usableAddress(roster, personId, 'email', kind),
+				text: usableAddress(roster, personId, 'text', kind),
+				inbox: usableAddress(roster, personId, 'inbox', kind)
+			};
+			known.set(personId, usable);
+		}
+		return usable;
+	};
+}
+
+/** A copy while others may still be merged into it. */
+interface OpenCopy {
+	personId: number;
+	way: Way;
+	address: string | null;
+	studentIds: readonly number[];
+	alsoFor: number[];
+}
+/** Most copies are read by one person: they share this one empty list. */
+const nobody: number[] = [];
+
+/** What is merged has the same key: by address, and by student where each has a copy of their own. */
+function mergeKey(handling: Handling, key: string | null, studentId: number | null): string | null {
+	if (key === null || handling.perPerson) return null;
+	return handling.perStudent ? `${key} ${studentId ?? ''}` : key;
+}
+
+const studentsIn = (because: readonly Because[]): number[] => {
+	const ids: number[] = [];
+	for (const { studentId } of because) if (studentId !== null) ids.push(studentId);
+	return ids;
+};
+
+/**
+ * Plans a dispatch: each person once, with the students they are written to for; one copy for each
+ * chosen way that works; the same address used once. Nobody is dropped: who gets nothing is in
+ * `leftOut` with every reason.
+ */
+export function planManifest(
+	roster: Roster,
+	audience: Audience,
+	handling: Handling,
+	facts: Facts = noFacts
+): Manifest {
+	const resolved = resolveAudience(roster, audience, facts);
+	const copies: OpenCopy[] = [];
+	const notByWay: NotByWay[] = [];
+	const recipients: Recipient[] = [];
+	const leftOut: LeftOut[] = [];
+	const atAddress = new Map<string, OpenCopy>();
+	const byHand = new Map(handling.waysByHand.map((w) => [w.personId, w.ways]));
+
+	const usableOf = usableBy(roster, handling.kind);
+
+	const putOne = (
+		personId: number,
+		way: Way,
+		address: string | null,
+		addressKey: string | null,
+		studentIds: readonly number[]
+	) => {
+		const key = mergeKey(handling, addressKey, studentIds[0] ?? null);
+		const shared = key === null ? undefined : atAddress.get(key);
+		if (shared) {
+			if (shared.alsoFor.length === 0) shared.alsoFor = [];
+			shared.alsoFor.push(personId);
+			shared.studentIds = [...new Set([...shared.studentIds, ...studentIds])];
+			return;
+		}
+		const copy: OpenCopy = { personId, way, address, studentIds, alsoFor: nobody };
+		copies.push(copy);
+		if (key !== null) atAddress.set(key, copy);
+	};
+
+	for (const { personId, because } of resolved.meant) {
+		const studentIds = studentsIn(because);
+		if (!roster.person(personId)) {
+			leftOut.push({ personId, studentIds, reasons: [{ code: 'not-on-roster' }] });
+			continue;
+		}
+		const chosen = byHand.get(personId);
+		const reasons: Reason[] = [];
+		let reached = false;
+		for (const way of ways) {
+			if (!(chosen ?? handling.ways).includes(way)) {
+				if (chosen && handling.ways.includes(way)) {
+					notByWay.push({ personId, way, reason: { code: 'way-by-hand' } });
+				}
+				continue;
+			}
+			const usable = usableOf(personId)[way];
+			if ('reason' in usable) {
+				reasons.push(usable.reason);
+				notByWay.push({ personId, way, reason: usable.reason });
+				continue;
+			}
+			reached = true;
+			if (handling.perStudent && studentIds.length > 1) {
+				for (const id of studentIds) putOne(personId, way, usable.address, usable.key, [id]);
+			} else putOne(personId, way, usable.address, usable.key, studentIds);
+		}
+		if (reached) recipients.push({ personId, because });
+		else {
+			// Ways put away by hand are the reason where no other is left.
+			const why: Reason[] = reasons.length > 0 ? reasons : [{ code: 'way-by-hand' }];
+			leftOut.push({ personId, studentIds, reasons: why });
+		}
+	}
+
+	const meantIds = new Set<number>();
+	for (const m of resolved.meant) meantIds.add(m.personId);
+	const passedOver = new Map<number, { studentIds: number[]; reasons: Reason[] }>();
+	for (const { personId, studentId, reason } of resolved.excluded) {
+		// Someone passed over for one child may be meant for another: then they do get a copy.
+		if (meantIds.has(personId)) continue;
+		let entry = passedOver.get(personId);
+		if (!entry) passedOver.set(personId, (entry = { studentIds: [], reasons: [] }));
+		if (studentId !== null) entry.studentIds.push(studentId);
+		if (!entry.reasons.some((r) => r.code === reason.code)) entry.reasons.push(reason);
+	}
+	for (const [personId, entry] of passedOver) leftOut.push({ personId, ...entry });
+
+	return {
+		students: resolved.students,
+		sectionOf: resolved.sectionOf,
+		byLine: resolved.byLine,
+		recipients,
+		informed: recipients.length === 0 ? [] : informedCopies(roster, handling, recipients, copies),
+		copies,
+		notByWay,
+		leftOut
+	};
+}
+
+/**
+ * Adds one copy for each who is to be informed, by mail if they have it, else to the inbox; whoever
+ * is written to anyway gets no second one. Nobody is informed of a dispatch that goes to nobody.
+ */
+function informedCopies(
+	roster: Roster,
+	handling: Handling,
+	recipients: readonly Recipient[],
+	copies: OpenCopy[]
+): number[] {
+	const written = new Set(recipients.map((r) => r.personId));
+	const informed: number[] = [];
+	for (const personId of new Set(handling.informed)) {
+		if (written.has(personId)) continue;
+		for (const way of ['email', 'inbox'] as const) {
+			const usable = usableAddress(roster, personId, way, handling.kind);
+			if ('reason' in usable) continue;
+			copies.push({ personId, way, address: usable.address, studentIds: [], alsoFor: [] });
+			informed.push(personId);
+			break;
+		}
+	}
+	return informed;
+}

@@ -1,0 +1,186 @@
+import { checkMailAddress } from '../format/mail-address';
+import { toE164 } from '../format/phone';
+import type {
+	Address,
+	Contact,
+	DispatchKind,
+	Person,
+	RosterRows,
+	Section,
+	StaffRole
+} from './types';
+
+/** An address on file, looked at: what two spellings of it have in common, and what is wrong with it. */
+export interface KnownAddress extends Address {
+	/** As it is sent to: a phone in E.164. */
+	readonly usable: string;
+	/** The same for every spelling of one mailbox or phone. */
+	readonly key: string;
+	/** Why it cannot be used, in plain words: what came back from it, or what is wrong with how it is written. */
+	readonly failing: string | null;
+}
+
+/** Looks an address over once, so that planning need not. */
+export function knownAddress(address: Address): KnownAddress {
+	if (address.way === 'email') {
+		const mail = checkMailAddress(address.value);
+		return mail.ok
+			? { ...address, usable: mail.value, key: `email:${mail.key}` }
+			: {
+					...address,
+					usable: address.value,
+					key: `email:${address.value}`,
+					failing: `not a mail address, ${mail.why}`
+				};
+	}
+	const phone = toE164(address.value);
+	return phone === null
+		? {
+				...address,
+				usable: address.value,
+				key: `text:${address.value}`,
+				failing: `"${address.value}" is not a phone number`
+			}
+		: { ...address, usable: phone, key: `text:${phone}` };
+}
+
+/**
+ * The roster in memory, ready for questions. Built once from rows and never changed; a changed
+ * roster is a new value. All look-ups are O(1) and return an empty list for what is not there.
+ */
+export interface Roster {
+	person(id: number): Person | undefined;
+	section(id: number): Section | undefined;
+	/** Students enrolled in a section, in the order of their names as the rows came. */
+	studentsIn(sectionId: number): readonly number[];
+	/** Every adult tied to a student, guardians or not. */
+	contactsOf(studentId: number): readonly Contact[];
+	addressesOf(personId: number): readonly KnownAddress[];
+	/** The sections a student is enrolled in, over all terms. */
+	sectionsOf(studentId: number): readonly Section[];
+	sectionsOfCourse(courseId: number): readonly Section[];
+	sectionsOfTerm(termId: number): readonly Section[];
+	studentsOfSchool(schoolId: number): readonly number[];
+	studentsOfGrade(gradeLevel: string): readonly number[];
+	studentsOfGroup(groupId: number): readonly number[];
+	staffOf(sectionId: number): readonly number[];
+	/** Households a person lives in; a student of two homes has two. */
+	householdsOf(personId: number): readonly number[];
+	/** Everyone on the staff, with what they do where. */
+	staffRoles(): readonly StaffRole[];
+	/** Whether a person wants no messages of this kind by this way. */
+	declines(personId: number, kind: DispatchKind, way: 'email' | 'inbox'): boolean;
+	/** The same roster with the addresses of some people exchanged. */
+	withAddresses(personIds: readonly number[], addresses: readonly Address[]): Roster;
+}
+
+const none: readonly never[] = [];
+
+/** Groups rows by a key, keeping their order. */
+export function groupBy<K, V>(rows: Iterable<V>, keyOf: (row: V) => K): Map<K, V[]> {
+	const groups = new Map<K, V[]>();
+	for (const row of rows) {
+		const key = keyOf(row);
+		const group = groups.get(key);
+		if (group) group.push(row);
+		else groups.set(key, [row]);
+	}
+	return groups;
+}
+
+/** Groups ids by a key, keeping their order. */
+function idsBy<K, V>(
+	rows: Iterable<V>,
+	keyOf: (row: V) => K,
+	idOf: (row: V) => number
+): Map<K, number[]> {
+	const groups = new Map<K, number[]>();
+	for (const row of rows) {
+		const key = keyOf(row);
+		const group = groups.get(key);
+		if (group) group.push(idOf(row));
+		else groups.set(key, [idOf(row)]);
+	}
+	return groups;
+}
+
+/** Indexes roster rows. Rows that point at people who are not there are kept: the plan leaves them out by name. */
+export function makeRoster(rows: RosterRows): Roster {
+	const people = new Map(rows.people.map((p) => [p.id, p]));
+	const sections = new Map(rows.sections.map((s) => [s.id, s]));
+	const contacts = groupBy(rows.contacts, (c) => c.studentId);
+	const addresses = groupBy(rows.addresses.map(knownAddress), (a) => a.personId);
+	const enrolled = idsBy(
+		rows.enrolments,
+		(e) => e.sectionId,
+		(e) => e.studentId
+	);
+	const sectionsOf = new Map<number, Section[]>();
+	for (const { sectionId, studentId } of rows.enrolments) {
+		const section = sections.get(sectionId);
+		if (!section) continue;
+		const list = sectionsOf.get(studentId);
+		if (list) list.push(section);
+		else sectionsOf.set(studentId, [section]);
+	}
+	const students = rows.people.filter((p) => p.kind === 'student');
+	const ofSchool = idsBy(
+		students,
+		(p) => p.schoolId,
+		(p) => p.id
+	);
+	const ofGrade = idsBy(
+		students,
+		(p) => p.gradeLevel,
+		(p) => p.id
+	);
+	const ofGroup = idsBy(
+		rows.groupMembers.filter((m) => people.get(m.personId)?.kind === 'student'),
+		(m) => m.groupId,
+		(m) => m.personId
+	);
+	const ofCourse = groupBy(rows.sections, (s) => s.courseId);
+	const ofTerm = groupBy(rows.sections, (s) => s.termId);
+	const staff = idsBy(
+		rows.sectionStaff,
+		(s) => s.sectionId,
+		(s) => s.personId
+	);
+	const households = idsBy(
+		rows.householdMembers,
+		(m) => m.personId,
+		(m) => m.householdId
+	);
+	const declined = new Set(rows.declined.map((d) => `${d.personId} ${d.kind} ${d.way}`));
+	const at = (known: ReadonlyMap<number, readonly KnownAddress[]>): Roster => ({
+		person: (id) => people.get(id),
+		section: (id) => sections.get(id),
+		studentsIn: (id) => enrolled.get(id) ?? none,
+		contactsOf: (id) => contacts.get(id) ?? none,
+		addressesOf: (id) => known.get(id) ?? none,
+		sectionsOf: (id) => sectionsOf.get(id) ?? none,
+		sectionsOfCourse: (id) => ofCourse.get(id) ?? none,
+		sectionsOfTerm: (id) => ofTerm.get(id) ?? none,
+		studentsOfSchool: (id) => ofSchool.get(id) ?? none,
+		studentsOfGrade: (level) => ofGrade.get(level) ?? none,
+		studentsOfGroup: (id) => ofGroup.get(id) ?? none,
+		staffOf: (id) => staff.get(id) ?? none,
+		householdsOf: (id) => households.get(id) ?? none,
+		staffRoles: () => rows.staffRoles,
+		// Most have declined nothing; the key is only made where somebody has.
+		declines: (id, kind, way) => declined.size > 0 && declined.has(`${id} ${kind} ${way}`),
+		withAddresses(personIds, changed) {
+			const next = new Map(known);
+			personIds.forEach((id) => next.delete(id));
+			groupBy(changed.map(knownAddress), (a) => a.personId).forEach((list, id) =>
+				next.set(id, list)
+			);
+			return at(next);
+		}
+	});
+	return at(addresses);
+}
+
+/** "Delfina Amaro". */
+export const fullName = (p: Pick<Person, 'givenName' | 'familyName'>): string =>
+	`${p.givenName} ${p.familyName}`.trim();

@@ -1,0 +1,123 @@
+/**
+ * The roster: who is at the schools and how they belong together. Terms follow 1EdTech OneRoster
+ * (school, term, course, section, enrolment); a *contact* ties an adult to a student.
+ * Every id is the database's integer key; every value is immutable.
+ */
+
+export interface Person {
+	readonly id: number;
+	/** A student, or anyone else: guardian, other contact, staff. An adult's part is told by the rows that tie them. */
+	readonly kind: 'student' | 'adult';
+	readonly givenName: string;
+	readonly familyName: string;
+	/** BCP 47 tag of the language this person wants to read. */
+	readonly language: string;
+	readonly schoolId: number | null;
+	readonly gradeLevel: string | null;
+	/** Whether the person has an account for the inbox. */
+	readonly hasInbox: boolean;
+}
+
+/** An email address or a phone number of one person. Two people may have the same value (a shared mailbox). */
+export interface Address {
+	readonly id: number;
+	readonly personId: number;
+	readonly way: 'email' | 'text';
+	/** Email as written; phone as on file. */
+	readonly value: string;
+	/** Consent for texts, preference for email. `unknown` is not consent. */
+	readonly consent: 'in' | 'out' | 'unknown';
+	/** Why the address cannot be used, in plain words, or null while it works. */
+	readonly failing: string | null;
+}
+
+/** One adult in relation to one student. */
+export interface Contact {
+	readonly studentId: number;
+	readonly personId: number;
+	/** The relation in plain words: mother, father, grandmother, neighbour. */
+	readonly relation: string;
+	readonly guardian: boolean;
+	readonly custody: boolean;
+	/** Marked to receive correspondence. */
+	readonly correspondence: boolean;
+	readonly emergency: boolean;
+}
+
+export interface School {
+	readonly id: number;
+	readonly name: string;
+}
+
+export interface Term {
+	readonly id: number;
+	readonly name: string;
+	/** First day, ISO date. */
+	readonly startsOn: string;
+	/** Day after the last one, ISO date: the interval is half-open. */
+	readonly endsOn: string;
+}
+
+export interface Section {
+	readonly id: number;
+	readonly courseId: number;
+	readonly schoolId: number;
+	readonly termId: number;
+	/** As people say it: "Boatbuilding 1-A". */
+	readonly name: string;
+}
+
+export interface Enrolment {
+	readonly sectionId: number;
+	readonly studentId: number;
+}
+
+/** Who teaches or otherwise looks after a section. */
+export interface SectionStaff {
+	readonly sectionId: number;
+	readonly personId: number;
+}
+
+/** A student in a group: house, team, choir, ferry run. */
+export interface GroupMember {
+	readonly groupId: number;
+	readonly personId: number;
+}
+
+/** A household and one who lives there. A student of two homes is in both. */
+export interface HouseholdMember {
+	readonly householdId: number;
+	readonly personId: number;
+}
+
+/** What someone does for a school, or for the district where `schoolId` is null. */
+export interface StaffRole {
+	readonly personId: number;
+	readonly schoolId: number | null;
+	readonly role: string;
+}
+
+/** A person's own choice: no messages of this kind by this way. Texts go by consent instead. */
+export interface Declined {
+	readonly personId: number;
+	readonly kind: DispatchKind;
+	readonly way: 'email' | 'inbox';
+}
+
+/** An announcement is one-way; a message can be answered. */
+export const dispatchKinds = ['announcement', 'message'] as const;
+export type DispatchKind = (typeof dispatchKinds)[number];
+
+/** What the database hands over; {@link makeRoster} indexes it. */
+export interface RosterRows {
+	readonly people: readonly Person[];
+	readonly addresses: readonly Address[];
+	readonly contacts: readonly Contact[];
+	readonly sections: readonly Section[];
+	readonly enrolments: readonly Enrolment[];
+	readonly sectionStaff: readonly SectionStaff[];
+	readonly groupMembers: readonly GroupMember[];
+	readonly householdMembers: readonly HouseholdMember[];
+	readonly staffRoles: readonly StaffRole[];
+	readonly declined: readonly Declined[];
+}

@@ -1,0 +1,66 @@
+import type { Db } from '../db/open';
+import { hashPassword, passwordFits } from './passwords';
+import { hashToken, newToken } from './tokens';
+
+/** Who is signed in, and what for. */
+export interface User {
+	readonly personId: number;
+	readonly name: string;
+	readonly role: 'coordinator' | 'office' | 'principal' | 'teacher';
+	/** The school of an office, principal or teacher; null for the whole district. */
+	readonly schoolId: number | null;
+	/** "Communications", "Mathematics": stands under what they write. */
+	readonly title: string;
+}
+
+/** A school day and the evening after it. Counted in the machine's time: moving the bench clock signs nobody out. */
+const sessionHours = 14;
+
+/** A hash that no password fits: an unknown name takes as long as a wrong password, so that names cannot be found out by the clock. */
+let decoy: Promise<string> | undefined;
+
+/** Opens a session. Returns its token for the cookie, or null where name and password do not fit. */
+export async function signIn(
+	db: Db,
+	userName: string,
+	password: string
+): Promise<{ token: string; endsAt: number } | null> {
+	const found = await db.one<{ personId: number; passwordHash: string }>(
+		`SELECT person_id AS personId, password_hash AS passwordHash FROM sign_in WHERE user_name = $name`,
+		{ name: userName.trim().toLowerCase() }
+	);
+	decoy ??= hashPassword(newToken());
+	const fits = await passwordFits(password, found?.passwordHash ?? (await decoy));
+	if (!found || !fits) return null;
+	const token = newToken();
+	const time = Date.now();
+	const endsAt = time + sessionHours * 3_600_000;
+	await db.write(async (tx) => {
+		await tx.run('DELETE FROM session WHERE ends_at < $time', { time });
+		await tx.run(
+			'INSERT INTO session (token_hash, person_id, ends_at) VALUES ($hash, $person, $endsAt)',
+			{ hash: hashToken(token), person: found.personId, endsAt }
+		);
+	});
+	return { token, endsAt };
+}
+
+/** The user of a session cookie, or null when it is unknown or has ended. */
+export async function userOf(db: Db, token: string | undefined): Promise<User | null> {
+	if (!token) return null;
+	const row = await db.one<Omit<User, 'name'> & { givenName: string; familyName: string }>(
+		`SELECT sign_in.person_id AS personId, given_name AS givenName, family_name AS familyName,
+			role, sign_in.school_id AS schoolId, title
+		FROM session JOIN sign_in USING (person_id) JOIN person ON person.id = sign_in.person_id
+		WHERE token_hash = $hash AND ends_at > $time`,
+		{ hash: hashToken(token), time: Date.now() }
+	);
+	if (!row) return null;
+	const { givenName, familyName, ...rest } = row;
+	return { ...rest, name: `${givenName} ${familyName}` };
+}
+
+/** Ends a session at once. */
+export async function signOut(db: Db, token: string): Promise<void> {
+	await db.run('DELETE FROM session WHERE token_hash = $hash', { hash: hashToken(token) });
+}

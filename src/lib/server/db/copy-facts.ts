@@ -1,0 +1,125 @@
+import { groupBy } from '../../core/roster/roster';
+import {
+	copyFacts,
+	type CopyFacts,
+	type SectionFacts,
+	type StudentFacts
+} from '../../core/copy/values';
+import { peopleVersion } from './roster';
+import type { Query } from './open';
+
+/** What copies say of sections and schools, by their ids. */
+export interface FactBook {
+	readonly sections: ReadonlyMap<number, SectionFacts>;
+	readonly schools: ReadonlyMap<number, string>;
+}
+
+const kept = new WeakMap<Query, { readonly version: number; readonly book: Promise<FactBook> }>();
+
+/** All sections and schools as copies speak of them; read again when the roster has changed. */
+export async function factBook(db: Query): Promise<FactBook> {
+	const version = await peopleVersion(db);
+	const before = kept.get(db);
+	if (before?.version === version) return before.book;
+	const next = { version, book: readBook(db) };
+	kept.set(db, next);
+	next.book.catch(() => kept.get(db) === next && kept.delete(db));
+	return next.book;
+}
+
+async function readBook(db: Query): Promise<FactBook> {
+	const staff = groupBy(
+		await db.all<{ sectionId: number; name: string }>(
+			`SELECT section_id AS sectionId, given_name || ' ' || family_name AS name
+			FROM section_staff JOIN person ON person.id = person_id ORDER BY family_name, given_name`
+		),
+		(row) => row.sectionId
+	);
+	const sections = await db.all<{ id: number; name: string; period: string }>(
+		'SELECT id, name, period FROM section'
+	);
+	const schools = await db.all<{ id: number; name: string }>('SELECT id, name FROM school');
+	return {
+		sections: new Map(
+			sections.map(({ id, name, period }) => [
+				id,
+				{ name, period, teachers: (staff.get(id) ?? []).map((s) => s.name) }
+			])
+		),
+		schools: new Map(schools.map((s) => [s.id, s.name]))
+	};
+}
+
+/** One copy that is written down, and what it can say of its recipient. */
+export interface DeliveryFacts {
+	readonly facts: CopyFacts;
+	/** BCP 47 tag of the language its reader wants. */
+	readonly language: string;
+	/** Whether it is for information only: it speaks of no student, and its reader is on the staff. */
+	readonly personId: number;
+}
+
+/** The facts of deliveries by their ids, from the rows that were written when they were planned. */
+export async function deliveryFacts(
+	db: Query,
+	deliveryIds: readonly number[]
+): Promise<ReadonlyMap<number, DeliveryFacts>> {
+	const ids = JSON.stringify(deliveryIds);
+	const book = await factBook(db);
+	const readers = await db.all<{
+		id: number;
+		personId: number;
+		givenName: string;
+		familyName: string;
+		language: string;
+	}>(
+		`SELECT delivery.id, person_id AS personId, given_name AS givenName, family_name AS familyName,
+			language FROM delivery JOIN person ON person.id = person_id
+		WHERE delivery.id IN (SELECT value FROM json_each($ids))`,
+		{ ids }
+	);
+	const students = groupBy(
+		await db.all<{
+			deliveryId: number;
+			studentId: number;
+			given: string;
+			family: string;
+			grade: string | null;
+			schoolId: number | null;
+			sectionId: number | null;
+			own: number;
+		}>(
+			`SELECT delivery.id AS deliveryId, person.id AS studentId, given_name AS given, family_name AS family,
+				grade_level AS grade, school_id AS schoolId, section_id AS sectionId,
+				delivery_student.student_id = delivery.person_id AS own
+			FROM delivery JOIN delivery_student ON delivery_id = delivery.id
+			JOIN person ON person.id = delivery_student.student_id
+			LEFT JOIN dispatch_student ON dispatch_student.dispatch_id = delivery.dispatch_id
+				AND dispatch_student.student_id = delivery_student.student_id
+			WHERE delivery.id IN (SELECT value FROM json_each($ids))`,
+			{ ids }
+		),
+		(row) => row.deliveryId
+	);
+	return new Map(
+		readers.map(({ id, personId, language, ...reader }) => [
+			id,
+			{
+				personId,
+				language,
+				facts: copyFacts(
+					reader,
+					(students.get(id) ?? []).map((s): StudentFacts => ({
+						id: s.studentId,
+						given: s.given,
+						full: `${s.given} ${s.family}`.trim(),
+						grade: s.grade,
+						school: s.schoolId === null ? null : (book.schools.get(s.schoolId) ?? null),
+						section: s.sectionId === null ? null : (book.sections.get(s.sectionId) ?? null),
+						own: s.own === 1
+					}))
+				)
+			}
+		])
+	);
+}

@@ -1,0 +1,35 @@
+import { createHash } from 'node:crypto';
+import { mkdir, open, readFile, rename, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+
+/** The folder of file contents beside the database. A backup takes both. */
+const folderOf = (dataFolder: string) => join(dataFolder, 'files');
+
+const contentHash = (content: Buffer): string => createHash('sha256').update(content).digest('hex');
+
+/** Keeps a content under its hash; the same content twice is one file. It is on the disk when this resolves. */
+export async function putContent(dataFolder: string, content: Buffer): Promise<string> {
+	const hash = contentHash(content);
+	const place = join(folderOf(dataFolder), hash);
+	try {
+		if ((await stat(place)).size === content.length) return hash;
+	} catch {
+		// Not there yet.
+	}
+	await mkdir(folderOf(dataFolder), { recursive: true });
+	// Written beside its place and moved in: a file that is there is whole.
+	const beside = `${place}.${process.pid}.part`;
+	const handle = await open(beside, 'w');
+	try {
+		await handle.writeFile(content);
+		await handle.sync();
+	} finally {
+		await handle.close();
+	}
+	await rename(beside, place);
+	return hash;
+}
+
+/** The content under a hash. Rejects where it is gone from the disk. */
+export const getContent = (dataFolder: string, hash: string): Promise<Buffer> =>
+	readFile(join(folderOf(dataFolder), hash));

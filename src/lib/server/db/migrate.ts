@@ -1,0 +1,47 @@
+import { Umzug, type UmzugStorage } from 'umzug';
+import type { Db } from './open';
+import * as ground from './migrations/001-ground';
+import * as audiences from './migrations/002-audiences';
+import * as wording from './migrations/003-wording';
+
+/** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
+const migrations = [
+	{ name: '001-ground', up: ground.up },
+	{ name: '002-audiences', up: audiences.up },
+	{ name: '003-wording', up: wording.up }
+];
+
+/**
+ * Brings a database file up to the present tables, an empty one or one with data in it. Each
+ * migration runs in a transaction with its own record, so that one that fails leaves nothing half done.
+ */
+export async function migrate(db: Db): Promise<void> {
+	await db.run(
+		'CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY NOT NULL) WITHOUT ROWID'
+	);
+	const storage: UmzugStorage = {
+		// Recorded by the migration's own transaction below.
+		logMigration: async () => {},
+		unlogMigration: async ({ name }) =>
+			db.run('DELETE FROM migration WHERE name = $name', { name }),
+		executed: async () =>
+			(await db.all<{ name: string }>('SELECT name FROM migration ORDER BY name')).map(
+				(row) => row.name
+			)
+	};
+	const umzug = new Umzug({
+		migrations: migrations.map(({ name, up }) => ({
+			name,
+			up: () =>
+				db.write(async (tx) => {
+					// Another process may have come first while this one waited for the lock.
+					if (await tx.one('SELECT 1 FROM migration WHERE name = $name', { name })) return;
+					for (const statement of up) await tx.run(statement);
+					await tx.run('INSERT INTO migration (name) VALUES ($name)', { name });
+				})
+		})),
+		storage,
+		logger: undefined
+	});
+	await umzug.up();
+}

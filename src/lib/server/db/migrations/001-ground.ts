@@ -1,0 +1,101 @@
+/**
+ * The ground tables. Instants are integers, ms since the epoch; days are ISO dates; yes and no are
+ * 1 and 0; structured values are JSON, checked by Zod on the way out.
+ */
+export const up: readonly string[] = [
+	`CREATE TABLE setting (key TEXT PRIMARY KEY NOT NULL, value TEXT NOT NULL) WITHOUT ROWID`,
+	// The bench clock: the time of the job is the machine's time plus this.
+	`CREATE TABLE clock (id INTEGER PRIMARY KEY CHECK (id = 1), offset_ms INTEGER NOT NULL)`,
+	`INSERT INTO clock (id, offset_ms) VALUES (1, 0)`,
+
+	`CREATE TABLE school (id INTEGER PRIMARY KEY, name TEXT NOT NULL, short_name TEXT NOT NULL)`,
+	`CREATE TABLE term (id INTEGER PRIMARY KEY, name TEXT NOT NULL, starts_on TEXT NOT NULL,
+		ends_on TEXT NOT NULL, CHECK (starts_on < ends_on))`,
+	`CREATE TABLE course (id INTEGER PRIMARY KEY, school_id INTEGER NOT NULL REFERENCES school,
+		code TEXT NOT NULL, title TEXT NOT NULL)`,
+	`CREATE TABLE section (id INTEGER PRIMARY KEY, course_id INTEGER NOT NULL REFERENCES course,
+		term_id INTEGER NOT NULL REFERENCES term, name TEXT NOT NULL, period TEXT NOT NULL)`,
+	`CREATE INDEX section_term ON section (term_id)`,
+
+	`CREATE TABLE person (id INTEGER PRIMARY KEY, kind TEXT NOT NULL CHECK (kind IN ('student', 'adult')),
+		given_name TEXT NOT NULL, family_name TEXT NOT NULL, language TEXT NOT NULL,
+		school_id INTEGER REFERENCES school, grade_level TEXT, has_inbox INTEGER NOT NULL)`,
+	`CREATE TABLE household (id INTEGER PRIMARY KEY, name TEXT NOT NULL)`,
+	`CREATE TABLE household_member (household_id INTEGER NOT NULL REFERENCES household,
+		person_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (household_id, person_id)) WITHOUT ROWID`,
+	`CREATE INDEX household_of ON household_member (person_id)`,
+	`CREATE TABLE contact (student_id INTEGER NOT NULL REFERENCES person,
+		person_id INTEGER NOT NULL REFERENCES person, relation TEXT NOT NULL, guardian INTEGER NOT NULL,
+		custody INTEGER NOT NULL, correspondence INTEGER NOT NULL, emergency INTEGER NOT NULL,
+		PRIMARY KEY (student_id, person_id)) WITHOUT ROWID`,
+	`CREATE INDEX contact_of ON contact (person_id)`,
+	`CREATE TABLE address (id INTEGER PRIMARY KEY, person_id INTEGER NOT NULL REFERENCES person,
+		way TEXT NOT NULL CHECK (way IN ('email', 'text')), value TEXT NOT NULL,
+		consent TEXT NOT NULL CHECK (consent IN ('in', 'out', 'unknown')),
+		failing TEXT, failing_since INTEGER)`,
+	`CREATE INDEX address_person ON address (person_id)`,
+	`CREATE INDEX address_value ON address (value)`,
+	`CREATE TABLE enrolment (section_id INTEGER NOT NULL REFERENCES section,
+		student_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (section_id, student_id)) WITHOUT ROWID`,
+	`CREATE INDEX enrolment_student ON enrolment (student_id)`,
+	`CREATE TABLE staff (person_id INTEGER NOT NULL REFERENCES person,
+		school_id INTEGER REFERENCES school, role TEXT NOT NULL)`,
+	`CREATE TABLE section_staff (section_id INTEGER NOT NULL REFERENCES section,
+		person_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (section_id, person_id)) WITHOUT ROWID`,
+	`CREATE INDEX section_staff_person ON section_staff (person_id)`,
+	`CREATE TABLE school_group (id INTEGER PRIMARY KEY, name TEXT NOT NULL, kind TEXT NOT NULL,
+		school_id INTEGER REFERENCES school)`,
+	`CREATE TABLE group_member (group_id INTEGER NOT NULL REFERENCES school_group,
+		person_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (group_id, person_id)) WITHOUT ROWID`,
+
+	`CREATE TABLE sign_in (person_id INTEGER PRIMARY KEY REFERENCES person, user_name TEXT NOT NULL UNIQUE,
+		password_hash TEXT NOT NULL, role TEXT NOT NULL
+			CHECK (role IN ('coordinator', 'office', 'principal', 'teacher')),
+		school_id INTEGER REFERENCES school, title TEXT NOT NULL)`,
+	`CREATE TABLE session (token_hash TEXT PRIMARY KEY NOT NULL, person_id INTEGER NOT NULL REFERENCES person,
+		ends_at INTEGER NOT NULL) WITHOUT ROWID`,
+	// A person's own link to their inbox. Links inside copies are on the delivery.
+	`CREATE TABLE family_link (id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE,
+		person_id INTEGER NOT NULL REFERENCES person, ends_at INTEGER NOT NULL)`,
+
+	`CREATE TABLE dispatch (id INTEGER PRIMARY KEY, sheet_key TEXT NOT NULL UNIQUE, subject TEXT NOT NULL, body TEXT NOT NULL,
+		audience TEXT NOT NULL, audience_words TEXT NOT NULL, ways TEXT NOT NULL, hold_minutes INTEGER NOT NULL,
+		sender_id INTEGER NOT NULL REFERENCES person, school_id INTEGER REFERENCES school,
+		state TEXT NOT NULL CHECK (state IN ('draft', 'scheduled', 'sent')),
+		changed_at INTEGER NOT NULL, scheduled_at INTEGER, leaves_at INTEGER, sent_at INTEGER)`,
+	`CREATE INDEX dispatch_leaves ON dispatch (leaves_at)`,
+	`CREATE INDEX dispatch_sender ON dispatch (sender_id, changed_at)`,
+	// The students of a dispatch as planned, each with the section that brought them in.
+	`CREATE TABLE dispatch_student (dispatch_id INTEGER NOT NULL REFERENCES dispatch ON DELETE CASCADE,
+		student_id INTEGER NOT NULL REFERENCES person, section_id INTEGER REFERENCES section,
+		PRIMARY KEY (dispatch_id, student_id)) WITHOUT ROWID`,
+	`CREATE TABLE left_out (dispatch_id INTEGER NOT NULL REFERENCES dispatch ON DELETE CASCADE,
+		person_id INTEGER NOT NULL REFERENCES person, student_ids TEXT NOT NULL, reasons TEXT NOT NULL,
+		PRIMARY KEY (dispatch_id, person_id)) WITHOUT ROWID`,
+
+	`CREATE TABLE delivery (id INTEGER PRIMARY KEY, dispatch_id INTEGER NOT NULL REFERENCES dispatch ON DELETE CASCADE,
+		person_id INTEGER NOT NULL REFERENCES person,
+		way TEXT NOT NULL CHECK (way IN ('email', 'text', 'inbox')), address TEXT,
+		state TEXT NOT NULL CHECK (state IN ('held', 'planned', 'sent', 'delivered', 'failed', 'read', 'answered')),
+		state_at INTEGER NOT NULL, due_at INTEGER NOT NULL, attempts INTEGER NOT NULL DEFAULT 0,
+		claimed_by TEXT, link_hash TEXT UNIQUE, provider_ref TEXT)`,
+	`CREATE INDEX delivery_dispatch ON delivery (dispatch_id, state)`,
+	`CREATE INDEX delivery_person ON delivery (person_id, dispatch_id)`,
+	`CREATE INDEX delivery_due ON delivery (way, due_at) WHERE state IN ('held', 'planned')`,
+	`CREATE INDEX delivery_provider_ref ON delivery (provider_ref) WHERE provider_ref IS NOT NULL`,
+	`CREATE TABLE delivery_student (delivery_id INTEGER NOT NULL REFERENCES delivery ON DELETE CASCADE,
+		student_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (delivery_id, student_id)) WITHOUT ROWID`,
+	// Others who read at the same address and so got no copy of their own.
+	`CREATE TABLE delivery_also (delivery_id INTEGER NOT NULL REFERENCES delivery ON DELETE CASCADE,
+		person_id INTEGER NOT NULL REFERENCES person, PRIMARY KEY (delivery_id, person_id)) WITHOUT ROWID`,
+	`CREATE INDEX delivery_also_person ON delivery_also (person_id)`,
+	`CREATE TABLE event (id INTEGER PRIMARY KEY, delivery_id INTEGER NOT NULL REFERENCES delivery ON DELETE CASCADE,
+		at INTEGER NOT NULL, kind TEXT NOT NULL, detail TEXT NOT NULL)`,
+	`CREATE INDEX event_delivery ON event (delivery_id)`,
+
+	// The one courier that may send, and how each way stands. beat_at is the machine's time, job_at the job's.
+	`CREATE TABLE courier (id INTEGER PRIMARY KEY CHECK (id = 1), instance TEXT NOT NULL,
+		pid INTEGER NOT NULL, beat_at INTEGER NOT NULL, job_at INTEGER NOT NULL)`,
+	`CREATE TABLE courier_way (way TEXT PRIMARY KEY NOT NULL, working INTEGER NOT NULL,
+		since INTEGER NOT NULL, why TEXT NOT NULL) WITHOUT ROWID`
+];

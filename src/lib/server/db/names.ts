@@ -1,0 +1,224 @@
+import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
+import type { NameFinder } from '../../core/audience/read-sentence';
+import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
+import { fullName, groupBy } from '../../core/roster/roster';
+import { now } from '../clock';
+import { readMany } from './many';
+import type { Db, Query } from './open';
+import { peopleVersion } from './roster';
+
+/** A thing with a name, and what can tell it from others of that name, the nearest first. */
+interface Row {
+	readonly id: number;
+	readonly name: string;
+	readonly apart: readonly string[];
+	/** The first of them always stands beside the name. */
+	readonly always?: boolean;
+}
+
+/** All names of one kind, both ways. */
+class Names {
+	readonly #byId: ReadonlyMap<number, Row>;
+	readonly #byName: ReadonlyMap<string, readonly Row[]>;
+	constructor(rows: readonly Row[]) {
+		this.#byId = new Map(rows.map((r) => [r.id, r]));
+		this.#byName = groupBy(rows, (r) => fold(r.name));
+	}
+
+	/** As much as is needed to find it again: the name, then what tells it apart, in the last resort its number. */
+	nameOf(id: number): Name | undefined {
+		const row = this.#byId.get(id);
+		if (!row) return undefined;
+		let like = this.#byName.get(fold(row.name))!;
+		const apart: string[] = [];
+		for (const [i, word] of row.apart.entries()) {
+			const always = i === 0 && row.always === true;
+			const left = like.filter((r) => r.apart[i] === word);
+			if (left.length === like.length && !always) continue;
+			if (word) apart.push(word);
+			like = left;
+			if (like.length === 1) break;
+		}
+		return { name: row.name, apart: like.length > 1 ? `#${id}` : apart.join(', ') };
+	}
+
+	find(kind: string, name: string, apart: string): number | string {
+		const number = /^#(\d+)$/.exec(apart);
+		const like = this.#byName.get(fold(name)) ?? [];
+		if (number) {
+			const id = Number(number[1]);
+			return like.some((r) => r.id === id) ? id : `No ${kind} "${name}" has the number ${id}.`;
+		}
+		const words = apart.split(',').map(fold).filter(Boolean);
+		const left = like.filter((r) => words.every((w) => r.apart.some((a) => fold(a) === w)));
+		// A name alone means the one that needs nothing beside it, if there is one.
+		const plain = left.filter((r) => this.nameOf(r.id)!.apart === apart);
+		const found = left.length === 1 ? left[0] : plain.length === 1 ? plain[0] : undefined;
+		if (found) return found.id;
+		if (left.length === 0) {
+			return like.length === 0
+				? `There is no ${kind} "${name}".`
+				: `There is no ${kind} "${name}" with "${apart}".`;
+		}
+		return `There are ${left.length} with the name "${name}" (${kind}). Say which, in brackets behind it: ${left
+			.slice(0, 4)
+			.map((r) => r.apart.join(', ') || `#${r.id}`)
+			.join('; ')}.`;
+	}
+}
+
+const fold = (text: string): string => text.trim().toLowerCase().normalize('NFC');
+
+type RosterKind = Exclude<NamedKind, 'dispatch' | 'list'>;
+
+interface RosterNames {
+	readonly version: number;
+	readonly current: number;
+	readonly names: Readonly<Record<RosterKind, Names>>;
+	readonly languages: readonly string[];
+	readonly words: Readonly<Record<'grade' | 'role' | 'relation', ReadonlySet<string>>>;
+}
+const kept = new WeakMap<Query, RosterNames>();
+
+/** The names on the roster; read again when it has changed, or another term has begun. */
+async function rosterNames(db: Query): Promise<RosterNames> {
+	const version = await peopleVersion(db);
+	const day = new Date(await now(db)).toISOString().slice(0, 10);
+	const current =
+		(
+			await db.one<{ id: number }>(
+				'SELECT id FROM term WHERE ends_on > $day ORDER BY starts_on LIMIT 1',
+				{ day }
+			)
+		)?.id ?? 0;
+	const before = kept.get(db);
+	if (before?.version === version && before.current === current) return before;
+	const rows = (sql: string) => db.all<{ id: number; name: string; a: string; b: string }>(sql);
+	const words = async (sql: string) =>
+		new Set((await db.all<{ word: string }>(sql)).map((r) => r.word));
+	const plain = (list: readonly { id: number; name: string; a?: string }[]) =>
+		new Names(list.map((r) => ({ id: r.id, name: r.name, apart: r.a ? [r.a] : [] })));
+	const sections = await db.all<{
+		id: number;
+		name: string;
+		term: string;
+		school: string;
+		now: number;
+	}>(
+		`SELECT section.id, section.name, term.name AS term, school.short_name AS school,
+			term.id = ${current} AS now FROM section JOIN term ON term.id = term_id
+		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id`
+	);
+	const found: RosterNames = {
+		version,
+		current,
+		names: {
+			// A section of the current term needs no term beside its name; one of another always has it.
+			section: new Names(
+				sections.map((s) => ({
+					id: s.id,
+					name: s.name,
+					apart: [s.now ? '' : s.term, s.school],
+					always: !s.now
+				}))
+			),
+			course: plain(
+				await rows(
+					`SELECT course.id, title AS name, short_name AS a FROM course JOIN school ON school.id = school_id`
+				)
+			),
+			term: plain(await rows('SELECT id, name FROM term')),
+			school: plain(await rows('SELECT id, short_name AS name FROM school')),
+			group: plain(
+				await rows(
+					`SELECT school_group.id, school_group.name, coalesce(short_name, kind) AS a FROM school_group
+					LEFT JOIN school ON school.id = school_id`
+				)
+			),
+			person: new Names(
+				await readMany(
+					db,
+					'id, given_name, family_name',
+					'FROM person',
+					([id, givenName, familyName]): Row => ({
+						id: id as number,
+						name: fullName({ givenName: givenName as string, familyName: familyName as string }),
+						apart: []
+					})
+				)
+			)
+		},
+		languages: [...(await words('SELECT DISTINCT language AS word FROM person'))],
+		words: {
+			grade: await words('SELECT DISTINCT grade_level AS word FROM person'),
+			role: await words('SELECT DISTINCT role AS word FROM staff'),
+			relation: await words('SELECT DISTINCT relation AS word FROM contact')
+		}
+	};
+	kept.set(db, found);
+	return found;
+}
+
+const languageNames = new Intl.DisplayNames(['en'], { type: 'language' });
+
+/** "Spanish" for "es"; a tag that is none stays as it is. */
+export function languageName(tag: string): string {
+	try {
+		return languageNames.of(tag) ?? tag;
+	} catch {
+		return tag;
+	}
+}
+
+interface OwnRow {
+	readonly id: number;
+	readonly name: string;
+}
+
+function bookOf(
+	roster: RosterNames,
+	dispatches: readonly OwnRow[],
+	lists: readonly OwnRow[]
+): NameBook & NameFinder {
+	const own = (rows: readonly OwnRow[]) =>
+		new Names(rows.map((r) => ({ ...r, apart: [`#${r.id}`], always: true })));
+	const all = {
+		...roster.names,
+		// Subjects come again: an earlier dispatch always has its number beside it.
+		dispatch: own(dispatches),
+		list: new Names(lists.map((r) => ({ ...r, apart: [] })))
+	};
+	return {
+		nameOf: (kind, id) => all[kind].nameOf(id),
+		language: languageName,
+		find: (kind, name, apart) => all[kind].find(kind, name, apart),
+		isWord: (kind, word) => roster.words[kind].has(word),
+		languageTag: (name) =>
+			roster.languages.find((tag) => fold(languageName(tag)) === fold(name) || tag === name) ??
+			(/^[a-z]{2,3}(-[a-z0-9]{2,8})*$/i.test(name) ? name : undefined)
+	};
+}
+
+/** A name for everything an audience names. */
+export async function nameBook(db: Query, audience: Audience): Promise<NameBook> {
+	const own = (sql: string, ids: readonly number[]) =>
+		ids.length === 0
+			? []
+			: db.all<OwnRow>(`${sql} WHERE id IN (SELECT value FROM json_each($ids))`, {
+					ids: JSON.stringify(ids)
+				});
+	return bookOf(
+		await rosterNames(db),
+		await own('SELECT id, subject AS name FROM dispatch', dispatchesOf(audience)),
+		await own('SELECT id, name FROM kept_audience', listsOf(audience))
+	);
+}
+
+/** All names that a sentence may use: those on the roster, and of dispatches and fixed lists the given ones. */
+export async function nameFinder(
+	db: Db,
+	dispatches: readonly OwnRow[],
+	lists: readonly OwnRow[]
+): Promise<NameFinder> {
+	return bookOf(await rosterNames(db), dispatches, lists);
+}

@@ -1,0 +1,104 @@
+import { QueryTypes, Sequelize } from 'sequelize';
+import sqlite3 from 'sqlite3';
+
+/** Values that can be bound to a statement. Lists go in as one JSON text and are unfolded by json_each. */
+export type Bind = Record<string, string | number | null>;
+
+export interface Query {
+	/** All rows of a select. */
+	all<T extends object>(sql: string, bind?: Bind): Promise<T[]>;
+	/** The first row, or undefined. */
+	one<T extends object>(sql: string, bind?: Bind): Promise<T | undefined>;
+	/** A statement that changes rows. */
+	run(sql: string, bind?: Bind): Promise<void>;
+}
+
+export interface Db extends Query {
+	readonly file: string;
+	/**
+	 * A writing transaction. It takes the write lock at its start (BEGIN IMMEDIATE), so that what it
+	 * reads is still true when it writes; it is undone whole if `work` throws.
+	 */
+	write<T>(work: (tx: Query) => Promise<T>): Promise<T>;
+	close(): Promise<void>;
+}
+
+/** How long a statement waits for another process's write before it gives up, ms. */
+const busyTimeoutMs = 15_000;
+
+async function connect(file: string, durable: boolean): Promise<Sequelize> {
+	const sequelize = new Sequelize({
+		dialect: 'sqlite',
+		dialectModule: sqlite3,
+		storage: file,
+		logging: false
+	});
+	const manager = (
+		sequelize as unknown as {
+			connectionManager: { getConnection(o: object): Promise<sqlite3.Database> };
+		}
+	).connectionManager;
+	(await manager.getConnection({})).configure('busyTimeout', busyTimeoutMs);
+	await sequelize.query('PRAGMA journal_mode = WAL');
+	// FULL: what was committed outlives a power cut, so that what was sent is known to be sent.
+	await sequelize.query(`PRAGMA synchronous = ${durable ? 'FULL' : 'OFF'}`);
+	return sequelize;
+}
+
+function queryOn(sequelize: Sequelize): Query {
+	return {
+		all: <T extends object>(sql: string, bind: Bind = {}) =>
+			sequelize.query<T>(sql, { bind, type: QueryTypes.SELECT }),
+		one: async <T extends object>(sql: string, bind: Bind = {}): Promise<T | undefined> => {
+			const rows: T[] = await sequelize.query<T>(sql, { bind, type: QueryTypes.SELECT });
+			return rows[0];
+		},
+		run: async (sql: string, bind: Bind = {}) => {
+			await sequelize.query(sql, { bind, type: QueryTypes.RAW });
+		}
+	};
+}
+
+/**
+ * Opens the database file with WAL and foreign keys on. The file is made where it is missing;
+ * migrations give it tables.
+ *
+ * A process has one connection that reads and one that writes. Writes wait for each other here and
+ * not inside SQLite, where each waiting one would hold a thread of the pool, and enough of them
+ * would keep the one that has the lock from ever finishing.
+ *
+ * `durable: false` is for data that can be made anew: it does not wait for the disk.
+ */
+export async function openDatabase(file: string, { durable = true } = {}): Promise<Db> {
+	const reader = await connect(file, durable);
+	const writer = await connect(file, durable);
+	const tx = queryOn(writer);
+	let last: Promise<unknown> = Promise.resolve();
+	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+		const mine = last.then(work, work);
+		last = mine.catch(() => {});
+		return mine;
+	};
+	return {
+		file,
+		...queryOn(reader),
+		run: (sql, bind) => inTurn(() => tx.run(sql, bind)),
+		write: (work) =>
+			inTurn(async () => {
+				await tx.run('BEGIN IMMEDIATE');
+				try {
+					const result = await work(tx);
+					await tx.run('COMMIT');
+					return result;
+				} catch (error) {
+					await tx.run('ROLLBACK').catch(() => {});
+					throw error;
+				}
+			}),
+		async close() {
+			await last;
+			await writer.close();
+			await reader.close();
+		}
+	};
+}

@@ -1,0 +1,189 @@
+import smpp, { type Pdu, type Session } from 'smpp';
+import { septetsOf } from '../../core/copy/gsm7';
+import { measureText } from '../../core/copy/segments';
+import { plainNetwork } from './mail';
+import type { Outcome } from './outcome';
+
+/** One text message, to one number. */
+export interface TextMessage {
+	/** E.164, with the plus sign. */
+	readonly to: string;
+	readonly from: string;
+	readonly text: string;
+	/** Sixteen bits that are the same at each try of the same copy (user_message_reference, SMPP 3.4 section 5.3.2.17), by which the exchange can tell a repeat. */
+	readonly reference: number;
+}
+
+export interface TextGateway {
+	/** Connects and binds, and binds again whenever the connection is lost. Resolves when the first try has ended, well or not. */
+	start(): Promise<void>;
+	/** Null while bound, else why not in plain words. */
+	down(): string | null;
+	send(message: TextMessage): Promise<Outcome>;
+	close(): Promise<void>;
+}
+
+/** What takes a receipt in. Resolves to whether it was kept; a receipt not kept is asked for again. */
+export type ReceiptHandler = (receiptText: string) => Promise<boolean>;
+
+const reconnectMs = 1_000;
+const answerTimeoutMs = 30_000;
+
+/** Command status values (SMPP 3.4 section 5.1.3). */
+const status = {
+	ok: 0x00,
+	invalidDestination: 0x0b,
+	queueFull: 0x14,
+	throttled: 0x58,
+	tryLater: 0x64,
+	systemError: 0x08
+} as const;
+
+/** The octets of a text: one septet an octet for the default alphabet (data_coding 0), UTF-16 big-endian for the other (data_coding 8). */
+export function encodeText(text: string): { dataCoding: 0 | 8; octets: Buffer } {
+	if (measureText(text).alphabet === '7-bit') {
+		return { dataCoding: 0, octets: Buffer.from([...text].flatMap((char) => septetsOf(char)!)) };
+	}
+	return { dataCoding: 8, octets: Buffer.from(text, 'utf16le').swap16() };
+}
+
+function sortStatus(pdu: Pdu): Outcome {
+	const code = `0x${pdu.command_status.toString(16).padStart(8, '0')}`;
+	switch (pdu.command_status) {
+		case status.ok:
+			return {
+				kind: 'accepted',
+				detail: `the text exchange took it (id ${pdu.message_id})`,
+				...(pdu.message_id ? { providerRef: pdu.message_id } : {})
+			};
+		case status.queueFull:
+		case status.throttled:
+			return { kind: 'deferred', detail: `the text exchange is busy (${code})` };
+		case status.systemError:
+		case status.tryLater:
+			return { kind: 'deferred', detail: `the text exchange could not take it now (${code})` };
+		case status.invalidDestination:
+			return {
+				kind: 'refused',
+				detail: `the number is not a valid destination (${code})`,
+				addressFault: 'not a valid destination'
+			};
+		default:
+			return {
+				kind: 'refused',
+				detail: `the text exchange refused it (${code})`,
+				addressFault: null
+			};
+	}
+}
+
+/** Text of a short_message or message_payload, whichever form the package hands over. */
+function textOf(pdu: Pdu): string {
+	const part = pdu.message_payload ?? pdu.short_message ?? '';
+	const message = typeof part === 'string' || Buffer.isBuffer(part) ? part : (part.message ?? '');
+	return typeof message === 'string' ? message : message.toString('latin1');
+}
+
+/** Speaks SMPP 3.4 as a transceiver: submits texts, and hands receipts (deliver_sm) to `onReceipt`. */
+export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGateway {
+	const url = new URL(smppUrl);
+	let session: Session | null = null;
+	let bound = false;
+	let why = 'not connected yet';
+	let closing = false;
+	const waiting = new Set<(outcome: Outcome) => void>();
+	let firstTryOver = () => {};
+
+	function connect(): void {
+		if (closing) return;
+		const mine = smpp.connect({
+			host: url.hostname,
+			port: Number(url.port || 2775),
+			tls: url.protocol === 'ssmpp:' || url.protocol === 'smpps:',
+			auto_enquire_link_period: 30_000
+		});
+		session = mine;
+		mine.on('connect', () => {
+			mine.bind_transceiver(
+				{
+					system_id: decodeURIComponent(url.username),
+					password: decodeURIComponent(url.password),
+					interface_version: 0x34
+				},
+				(pdu) => {
+					bound = pdu.command_status === status.ok;
+					firstTryOver();
+					if (!bound) {
+						why = `it refused our sign-in (0x${pdu.command_status.toString(16)})`;
+						mine.close();
+					}
+				}
+			);
+		});
+		mine.on('error', (error: Error & { code?: string }) => {
+			why = plainNetwork(error);
+		});
+		mine.on('close', () => {
+			if (bound) why = 'the connection was lost';
+			bound = false;
+			firstTryOver();
+			for (const give of waiting) give({ kind: 'unavailable', why });
+			waiting.clear();
+			if (!closing) setTimeout(connect, reconnectMs);
+		});
+		mine.on('enquire_link', (pdu) => mine.send(pdu.response()));
+		mine.on('deliver_sm', (pdu) => {
+			onReceipt(textOf(pdu)).then(
+				(kept) => mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater })),
+				() => mine.send(pdu.response({ command_status: status.tryLater }))
+			);
+		});
+	}
+
+	return {
+		start: () =>
+			new Promise((resolve) => {
+				firstTryOver = resolve;
+				connect();
+			}),
+		down: () => (bound ? null : why),
+		send: (message) =>
+			new Promise<Outcome>((resolve) => {
+				if (!session || !bound) return resolve({ kind: 'unavailable', why });
+				const timer = setTimeout(
+					() => give({ kind: 'unavailable', why: 'it does not answer in time' }),
+					answerTimeoutMs
+				);
+				const give = (outcome: Outcome) => {
+					clearTimeout(timer);
+					waiting.delete(give);
+					resolve(outcome);
+				};
+				waiting.add(give);
+				const { dataCoding, octets } = encodeText(message.text);
+				// Longer than one part: the exchange cuts it (message_payload, SMPP 3.4 section 5.3.2.32).
+				const long = measureText(message.text).parts > 1;
+				const sent = session.submit_sm(
+					{
+						source_addr: message.from,
+						dest_addr_ton: 1,
+						dest_addr_npi: 1,
+						destination_addr: message.to.replace(/^\+/, ''),
+						data_coding: dataCoding,
+						registered_delivery: 1,
+						user_message_reference: message.reference,
+						...(long ? { message_payload: octets } : { short_message: octets })
+					},
+					(pdu) => give(sortStatus(pdu))
+				);
+				if (!sent) give({ kind: 'unavailable', why: 'the connection was lost' });
+			}),
+		close: () =>
+			new Promise((resolve) => {
+				closing = true;
+				if (!session) return resolve();
+				session.destroy(() => resolve());
+				setTimeout(resolve, 500);
+			})
+	};
+}

@@ -1,0 +1,97 @@
+import type { Audience } from '../../core/audience/audience';
+import { byWays, planManifest, ways, type Way } from '../../core/plan/manifest';
+import { dispatchKinds } from '../../core/roster/types';
+import type { User } from '../access/sessions';
+import { saveDraft } from '../desk/draft';
+import { keepAudience, keptChange, keptLines, useKept, type KeptForm } from '../desk/kept';
+import {
+	addressList,
+	manifestCards,
+	manifestCsv,
+	manifestPage,
+	manifestView,
+	type ManifestFilter
+} from '../desk/manifest';
+import { proofOf, proofReaders, sendProof } from '../desk/proof';
+import { schedule } from '../desk/schedule';
+import { audienceFrom, sentenceOf } from '../desk/sentence';
+import type { Sending, Sheet } from '../desk/sheet';
+import { landing, namesBehind, type Door } from '../desk/tally';
+import { textLengths } from '../desk/text-lengths';
+import { now } from '../clock';
+import { nameBook } from '../db/names';
+import { readRoster } from '../db/roster';
+import type { Services } from '../services';
+
+const files = { csv: manifestCsv, vcard: manifestCards, addresses: addressList } as const;
+
+/** Everything that works an audience out. Arguments and results are plain data: they cross threads. */
+export const tasks = {
+	/** Reads what everything else needs, before somebody waits for it. */
+	warm: async ({ db }: Services) => {
+		const roster = await readRoster(db);
+		await nameBook(db, { version: 2, lines: [], byHand: [] });
+		// Looks every guardian's addresses over once; the plans after it find them looked over.
+		const everyone = await db.all<{ id: number }>('SELECT id FROM school');
+		const of = { kind: 'schools' as const, ids: everyone.map((s) => s.id) };
+		for (const kind of dispatchKinds) {
+			planManifest(
+				roster,
+				{
+					version: 2,
+					lines: [{ verb: 'and', to: [{ kind: 'guardians' }], of, only: [] }],
+					byHand: []
+				},
+				byWays(ways, { kind })
+			);
+		}
+	},
+	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
+	textLengths: ({ db, settings }: Services, user: User, sheet: Sheet) =>
+		textLengths(db, settings.publicUrl, user, sheet),
+	proofReaders: ({ db }: Services, user: User, sheet: Sheet, search: string) =>
+		proofReaders(db, user, sheet, search),
+	proofOf: ({ db, settings }: Services, user: User, sheet: Sheet, personId: number) =>
+		proofOf(db, settings.publicUrl, user, sheet, personId),
+	sendProof: (
+		{ db, settings, key }: Services,
+		user: User,
+		sheet: Sheet,
+		personId: number,
+		way: Way
+	) => sendProof(db, key, settings.publicUrl, user, sheet, personId, way),
+	names: ({ db }: Services, user: User, sending: Sending, door: Door) =>
+		namesBehind(db, user, sending, door),
+	manifest: ({ db }: Services, user: User, sending: Sending, filter: ManifestFilter) =>
+		manifestPage(db, user, sending, filter),
+	file: async ({ db }: Services, user: User, sending: Sending, as: keyof typeof files) =>
+		files[as](await manifestView(db, user, sending)),
+	schedule: ({ db, key }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
+		schedule(db, key, user, sheet, copiesSeen),
+	saveDraft: ({ db }: Services, user: User, sheet: Sheet, base: number | null) =>
+		saveDraft(db, user, sheet, base),
+	sentence: ({ db }: Services, user: User, audience: Audience) => sentenceOf(db, user, audience),
+	readSentence: async ({ db }: Services, user: User, text: string, before: Audience) =>
+		audienceFrom(db, user, text, before, await now(db)),
+	keep: ({ db }: Services, user: User, name: string, form: KeptForm, audience: Audience) =>
+		keepAudience(db, user, name, form, audience),
+	kept: ({ db }: Services, user: User) => keptLines(db, user),
+	keptChange: ({ db }: Services, user: User, id: number) => keptChange(db, user, id),
+	useKept: ({ db }: Services, user: User, id: number) => useKept(db, user, id)
+} as const;
+
+export type Tasks = typeof tasks;
+export type TaskName = keyof Tasks;
+type Rest<F> = F extends (services: Services, ...rest: infer R) => unknown ? R : never;
+export type TaskArgs<K extends TaskName> = Rest<Tasks[K]>;
+export type TaskResult<K extends TaskName> = Awaited<ReturnType<Tasks[K]>>;
+
+/** What goes to the worker, and what comes back. */
+export interface Asked {
+	readonly id: number;
+	readonly task: TaskName;
+	readonly args: readonly unknown[];
+}
+export type Answered =
+	| { readonly id: number; readonly ok: true; readonly value: unknown }
+	| { readonly id: number; readonly ok: false; readonly message: string };

@@ -1,0 +1,24 @@
+import { openDatabase, type Db } from './db/open';
+import { migrate } from './db/migrate';
+import { linkKey, readSettings, type Settings } from './settings';
+
+/** What every route stands on: settings, database, link key. Opened once for the process. */
+export interface Services {
+	readonly settings: Settings;
+	readonly db: Db;
+	readonly key: Buffer;
+}
+
+let opened: Promise<Services> | undefined;
+
+/** Opens the services at first use. A failure is not kept, so that the next request tries again. */
+export function services(): Promise<Services> {
+	opened ??= (async () => {
+		const settings = readSettings();
+		const db = await openDatabase(settings.databaseFile);
+		await migrate(db);
+		return { settings, db, key: linkKey(settings.dataFolder) };
+	})();
+	opened.catch(() => (opened = undefined));
+	return opened;
+}

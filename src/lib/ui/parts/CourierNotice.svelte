@@ -1,0 +1,28 @@
+<script lang="ts">
+	import { InlineNotification } from 'carbon-components-svelte';
+	import { clockTime } from '$lib/core/time/zone';
+	import type { CourierStatus } from '$lib/server/desk/courier-status';
+
+	/** Says, where it matters, that copies wait: the courier is not there, or a provider is not. */
+	let { status, zone }: { status: CourierStatus; zone: string } = $props();
+	const services = { email: 'mail server', text: 'text provider' } as const;
+</script>
+
+{#if !status.atWork}
+	<InlineNotification
+		kind="warning"
+		lowContrast
+		hideCloseButton
+		title="The courier is not running."
+		subtitle="Copies wait and leave when it is started again; nothing is lost."
+	/>
+{/if}
+{#each status.down as { way, why, since } (way)}
+	<InlineNotification
+		kind="warning"
+		lowContrast
+		hideCloseButton
+		title="The {services[way]} has not been there since {clockTime(since, zone)}: {why}."
+		subtitle="Copies by {way} wait and leave when it is back. Whoever runs the server should look at it."
+	/>
+{/each}

@@ -1,0 +1,208 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { Modal } from 'carbon-components-svelte';
+	import type { Snippet } from 'svelte';
+	import BenchClock from './BenchClock.svelte';
+	import Brand from './Brand.svelte';
+
+	/** The frame: one bar on top with the five places, and the sheet below. */
+	let {
+		frame,
+		children
+	}: {
+		frame: { user: { name: string; title: string }; zone: string; demo: boolean };
+		children: Snippet;
+	} = $props();
+
+	const places = [
+		{ name: 'Week', path: '/week' },
+		{ name: 'Write', path: '/write' },
+		{ name: 'Reach', path: '/reach' },
+		{ name: 'People', path: '/people' },
+		{ name: 'Replies', path: '/replies' }
+	];
+	let keysOpen = $state(false);
+	const here = (path: string) =>
+		page.url.pathname === path || page.url.pathname.startsWith(`${path}/`);
+
+	function onkeydown(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		if (event.ctrlKey || event.metaKey || event.altKey) return;
+		if (target.closest('input, textarea, select, [contenteditable]')) return;
+		if (event.key === '?') keysOpen = true;
+		const place = places[Number(event.key) - 1];
+		if (place) void goto(place.path);
+		if (event.key === '/') {
+			const search = document.querySelector<HTMLInputElement>(
+				'main input[type="search"], main input[role="searchbox"]'
+			);
+			if (search) {
+				event.preventDefault();
+				search.focus();
+			}
+		}
+	}
+</script>
+
+<svelte:window {onkeydown} />
+
+<div class="frame">
+	<a class="skip" href="#sheet">To the sheet</a>
+	<header>
+		<a class="home" href="/week" aria-label="Idle Courier, to the week"><Brand /></a>
+		<nav aria-label="Places">
+			{#each places as place (place.path)}
+				<a class="tab" href={place.path} aria-current={here(place.path) ? 'page' : undefined}>
+					{place.name}
+				</a>
+			{/each}
+		</nav>
+		<div class="right">
+			{#if frame.demo}
+				<a class="small" href="/stand-ins">Stand-ins</a>
+				<BenchClock zone={frame.zone} />
+			{/if}
+			<details class="person">
+				<summary>{frame.user.name}</summary>
+				<div class="panel">
+					<p class="small quiet">{frame.user.title}</p>
+					<form method="post" action="/sign-out">
+						<button class="plain">Sign out</button>
+					</form>
+				</div>
+			</details>
+		</div>
+	</header>
+	<!-- It scrolls, so it can be reached by keyboard. -->
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<main id="sheet" tabindex="0">{@render children()}</main>
+</div>
+
+<Modal passiveModal bind:open={keysOpen} modalHeading="Keys" size="sm">
+	<dl class="keys">
+		{#each places as place, i (place.path)}
+			<dt class="mono">{i + 1}</dt>
+			<dd>{place.name}</dd>
+		{/each}
+		<dt class="mono">/</dt>
+		<dd>Search on this page</dd>
+		<dt class="mono">?</dt>
+		<dd>This list</dd>
+	</dl>
+</Modal>
+
+<style>
+	.frame {
+		display: grid;
+		grid-template-rows: auto minmax(0, 1fr);
+		height: 100dvh;
+	}
+	header {
+		display: flex;
+		align-items: flex-end;
+		min-height: 52px;
+		padding: 0 20px;
+		background: var(--wash);
+		border-bottom: 1px solid var(--line);
+	}
+	.home {
+		align-self: center;
+		color: var(--ink);
+		text-decoration: none;
+		margin-right: 28px;
+	}
+	nav {
+		display: flex;
+		gap: 2px;
+		margin-bottom: -1px;
+	}
+	.tab {
+		padding: 8px 18px 10px;
+		border: 1px solid transparent;
+		border-bottom: 0;
+		border-radius: 3px 3px 0 0;
+		color: var(--quiet);
+		font-weight: 550;
+		text-decoration: none;
+	}
+	.tab:hover {
+		color: var(--ink);
+	}
+	.tab[aria-current] {
+		background: var(--paper);
+		border-color: var(--line);
+		color: var(--ink);
+	}
+	.right {
+		margin-left: auto;
+		align-self: center;
+		display: flex;
+		gap: 14px;
+		align-items: center;
+	}
+	.person {
+		position: relative;
+	}
+	summary {
+		cursor: pointer;
+		list-style: none;
+		white-space: nowrap;
+	}
+	summary::-webkit-details-marker {
+		display: none;
+	}
+	.panel {
+		position: absolute;
+		right: 0;
+		top: calc(100% + 8px);
+		z-index: 20;
+		min-width: 180px;
+		display: grid;
+		gap: 8px;
+		padding: 12px;
+		background: var(--sheet);
+		border: 1px solid var(--line);
+		box-shadow: 0 4px 14px rgb(29 43 51 / 14%);
+	}
+	main {
+		min-height: 0;
+		overflow: auto;
+	}
+	main:focus {
+		outline-offset: -2px;
+	}
+	.skip {
+		position: absolute;
+		left: 8px;
+		top: -60px;
+		background: var(--sheet);
+		padding: 8px 12px;
+		z-index: 40;
+	}
+	.skip:focus {
+		top: 8px;
+	}
+	.keys {
+		display: grid;
+		grid-template-columns: 40px 1fr;
+		row-gap: 6px;
+	}
+	@media (max-width: 900px) {
+		header {
+			flex-wrap: wrap;
+			padding: 6px 12px 0;
+			row-gap: 4px;
+		}
+		.home {
+			margin-right: 12px;
+		}
+		.tab {
+			padding: 6px 10px 8px;
+		}
+		nav {
+			order: 3;
+			flex-basis: 100%;
+		}
+	}
+</style>

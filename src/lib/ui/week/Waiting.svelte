@@ -1,0 +1,87 @@
+<script lang="ts">
+	import { nearTime } from '$lib/core/time/zone';
+	import type { WeekView } from '$lib/server/desk/week';
+
+	/** Waiting for you: drafts, addresses that do not work, dispatches not read for everyone. */
+	let { waiting, now, zone }: { waiting: WeekView['waiting']; now: number; zone: string } =
+		$props();
+	const broken = $derived(waiting.mend.email + waiting.mend.text);
+	const open = $derived(waiting.notCovered.reduce((sum, l) => sum + l.students - l.covered, 0));
+	const nothing = $derived(
+		waiting.drafts.length === 0 && broken === 0 && waiting.notCovered.length === 0
+	);
+</script>
+
+<aside aria-labelledby="waiting">
+	<h2 id="waiting">Waiting for you</h2>
+	{#if nothing}<p class="quiet small">
+			Nothing. Everything sent in the last week was read for every student.
+		</p>{/if}
+	{#if waiting.drafts.length > 0}
+		<section>
+			<h3><span>Drafts</span><span>{waiting.drafts.length}</span></h3>
+			{#each waiting.drafts.slice(0, 5) as draft (draft.id)}
+				<p>
+					<a href="/write?draft={draft.id}" dir="auto">{draft.subject || 'No subject yet'}</a>
+					<span class="quiet">{nearTime(draft.changedAt, now, zone)}</span>
+				</p>
+			{/each}
+		</section>
+	{/if}
+	{#if broken > 0}
+		<section>
+			<h3><a href="/people">Addresses to mend</a><span class="fail">{broken}</span></h3>
+			<p>
+				{waiting.mend.email}
+				{waiting.mend.email === 1 ? 'mailbox' : 'mailboxes'},
+				{waiting.mend.text}
+				{waiting.mend.text === 1 ? 'number' : 'numbers'} do not work.
+			</p>
+		</section>
+	{/if}
+	{#if waiting.notCovered.length > 0}
+		<section>
+			<h3><span>Students not covered</span><span class="heed">{open}</span></h3>
+			{#each waiting.notCovered as line (line.id)}
+				<p>
+					<a href="/reach/{line.id}?state=not-covered" dir="auto">{line.subject}</a>
+					<span class="quiet">{line.students - line.covered} of {line.students}</span>
+				</p>
+			{/each}
+			<p class="quiet">The last five of this week and the one before.</p>
+		</section>
+	{/if}
+</aside>
+
+<style>
+	aside {
+		padding: 18px 16px 24px 20px;
+		border-right: 1px solid var(--line);
+		overflow: auto;
+	}
+	section {
+		padding: 11px 0;
+		border-top: 1px solid var(--line);
+	}
+	h2 + section {
+		border: 0;
+	}
+	h3 {
+		display: flex;
+		justify-content: space-between;
+		gap: 8px;
+	}
+	h3 a {
+		color: inherit;
+	}
+	p {
+		font-size: 12.5px;
+		margin-top: 4px;
+	}
+	p a {
+		color: var(--ink);
+	}
+	p .quiet {
+		white-space: nowrap;
+	}
+</style>

@@ -1,0 +1,350 @@
+import type { Audience, ByHand } from '$lib/core/audience/audience';
+import type { Way, WaysByHand } from '$lib/core/plan/manifest';
+import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
+import type { DispatchKind } from '$lib/core/roster/types';
+import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/draft';
+import type { Landing } from '$lib/server/desk/tally';
+import type { TextLengths } from '$lib/server/desk/text-lengths';
+import { postJson } from '../parts/post-json';
+import { draftMark } from './draft-mark';
+import { History } from './history';
+import { Line, newLine } from './line.svelte';
+
+export const newSheet = (): Draft => ({
+	sheetKey: crypto.randomUUID(),
+	audience: { version: 2, lines: [newLine()], byHand: [] },
+	kind: 'message',
+	ways: ['email', 'inbox'],
+	copies: {
+		perStudent: false,
+		perPerson: false,
+		waysByHand: [],
+		toSender: false,
+		toColleagues: []
+	},
+	wording: { language: 'en', words: emptyWords, variants: [] },
+	letter: { replyTo: '', sectionBefore: false, sectionLine: false, files: [] },
+	board: { from: null, until: null, pinned: false },
+	holdMinutes: 5
+});
+
+/**
+ * The sheet in Write: what is typed, kept in the browser at every key, and how it lands, asked from
+ * the server a moment after. An answer that comes late does not overwrite a newer one.
+ */
+export class Sheet {
+	readonly sheetKey: string;
+	lines = $state<Line[]>([]);
+	byHand = $state<ByHand[]>([]);
+	kind = $state<DispatchKind>('message');
+	ways = $state<Way[]>([]);
+	perStudent = $state(false);
+	perPerson = $state(false);
+	waysByHand = $state<WaysByHand[]>([]);
+	toSender = $state(false);
+	toColleagues = $state<number[]>([]);
+	/** Never changed, only exchanged. */
+	wording = $state.raw<Wording>(newSheet().wording);
+	letter = $state.raw<Draft['letter']>(newSheet().letter);
+	board = $state.raw<Draft['board']>(newSheet().board);
+	holdMinutes = $state(5);
+	landing = $state.raw<Landing | null>(null);
+	/** True lengths of the texts, asked for after a rest; null where none is sent or not yet known. */
+	texts = $state.raw<TextLengths | null>(null);
+	/** Why the numbers could not be had, or empty. */
+	trouble = $state('');
+	counting = $state(false);
+	/** The version on the server that this one was made from; null while there is none. */
+	savedAt = $state<number | null>(null);
+	/** Why the last save did not work, or empty. */
+	saveTrouble = $state('');
+	/** Another window's version of this sheet, to be chosen from. */
+	other = $state.raw<SavedDraft | null>(null);
+	/** The dispatch that another window made of this sheet. */
+	sentAs = $state<number | null>(null);
+	readonly #history: History<Draft>;
+	/** Marks of the versions that were sent last. */
+	#sent: string[] = [];
+	#saveTimer: ReturnType<typeof setTimeout> | undefined;
+	#saving = false;
+	#gone = false;
+	#saved = '';
+	#timer: ReturnType<typeof setTimeout> | undefined;
+	#textTimer: ReturnType<typeof setTimeout> | undefined;
+	#due = 0;
+	#asking = false;
+	#stale = false;
+	readonly #place: string;
+
+	constructor(data: Draft & Partial<Pick<KeptSheet, 'savedAt' | 'sent'>>, place: string) {
+		this.#sent = [...(data.sent ?? [])];
+		this.savedAt = data.savedAt ?? null;
+		this.sheetKey = data.sheetKey;
+		this.#place = place;
+		this.#take(data);
+		this.#history = new History(this.data);
+	}
+
+	/** Takes everything that a sheet holds from a draft. */
+	#take(data: Draft): void {
+		this.setAudience(data.audience);
+		this.kind = data.kind;
+		this.ways = [...data.ways];
+		const { copies } = data;
+		this.perStudent = copies.perStudent;
+		this.perPerson = copies.perPerson;
+		this.waysByHand = copies.waysByHand.map((w) => ({ ...w, ways: [...w.ways] }));
+		this.toSender = copies.toSender;
+		this.toColleagues = [...copies.toColleagues];
+		this.wording = data.wording;
+		this.letter = data.letter;
+		this.board = data.board;
+		this.holdMinutes = data.holdMinutes;
+	}
+
+	/** The original's subject as it was typed. */
+	get subject(): string {
+		return this.wording.words.subject;
+	}
+
+	setAudience(audience: Audience): void {
+		this.lines = (audience.lines.length > 0 ? audience.lines : [newLine()]).map((l) => new Line(l));
+		this.byHand = [...audience.byHand];
+	}
+
+	/** Puts a kept audience in: beside the lines that are there, or in the place of an empty one. */
+	addAudience(audience: Audience): void {
+		const own = this.lines.filter((l) => l.count > 0);
+		this.lines = [...own, ...audience.lines.map((l) => new Line(l))];
+		const here = this.byHand.map((h) => h.personId);
+		this.byHand = [...this.byHand, ...audience.byHand.filter((h) => !here.includes(h.personId))];
+	}
+
+	get audience(): Audience {
+		return {
+			version: 2,
+			lines: this.lines.map((line) => line.data),
+			byHand: this.byHand.map((h) => ({ ...h }))
+		};
+	}
+
+	/** Who gets a copy and how: what the manifest is made from. */
+	get sending() {
+		return {
+			kind: this.kind,
+			audience: this.audience,
+			ways: [...this.ways],
+			copies: {
+				perStudent: this.perStudent,
+				perPerson: this.perPerson,
+				waysByHand: $state.snapshot(this.waysByHand) as Draft['copies']['waysByHand'],
+				toSender: this.toSender,
+				toColleagues: [...this.toColleagues]
+			}
+		};
+	}
+
+	get data(): Draft {
+		return {
+			sheetKey: this.sheetKey,
+			...this.sending,
+			wording: this.wording,
+			letter: this.letter,
+			board: this.board,
+			holdMinutes: this.holdMinutes
+		};
+	}
+
+	/** Whether nothing has been picked or typed yet. */
+	get empty(): boolean {
+		return (
+			isEmptyWords(this.wording.words) &&
+			Object.keys(this.wording.words.own).length === 0 &&
+			this.wording.variants.length === 0 &&
+			this.letter.files.length === 0 &&
+			this.byHand.length === 0 &&
+			this.lines.every((l) => l.count === 0)
+		);
+	}
+
+	/** Notes the sheet as a step that can be taken back. */
+	note(data: Draft = this.data): void {
+		this.#history.note(data, performance.now());
+	}
+	undo(): void {
+		const before = this.#history.undo();
+		if (before) this.#take(before);
+	}
+	redo(): void {
+		const next = this.#history.redo();
+		if (next) this.#take(next);
+	}
+
+	/** Keeps the sheet in the browser. A browser that does not allow it keeps nothing; the sheet works all the same. */
+	keep(data: Draft = this.data): void {
+		if (this.#gone) return;
+		try {
+			const kept: KeptSheet = { ...data, savedAt: this.savedAt, sent: this.#sent };
+			localStorage.setItem(this.#place, JSON.stringify(kept));
+		} catch {
+			// Private windows and full stores refuse.
+		}
+	}
+
+	/** Nothing more is saved or kept of it: it has been sent or thrown away. */
+	forget(): void {
+		this.#gone = true;
+		clearTimeout(this.#saveTimer);
+		try {
+			localStorage.removeItem(this.#place);
+		} catch {
+			// As above.
+		}
+	}
+
+	/** Saves within a second of rest, one save at a time; what changes meanwhile is saved after it. */
+	saveSoon(waitMs = 700): void {
+		clearTimeout(this.#saveTimer);
+		if (this.#gone) return;
+		this.#saveTimer = setTimeout(() => void this.#save(), waitMs);
+	}
+
+	async #save(): Promise<void> {
+		const data = this.data;
+		const text = JSON.stringify(data);
+		const mark = draftMark(data);
+		if (this.other || this.sentAs !== null || text === this.#saved) return;
+		if (this.empty && this.savedAt === null) return;
+		if (this.#saving) return this.saveSoon();
+		this.#saving = true;
+		// A save that is not answered (a crash, a lost connection) may have arrived: it is known again by its mark.
+		this.#sent = [...this.#sent, mark].slice(-5);
+		this.keep(data);
+		const answer = await postJson<DraftSaved>('/write/draft', { sheet: data, base: this.savedAt });
+		this.#saving = false;
+		const saved = answer.body;
+		this.saveTrouble = '';
+		if (answer.ok && saved.ok) {
+			this.#saved = text;
+			this.savedAt = saved.savedAt;
+			this.keep();
+			return;
+		}
+		if (answer.status !== 409 || saved.ok) {
+			this.saveTrouble = answer.status === 0 ? 'no connection' : answer.why;
+			// Tried again by itself: a lost connection comes back without a key being touched.
+			this.saveSoon(5000);
+			return;
+		}
+		switch (saved.reason) {
+			case 'changed-elsewhere':
+				if (this.#isOurs(saved.other)) {
+					this.savedAt = saved.other.savedAt;
+					this.saveSoon(0);
+				} else this.other = saved.other;
+				return;
+			case 'sent':
+				this.sentAs = saved.dispatchId;
+				return;
+			case 'not-yours':
+				this.saveTrouble = 'this sheet belongs to someone else; start a new one';
+		}
+	}
+
+	/** Whether a version on the server is one that this sheet has sent, or says the same. */
+	#isOurs(other: Draft): boolean {
+		// Through a sheet, so that both have their parts in the same order.
+		const mark = draftMark(new Sheet(other, this.#place).data);
+		return this.#sent.includes(mark) || mark === draftMark(this.data);
+	}
+
+	/** Keeps this version where another window has saved its own: that one is overwritten. */
+	keepThis(): void {
+		this.savedAt = this.other?.savedAt ?? null;
+		this.other = null;
+		this.saveSoon(0);
+	}
+
+	/** Asks how the sheet lands; `waitMs` lets a run of keys pass first. */
+	count(waitMs: number): void {
+		this.counting = true;
+		const due = performance.now() + waitMs;
+		// Of several reasons to ask the nearest counts: a pick is not made to wait for keys.
+		if (this.#timer !== undefined && due >= this.#due) return;
+		clearTimeout(this.#timer);
+		this.#due = due;
+		this.#timer = setTimeout(() => {
+			this.#timer = undefined;
+			this.#stale = true;
+			void this.#ask();
+		}, waitMs);
+	}
+
+	/** One question at a time: what changed meanwhile is asked in the next, so that none wait in a row. */
+	async #ask(): Promise<void> {
+		if (this.#asking) return;
+		this.#asking = true;
+		while (this.#stale) {
+			this.#stale = false;
+			await this.#askOnce();
+		}
+		this.#asking = false;
+		if (this.#timer === undefined) this.counting = false;
+	}
+
+	/** Asks for the true lengths of the texts once nothing has changed for a while: it takes longer than the numbers. */
+	#askTexts(): void {
+		clearTimeout(this.#textTimer);
+		if (!this.ways.includes('text')) {
+			this.texts = null;
+			return;
+		}
+		this.#textTimer = setTimeout(() => {
+			const asked = JSON.stringify(this.data);
+			void postJson<TextLengths | null>('/write/texts', this.data).then((answer) => {
+				if (answer.ok && JSON.stringify(this.data) === asked) this.texts = answer.body;
+			});
+		}, 300);
+	}
+
+	async #askOnce(): Promise<void> {
+		const answer = await postJson<Landing>('/write/tally', this.data);
+		if (answer.ok) this.landing = answer.body;
+		this.#askTexts();
+		this.trouble =
+			answer.status === 0
+				? 'No connection. What you type is kept in this browser; the numbers wait.'
+				: answer.why;
+	}
+}
+
+/** A sheet as the browser keeps it, with the version on the server that it was made from. */
+export type KeptSheet = Draft & {
+	readonly savedAt: number | null;
+	/** Marks of the versions that were sent last, answered or not. */
+	readonly sent?: readonly string[];
+};
+
+/** A sheet that was left in this browser, if it can still be read. One that was kept in an older form is not. */
+export function keptSheet(place: string): KeptSheet | null {
+	try {
+		const data = JSON.parse(localStorage.getItem(place) ?? 'null') as KeptSheet | null;
+		return data?.audience?.version === 2 && data.wording && data.letter && data.board ? data : null;
+	} catch {
+		return null;
+	}
+}
+
+/** Which version of a draft to open: the browser's where it goes on from the saved one, the saved one where they are the same, and both to choose from where each has gone its own way. */
+export function openSheet(saved: SavedDraft, kept: KeptSheet | null, place: string): Sheet {
+	const fromServer = new Sheet(saved, place);
+	if (!kept || kept.sheetKey !== saved.sheetKey) return fromServer;
+	const here = new Sheet(kept, place);
+	const mark = draftMark(fromServer.data);
+	if (draftMark(here.data) === mark) return fromServer;
+	if (kept.savedAt !== saved.savedAt) {
+		if (kept.sent?.includes(mark)) here.savedAt = saved.savedAt;
+		else here.other = saved;
+	}
+	return here;
+}

@@ -1,0 +1,20 @@
+<script lang="ts">
+	import { page } from '$app/state';
+</script>
+
+<svelte:head><title>{page.status} · Idle Courier</title></svelte:head>
+
+<div class="problem">
+	<h1>{page.error?.message}</h1>
+	<p><a href="/week">To the week</a></p>
+</div>
+
+<style>
+	.problem {
+		max-width: 560px;
+		margin: 80px auto;
+		padding: 0 20px;
+		display: grid;
+		gap: 12px;
+	}
+</style>

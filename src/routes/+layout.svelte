@@ -1,0 +1,31 @@
+<script lang="ts">
+	import 'carbon-components-svelte/css/all.css';
+	import '@fontsource-variable/atkinson-hyperlegible-next';
+	import '@fontsource-variable/atkinson-hyperlegible-next/wght-italic.css';
+	import '@fontsource/atkinson-hyperlegible-mono';
+	import '@fontsource-variable/noto-sans';
+	import '@fontsource-variable/noto-sans-arabic';
+	import '$lib/ui/theme.css';
+	import { onMount } from 'svelte';
+	import Frame from '$lib/ui/parts/Frame.svelte';
+	import { bench } from '$lib/ui/parts/bench.svelte';
+
+	let { data, children } = $props();
+
+	// svelte-ignore state_referenced_locally
+	if (data.frame) bench.set(data.frame.now);
+	$effect(() => {
+		if (data.frame) bench.set(data.frame.now);
+	});
+	onMount(() => {
+		document.documentElement.dataset.ready = 'true';
+		const ticking = setInterval(() => bench.tick(), 1000);
+		return () => clearInterval(ticking);
+	});
+</script>
+
+{#if data.frame}
+	<Frame frame={data.frame}>{@render children()}</Frame>
+{:else}
+	{@render children()}
+{/if}

@@ -1,0 +1,37 @@
+import { fail } from '@sveltejs/kit';
+import { z } from 'zod';
+import { inboxOf, letterHappened, linkFollowed } from '$lib/server/desk/family';
+import { openedLink } from '$lib/server/open-link';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+const letterSchema = z.coerce.number().int().positive();
+
+export const load: PageServerLoad = async ({ params, url }) => {
+	const s = await services();
+	const link = await openedLink(s, params.token);
+	const inbox = await inboxOf(s.db, link.personId, `/f/${params.token}`);
+	// Asking for the page is itself the evidence that the link was followed.
+	if (link.deliveryId !== null) await linkFollowed(s.db, link.deliveryId);
+	const wanted = letterSchema.safeParse(url.searchParams.get('letter'));
+	const open =
+		inbox.letters.find((l) => wanted.success && l.dispatchId === wanted.data) ??
+		inbox.letters.find((l) => l.dispatchId === link.dispatchId) ??
+		inbox.letters.find((l) => l.seenAt === null) ??
+		inbox.letters[0];
+	return { inbox, open: open?.dispatchId ?? null };
+};
+
+export const actions: Actions = {
+	seen: async ({ params, request }) => {
+		const s = await services();
+		const link = await openedLink(s, params.token);
+		const letter = letterSchema.safeParse((await request.formData()).get('letter'));
+		const result = letter.success
+			? await letterHappened(s.db, link, letter.data, 'acknowledged')
+			: null;
+		if (!result)
+			return fail(400, { why: 'This letter is not in your inbox any more. Load the page again.' });
+		return { seen: letter.data };
+	}
+};

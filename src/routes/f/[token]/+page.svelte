@@ -1,0 +1,233 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { page } from '$app/state';
+	import { Button } from 'carbon-components-svelte';
+	import { languageDirection } from '$lib/core/copy/direction';
+	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
+	import { clockTime, nearTime } from '$lib/core/time/zone';
+
+	let { data, form } = $props();
+	const inbox = $derived(data.inbox);
+	const phrases = $derived(phrasesFor(inbox.language));
+	const english = $derived(phrases === phrasesFor('en'));
+	/** Times as the reader's language writes them; in English as the district does. */
+	const timeOf = (at: number) =>
+		english
+			? clockTime(at, inbox.zone)
+			: new Intl.DateTimeFormat(inbox.language, {
+					timeZone: inbox.zone,
+					timeStyle: 'short'
+				}).format(at);
+	const dayOf = (at: number) =>
+		english
+			? nearTime(at, inbox.now, inbox.zone)
+			: new Intl.DateTimeFormat(inbox.language, {
+					timeZone: inbox.zone,
+					dateStyle: 'medium',
+					timeStyle: 'short'
+				}).format(at);
+
+	// A letter counts as opened when it has stood open before eyes for a moment: the page must be the
+	// visible one, which a program that only fetches pages never is.
+	$effect(() => {
+		const letter = data.open;
+		if (letter === null || letter < 0) return;
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		const say = () => {
+			if (document.visibilityState !== 'visible') return;
+			timer = setTimeout(() => {
+				void fetch(`/f/${page.params.token}/opened`, {
+					method: 'POST',
+					headers: { 'content-type': 'application/json' },
+					body: JSON.stringify({ letter }),
+					keepalive: true
+				}).catch(() => {});
+			}, 900);
+		};
+		say();
+		document.addEventListener('visibilitychange', say);
+		return () => {
+			clearTimeout(timer);
+			document.removeEventListener('visibilitychange', say);
+		};
+	});
+</script>
+
+<svelte:head><title>{inbox.person} · {inbox.district}</title></svelte:head>
+
+<div
+	class="family"
+	lang={english ? 'en' : inbox.language}
+	dir={english ? 'ltr' : languageDirection(inbox.language)}
+>
+	<header>
+		<b>{fillPhrase(phrases.inboxOf, { name: inbox.person })}</b>
+		<span class="quiet">{inbox.district}</span>
+	</header>
+	<main>
+		<h1 class="spoken">{fillPhrase(phrases.inboxOf, { name: inbox.person })}, {inbox.district}</h1>
+		{#if inbox.letters.length === 0}
+			<p class="none">
+				{phrases.noLetters}
+			</p>
+		{/if}
+		{#each inbox.letters as letter (letter.dispatchId)}
+			{@const isOpen = letter.dispatchId === data.open}
+			<article class="letter" data-open-letter={isOpen ? letter.dispatchId : undefined}>
+				<div class="addr">
+					<span dir="auto">
+						{letter.proofAs ? `As ${letter.proofAs} gets it` : letter.about || phrases.forYou}
+					</span>
+					<span class="quiet">{dayOf(letter.leftAt)}</span>
+				</div>
+				<div class="body">
+					{#if isOpen}
+						<div lang={letter.language} dir={letter.direction}>
+							<h2 dir={letter.direction === 'rtl' ? 'rtl' : 'auto'}>{letter.subject}</h2>
+							<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
+							<!-- eslint-disable-next-line svelte/no-at-html-tags -->
+							<div class="words">{@html letter.html}</div>
+						</div>
+						{#if letter.files.length > 0}
+							<ul class="files">
+								{#each letter.files as file (file.id)}
+									<li>
+										<a href="/f/{page.params.token}/file/{file.id}" download dir="auto"
+											>{file.words}</a
+										>
+									</li>
+								{/each}
+							</ul>
+						{/if}
+						<p class="quiet sign">
+							{letter.sender}{letter.senderTitle ? `, ${letter.senderTitle}` : ''}
+							{#each letter.sectionLines as line (line)}<br />{line}{/each}
+						</p>
+						{#if letter.proofAs}
+							<p class="quiet">A proof: nobody else has it, and nothing is written down.</p>
+						{:else if letter.seenAt !== null}
+							<p class="seen" role="status">
+								{fillPhrase(phrases.seenAt, {
+									time: timeOf(letter.seenAt),
+									sender: letter.sender
+								})}
+							</p>
+						{:else}
+							<form method="post" action="?/seen" use:enhance>
+								<input type="hidden" name="letter" value={letter.dispatchId} />
+								<Button type="submit" class="wide">{phrases.seen}</Button>
+								{#if form?.why}<p class="fail" role="alert">{form.why}</p>{/if}
+							</form>
+						{/if}
+					{:else}
+						<h2 class="shut">
+							<a href="?letter={letter.dispatchId}" dir="auto">{letter.subject}</a>
+							{#if letter.seenAt === null && !letter.proofAs}<span class="new"
+									>{phrases.notSeen}</span
+								>{/if}
+						</h2>
+					{/if}
+				</div>
+			</article>
+		{/each}
+	</main>
+</div>
+
+<style>
+	.family {
+		max-width: 560px;
+		margin: 0 auto;
+		font-size: 17px;
+		line-height: 1.45;
+		padding-bottom: 40px;
+	}
+	header {
+		padding: 14px 20px;
+		display: flex;
+		flex-wrap: wrap;
+		gap: 2px 16px;
+		justify-content: space-between;
+		align-items: baseline;
+		background: var(--wash);
+		border-bottom: 1px solid var(--line);
+		font-size: 15px;
+	}
+	.letter {
+		background: var(--sheet);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		margin: 14px 14px 0;
+	}
+	.addr {
+		padding: 12px 16px;
+		border-bottom: 1px dashed #bfb49f;
+		display: flex;
+		justify-content: space-between;
+		gap: 12px;
+		font-size: 14.5px;
+	}
+	.addr .quiet {
+		white-space: nowrap;
+	}
+	.body {
+		padding: 12px 16px 16px;
+	}
+	h2 {
+		font-size: 20px;
+		line-height: 1.25;
+		overflow-wrap: anywhere;
+	}
+	h2.shut {
+		font-size: 17px;
+		display: flex;
+		justify-content: space-between;
+		gap: 12px;
+		align-items: baseline;
+	}
+	h2.shut a {
+		color: var(--ink);
+	}
+	.new {
+		font-size: 13px;
+		font-weight: 400;
+		color: var(--heed);
+		white-space: nowrap;
+	}
+	.words {
+		margin: 8px 0;
+		overflow-wrap: anywhere;
+		overflow-x: auto;
+	}
+	.files {
+		margin: 0 0 10px;
+		padding: 8px 12px;
+		border: 1px solid var(--line);
+		overflow-wrap: anywhere;
+	}
+	.sign {
+		font-size: 15px;
+	}
+	.seen {
+		margin-top: 14px;
+		padding: 10px 12px;
+		border: 1px solid var(--good);
+		color: var(--good);
+		border-radius: var(--corner);
+		font-size: 15px;
+	}
+	form {
+		margin-top: 14px;
+	}
+	form :global(.wide) {
+		width: 100%;
+		justify-content: center;
+		text-align: center;
+		font-size: 17px;
+		font-weight: 650;
+		padding: 14px;
+		min-height: 52px;
+	}
+	.none {
+		padding: 24px 20px;
+	}
+</style>

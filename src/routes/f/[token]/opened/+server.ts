@@ -1,0 +1,18 @@
+import { error, json } from '@sveltejs/kit';
+import { z } from 'zod';
+import { letterHappened } from '$lib/server/desk/family';
+import { openedLink } from '$lib/server/open-link';
+import { readJson } from '$lib/server/read-json';
+import { services } from '$lib/server/services';
+
+const bodySchema = z.object({ letter: z.number().int().positive() });
+
+/** The page says that a letter stood open in a browser that showed it. */
+export const POST = async ({ params, request }) => {
+	const { letter } = await readJson(request, bodySchema);
+	const s = await services();
+	const link = await openedLink(s, params.token);
+	if (!(await letterHappened(s.db, link, letter, 'opened')))
+		error(404, 'There is no such letter here.');
+	return json({ ok: true });
+};

@@ -1,0 +1,59 @@
+import { error, fail } from '@sveltejs/kit';
+import { z } from 'zod';
+import { callBack } from '$lib/server/desk/call-back';
+import { courierStatus } from '$lib/server/desk/courier-status';
+import { dispatchReach } from '$lib/server/desk/reach';
+import { services } from '$lib/server/services';
+import { redirect } from '@sveltejs/kit';
+import type { Actions, PageServerLoad } from './$types';
+
+const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
+/** A filter that makes no sense shows everything rather than nothing. */
+const filterSchema = z.object({
+	way: z.enum(['all', 'email', 'text', 'inbox']).catch('all'),
+	state: z
+		.enum([
+			'all',
+			'not-covered',
+			'held',
+			'planned',
+			'sent',
+			'delivered',
+			'failed',
+			'read',
+			'answered'
+		])
+		.catch('all'),
+	page: z.coerce.number().int().min(1).max(100_000).catch(1)
+});
+
+export const load: PageServerLoad = async ({ params, url, locals, depends }) => {
+	depends('live:dispatch');
+	const id = idSchema.safeParse(params.id);
+	if (!id.success) error(404, 'There is no dispatch at this address.');
+	const filter = filterSchema.parse({
+		way: url.searchParams.get('way') ?? 'all',
+		state: url.searchParams.get('state') ?? 'all',
+		page: url.searchParams.get('page') ?? 1
+	});
+	const { db } = await services();
+	const reach = await dispatchReach(db, locals.user!, id.data, filter);
+	if (!reach) error(404, 'There is no such dispatch, or it is not yours to see.');
+	return {
+		reach,
+		filter,
+		mine: reach.senderId === locals.user!.personId,
+		courier: await courierStatus(db)
+	};
+};
+
+export const actions: Actions = {
+	callback: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		if (!id.success) error(404, 'There is no dispatch at this address.');
+		const { db } = await services();
+		const result = await callBack(db, locals.user!, id.data);
+		if (!result.ok) return fail(409, { why: result.why });
+		redirect(303, `/write?draft=${id.data}`);
+	}
+};

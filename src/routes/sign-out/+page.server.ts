@@ -1,0 +1,17 @@
+import { redirect } from '@sveltejs/kit';
+import { signOut } from '$lib/server/access/sessions';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+/** Signing out changes something, so it is not done by following a link. */
+export const load: PageServerLoad = () => redirect(303, '/week');
+
+export const actions: Actions = {
+	default: async ({ cookies }) => {
+		const { db } = await services();
+		const token = cookies.get('session');
+		if (token) await signOut(db, token);
+		cookies.delete('session', { path: '/' });
+		redirect(303, '/sign-in');
+	}
+};

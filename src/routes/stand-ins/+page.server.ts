@@ -1,0 +1,35 @@
+import { error, fail } from '@sveltejs/kit';
+import { z } from 'zod';
+import { mailboxFaults, phoneFaults, setFault, standinView } from '$lib/server/desk/stand-ins';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+const searchSchema = z.string().trim().max(200).catch('');
+const faultSchema = z.object({
+	address: z.string().trim().min(3, 'Write a mailbox or a phone number.').max(200),
+	fault: z
+		.enum(
+			[...new Set([...mailboxFaults, ...phoneFaults, 'works'])] as [string, ...string[]],
+			'Choose what happens there.'
+		)
+		.transform((f) => (f === 'works' ? null : f))
+});
+
+export const load: PageServerLoad = async ({ url }) => {
+	const { settings } = await services();
+	if (!settings.demo) error(404, 'There is nothing at this address.');
+	const search = searchSchema.parse(url.searchParams.get('to') ?? '');
+	return { search, view: await standinView(settings, search) };
+};
+
+export const actions: Actions = {
+	fault: async ({ request }) => {
+		const { settings } = await services();
+		if (!settings.demo) error(404, 'There is nothing at this address.');
+		const parsed = faultSchema.safeParse(Object.fromEntries(await request.formData()));
+		if (!parsed.success)
+			return fail(400, { why: parsed.error.issues.map((i) => i.message).join(' ') });
+		const why = await setFault(settings, parsed.data);
+		return why ? fail(400, { why }) : { done: parsed.data.address };
+	}
+};

@@ -1,0 +1,256 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import {
+		Button,
+		InlineNotification,
+		Select,
+		SelectItem,
+		TextInput
+	} from 'carbon-components-svelte';
+	import { nearTime } from '$lib/core/time/zone';
+	import WayMark from '$lib/ui/parts/WayMark.svelte';
+
+	let { data, form } = $props();
+	const view = $derived(data.view);
+	// svelte-ignore state_referenced_locally
+	let address = $state(data.search);
+	const words: Record<string, string> = {
+		refuse: 'refused at once',
+		return: 'taken, then returned',
+		later: 'not taking mail now',
+		full: 'full for now',
+		dead: 'not in service',
+		off: 'off too long',
+		busy: 'busy for now'
+	};
+	const options = $derived(
+		address.startsWith('+')
+			? ['dead', 'off', 'refuse', 'busy']
+			: ['refuse', 'return', 'later', 'full']
+	);
+	/** Splits a text around its link, so that the link can be followed. */
+	const parts = (text: string) => text.split(/(https?:\/\/\S+)/);
+	const pathOf = (link: string) => new URL(link).pathname;
+</script>
+
+<svelte:head><title>Stand-ins · Idle Courier</title></svelte:head>
+
+<div class="page">
+	<div class="head">
+		<div>
+			<h1>Stand-ins</h1>
+			<p class="quiet">
+				Outside services of the demo: what arrived in the mailboxes and on the phones, and what
+				fails there.
+			</p>
+		</div>
+		<form method="get" class="search">
+			<TextInput
+				size="sm"
+				name="to"
+				labelText="One mailbox or phone"
+				value={data.search}
+				placeholder="name@harbormail.example, +12075550143"
+			/>
+			<Button type="submit" size="small" kind="tertiary">Show</Button>
+			{#if data.search}<a href="/stand-ins">all</a>{/if}
+		</form>
+	</div>
+	<form
+		method="post"
+		action="?/fault"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+		class="fault"
+	>
+		<TextInput size="sm" name="address" labelText="Mailbox or phone" bind:value={address} />
+		<Select size="sm" name="fault" labelText="From now on">
+			<SelectItem value="works" text="works" />
+			{#each options as fault (fault)}<SelectItem
+					value={fault}
+					text={words[fault] ?? fault}
+				/>{/each}
+		</Select>
+		<Button type="submit" size="small">Set</Button>
+		<span role="status">
+			{#if form && 'why' in form}<span class="fail">{form.why}</span>{/if}
+			{#if form && 'done' in form}<span class="good">Set for {form.done}.</span>{/if}
+		</span>
+	</form>
+
+	<div class="two">
+		<section>
+			<h2>
+				<WayMark way="email" word />
+				{view.mail ? `${view.mail.count} letters in the mailhouse` : ''}
+			</h2>
+			{#if !view.mail}
+				<InlineNotification
+					kind="warning"
+					lowContrast
+					hideCloseButton
+					title="The mailhouse does not answer."
+				/>
+			{:else}
+				{#if view.mail.faults.length > 0}
+					<details>
+						<summary class="small">{view.mail.faults.length} mailboxes fail</summary>
+						<ul class="faults">
+							{#each view.mail.faults as f (f.mailbox)}
+								<li>
+									<button class="door mono" onclick={() => (address = f.mailbox)}
+										>{f.mailbox}</button
+									>
+									{words[f.fault]}
+								</li>
+							{/each}
+						</ul>
+					</details>
+				{/if}
+				{#each view.mail.letters as letter (letter.number)}
+					<article>
+						<div class="addr">
+							<span class="mono">{letter.to}</span><span class="quiet small"
+								>{nearTime(Date.parse(letter.date), data.frame!.now, data.frame!.zone)}</span
+							>
+						</div>
+						<div class="low">
+							<b dir="auto">{letter.subject}</b>
+							{#if letter.repeat}<span class="small heed">not put in the mailbox</span>{/if}
+							<p class="words" dir="auto">
+								{#each parts(letter.text) as part, i (i)}{#if i % 2}<a
+											href={pathOf(part)}
+											target="_blank">{part}</a
+										>{:else}{part}{/if}{/each}
+							</p>
+						</div>
+					</article>
+				{:else}
+					<p class="quiet">No letters{data.search ? ` for ${data.search}` : ' yet'}.</p>
+				{/each}
+			{/if}
+		</section>
+		<section>
+			<h2>
+				<WayMark way="text" word />
+				{view.phone ? `${view.phone.count} texts at the exchange` : ''}
+			</h2>
+			{#if !view.phone}
+				<InlineNotification
+					kind="warning"
+					lowContrast
+					hideCloseButton
+					title="The text exchange does not answer."
+				/>
+			{:else}
+				{#if view.phone.faults.length > 0}
+					<details>
+						<summary class="small">{view.phone.faults.length} phones fail</summary>
+						<ul class="faults">
+							{#each view.phone.faults as f (f.phone)}
+								<li>
+									<button class="door mono" onclick={() => (address = f.phone)}>{f.phone}</button>
+									{words[f.fault]}
+								</li>
+							{/each}
+						</ul>
+					</details>
+				{/if}
+				{#each view.phone.texts as text (text.number)}
+					<article>
+						<div class="addr">
+							<span class="mono">{text.to}</span>{#if !text.arrived}<span class="small fail"
+									>did not arrive</span
+								>{/if}
+						</div>
+						<p class="low words" dir="auto">
+							{#each parts(text.text) as part, i (i)}{#if i % 2}<a
+										href={pathOf(part)}
+										target="_blank">{part}</a
+									>{:else}{part}{/if}{/each}
+						</p>
+					</article>
+				{:else}
+					<p class="quiet">No texts{data.search ? ` for ${data.search}` : ' yet'}.</p>
+				{/each}
+			{/if}
+		</section>
+	</div>
+</div>
+
+<style>
+	.page {
+		padding: 16px 24px 40px;
+		display: grid;
+		gap: 14px;
+	}
+	.head {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 12px 24px;
+		justify-content: space-between;
+		align-items: flex-end;
+	}
+	.search {
+		flex-wrap: nowrap;
+		min-width: 460px;
+	}
+	.search,
+	.fault {
+		display: flex;
+		gap: 10px;
+		align-items: flex-end;
+	}
+	.search :global(.bx--form-item),
+	.fault :global(.bx--form-item) {
+		flex: 0 1 280px;
+	}
+	.fault {
+		border: 1px solid var(--line);
+		background: var(--sheet);
+		padding: 10px 14px;
+	}
+	.two {
+		display: grid;
+		grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+		gap: 24px;
+		align-items: start;
+	}
+	section {
+		display: grid;
+		gap: 8px;
+	}
+	article {
+		background: var(--sheet);
+		border: 1px solid var(--line);
+		border-radius: 3px;
+		font-size: 13px;
+	}
+	.addr {
+		display: flex;
+		justify-content: space-between;
+		gap: 10px;
+		padding: 4px 10px;
+		border-bottom: 1px dashed #bfb49f;
+	}
+	.low {
+		padding: 6px 10px 8px;
+	}
+	.words {
+		white-space: pre-wrap;
+		overflow-wrap: anywhere;
+		max-height: 230px;
+		overflow: auto;
+	}
+	.faults {
+		font-size: 12.5px;
+		padding: 6px 0;
+		columns: 2;
+	}
+	@media (max-width: 900px) {
+		.two {
+			grid-template-columns: minmax(0, 1fr);
+		}
+	}
+</style>

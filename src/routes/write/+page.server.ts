@@ -1,0 +1,44 @@
+import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { courierStatus } from '$lib/server/desk/courier-status';
+import { readDraft } from '$lib/server/desk/draft';
+import { readDistrict } from '$lib/server/db/district';
+import { choices } from '$lib/server/desk/choices';
+import { readSender } from '$lib/server/desk/letters';
+import { ask } from '$lib/server/planner/planner';
+import { services } from '$lib/server/services';
+import type { PageServerLoad } from './$types';
+
+const idSchema = z.coerce.number().int().positive().optional();
+const querySchema = z.object({
+	draft: idSchema,
+	/** A kept audience to put into the sheet. */
+	use: idSchema
+});
+
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const query = querySchema.safeParse(Object.fromEntries(url.searchParams));
+	if (!query.success) error(404, 'There is no such draft.');
+	const { db, settings } = await services();
+	const user = locals.user!;
+	const draft = query.data.draft ? await readDraft(db, user, query.data.draft) : null;
+	if (query.data.draft && !draft) {
+		error(404, 'There is no such draft of yours. It may have been sent; look in Reach.');
+	}
+	const use = query.data.use ? await ask('useKept', user, query.data.use) : null;
+	if (query.data.use && !use) {
+		error(404, 'There is no such kept audience of yours any more.');
+	}
+	const district = await readDistrict(db);
+	return {
+		draft,
+		use,
+		userId: user.personId,
+		publicUrl: settings.publicUrl,
+		address: (await readSender(db, user.personId)).address,
+		partCents: district.textPartCents,
+		fileLimit: district.fileLimitMegabytes * 1e6,
+		choices: await choices(db, user),
+		courier: await courierStatus(db)
+	};
+};

@@ -1,0 +1,379 @@
+<script lang="ts">
+	import { afterNavigate, goto, replaceState } from '$app/navigation';
+	import { page } from '$app/state';
+	import { Button, Select, SelectItem } from 'carbon-components-svelte';
+	import { onMount } from 'svelte';
+	import { holdMinutes as hold } from '$lib/core/time/hold';
+	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
+	import { bench } from '$lib/ui/parts/bench.svelte';
+	import type { Scheduled } from '$lib/server/desk/schedule';
+	import { postJson } from '$lib/ui/parts/post-json';
+	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
+	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import Files from '$lib/ui/write/Files.svelte';
+	import Landing from '$lib/ui/write/Landing.svelte';
+	import LetterSettings from '$lib/ui/write/LetterSettings.svelte';
+	import TextMeter from '$lib/ui/write/TextMeter.svelte';
+	import Wording from '$lib/ui/write/Wording.svelte';
+	import SheetNotices from '$lib/ui/write/SheetNotices.svelte';
+	import Who from '$lib/ui/write/Who.svelte';
+	import { keptSheet, newSheet, openSheet, Sheet } from '$lib/ui/write/sheet.svelte';
+
+	let { data } = $props();
+
+	// svelte-ignore state_referenced_locally
+	const place = `idle-courier/sheet/${data.userId}`;
+	// svelte-ignore state_referenced_locally
+	let sheet = $state.raw(new Sheet(data.draft ?? newSheet(), place));
+	let ready = $state(false);
+	let restored = $state(false);
+	let sending = $state(false);
+	let trouble = $state('');
+
+	onMount(() => {
+		const kept = keptSheet(place);
+		if (data.draft) sheet = openSheet(data.draft, kept, place);
+		else if (kept) {
+			const left = new Sheet(kept, place);
+			if (!left.empty) {
+				sheet = left;
+				restored = true;
+			}
+		}
+		if (data.use) sheet.addAudience(data.use);
+		ready = true;
+	});
+	// A kept audience is put in once, not again at each reload.
+	afterNavigate(() => {
+		if (page.url.searchParams.has('use')) replaceState('/write', {});
+	});
+
+	// Picks are counted at once, keys after a short rest; everything is kept in the browser at once.
+	$effect(() => {
+		void [sheet.sending, sheet.holdMinutes];
+		if (ready) sheet.count(20);
+	});
+	$effect(() => {
+		void [sheet.wording, sheet.letter, sheet.board];
+		if (ready) sheet.count(250);
+	});
+	$effect(() => {
+		const data = sheet.data;
+		if (!ready) return;
+		sheet.note(data);
+		sheet.keep(data);
+		sheet.saveSoon();
+	});
+
+	const blocks = $derived(sheet.landing?.checks.filter((c) => c.level === 'block').length ?? 0);
+	const copies = $derived(sheet.landing?.tally.copies ?? 0);
+	const copiesWord = $derived(`${copies} ${copies === 1 ? 'copy' : 'copies'}`);
+	const zone = $derived(data.frame!.zone);
+	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
+	const action = $derived(
+		blocks > 0
+			? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`
+			: sheet.holdMinutes === 0
+				? `Send ${copiesWord} at once`
+				: `Send ${copiesWord}, leaving ${leaves}`
+	);
+
+	function toggle<T>(list: T[], value: T, on: boolean): T[] {
+		return on ? [...list.filter((v) => v !== value), value] : list.filter((v) => v !== value);
+	}
+	const setWay = (way: Way, on: boolean) => {
+		const chosen = toggle(sheet.ways, way, on);
+		sheet.ways = allWays.filter((w) => chosen.includes(w));
+	};
+
+	/** What a change of kind means for what is there, until something else is done. */
+	let kindSaid = $state('');
+	function setKind(kind: typeof sheet.kind) {
+		if (kind === sheet.kind) return;
+		sheet.kind = kind;
+		const declined =
+			'Who has stopped one kind may still get the other: the numbers are counted anew.';
+		kindSaid =
+			kind === 'announcement'
+				? `Now it is one-way: its readers cannot answer, and it stands on the class board for the time set below. ${declined}`
+				: `Now it may be answered, and it does not stand on the class board. ${declined}`;
+	}
+	/** Undo belongs to the sheet; fields that are no part of it keep their own. */
+	function sheetKeys(event: KeyboardEvent) {
+		if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
+		const inField = event.target instanceof HTMLElement && event.target.matches('input, textarea');
+		const inWords = event.target instanceof HTMLElement && event.target.closest('.wording');
+		if (event.defaultPrevented || (inField && !inWords)) return;
+		const key = event.key.toLowerCase();
+		if (key === 'z' && !event.shiftKey) sheet.undo();
+		else if (key === 'y' || key === 'z') sheet.redo();
+		else return;
+		event.preventDefault();
+	}
+
+	function startNew() {
+		sheet.forget();
+		restored = false;
+		sheet = new Sheet(newSheet(), place);
+	}
+
+	async function throwAway() {
+		sheet.forget();
+		await postJson('/write/draft/throw-away', { sheetKey: sheet.sheetKey });
+		startNew();
+	}
+	function useOther() {
+		if (sheet.other) sheet = new Sheet(sheet.other, place);
+	}
+
+	async function send() {
+		trouble = '';
+		if (blocks > 0) {
+			document.getElementById('check')?.focus();
+			document.getElementById('check')?.scrollIntoView({ block: 'center' });
+			return;
+		}
+		sending = true;
+		const answer = await postJson<Scheduled>('/write/send', {
+			sheet: sheet.data,
+			copiesSeen: copies
+		});
+		if (answer.ok && answer.body.ok) {
+			sheet.forget();
+			await goto(`/reach/${answer.body.dispatchId}`);
+			return;
+		}
+		if (answer.status === 409 && !answer.body.ok && sheet.landing) {
+			const { tally, checks } = answer.body;
+			sheet.landing = { ...sheet.landing, tally, checks };
+			trouble = checks.find((c) => c.level === 'block')?.text ?? '';
+		} else {
+			trouble =
+				answer.status === 0
+					? 'No connection, so it was not sent. What you typed is kept; try again.'
+					: answer.why;
+		}
+		sending = false;
+	}
+</script>
+
+<svelte:window onkeydown={sheetKeys} />
+<svelte:head><title>Write · Idle Courier</title></svelte:head>
+
+<div class="write">
+	<h1 class="spoken">Write</h1>
+	<Who {sheet} choices={data.choices} {zone} />
+
+	<section class="what" aria-label="What">
+		<CourierNotice status={data.courier} {zone} />
+		<SheetNotices {sheet} {restored} {zone} onnew={startNew} onother={useOther} />
+		<div class="head">
+			<fieldset class="ways">
+				<legend class="spoken">Ways</legend>
+				{#each allWays as way (way)}
+					<label class:on={sheet.ways.includes(way)}>
+						<input
+							type="checkbox"
+							checked={sheet.ways.includes(way)}
+							onchange={(e) => setWay(way, e.currentTarget.checked)}
+						/>
+						<WayMark {way} word />
+					</label>
+				{/each}
+			</fieldset>
+			<Select
+				inline
+				size="sm"
+				labelText="Kind"
+				selected={sheet.kind}
+				on:update={(e) => setKind(e.detail as typeof sheet.kind)}
+			>
+				<SelectItem value="message" text="message, may be answered" />
+				<SelectItem value="announcement" text="announcement, one-way" />
+			</Select>
+		</div>
+		{#if kindSaid}<p class="small kind" role="status">{kindSaid}</p>{/if}
+		<Wording {sheet} fileLimit={data.fileLimit} />
+		{#if sheet.ways.includes('text')}
+			<TextMeter
+				{sheet}
+				{zone}
+				senderName={data.frame!.user.name}
+				publicUrl={data.publicUrl}
+				partCents={data.partCents}
+			/>
+		{/if}
+		<Files {sheet} fileLimit={data.fileLimit} />
+		<LetterSettings
+			{sheet}
+			{zone}
+			name={data.frame!.user.name}
+			line={[data.frame?.user.title, data.frame?.district].filter(Boolean).join(', ')}
+			address={data.address}
+		/>
+		<p class="small saved" class:heed={sheet.saveTrouble !== ''}>
+			<span role="status">
+				{#if sheet.saveTrouble}
+					Not saved: {sheet.saveTrouble}. What you type is kept in this browser.
+				{:else if sheet.savedAt !== null}
+					Saved as a draft, {nearTime(sheet.savedAt, bench.now, zone)}.
+				{/if}
+			</span>
+			{#if sheet.savedAt !== null && !sheet.other && sheet.sentAs === null}
+				<button class="plain" onclick={throwAway}>Throw it away</button>
+			{/if}
+		</p>
+	</section>
+
+	<aside aria-label="How it lands"><Landing {sheet} /></aside>
+
+	<footer>
+		<b>When</b>
+		<Select
+			inline
+			size="sm"
+			labelText="Now, after a hold of"
+			selected={sheet.holdMinutes}
+			on:update={(e) => (sheet.holdMinutes = Number(e.detail))}
+		>
+			<SelectItem value={0} text="no hold" />
+			{#each [1, hold.default, 10, 15, hold.most] as minutes (minutes)}
+				<SelectItem value={minutes} text="{minutes} {minutes === 1 ? 'minute' : 'minutes'}" />
+			{/each}
+		</Select>
+		<span class="quiet when">
+			{sheet.holdMinutes === 0
+				? 'Leaves at once and cannot be called back.'
+				: `Can be called back until ${leaves}.`}
+		</span>
+		<span class="trouble fail" role="alert">{trouble}</span>
+		<Button
+			kind={blocks > 0 ? 'tertiary' : 'primary'}
+			disabled={sending || !ready || !sheet.landing}
+			on:click={send}
+		>
+			{sending ? 'Sending…' : action}
+		</Button>
+	</footer>
+</div>
+
+<style>
+	.write {
+		display: grid;
+		grid-template-columns: 304px minmax(0, 1fr) 304px;
+		grid-template-rows: minmax(0, 1fr) auto;
+		height: 100%;
+	}
+	aside {
+		padding: 16px 18px;
+		overflow: auto;
+		min-height: 0;
+	}
+	aside {
+		border-left: 1px solid var(--line);
+	}
+	.what {
+		background: var(--sheet);
+		padding: 12px 24px;
+		overflow: auto;
+		display: flex;
+		flex-direction: column;
+		gap: 8px;
+		min-height: 0;
+	}
+	fieldset {
+		border: 0;
+		padding: 0;
+		margin: 0;
+	}
+	.head {
+		display: flex;
+		flex-wrap: wrap;
+		justify-content: space-between;
+		align-items: center;
+		gap: 8px 20px;
+	}
+	.head :global(.bx--form-item) {
+		flex: none;
+	}
+	.ways {
+		display: flex;
+		flex-wrap: wrap;
+	}
+	.ways label {
+		display: inline-flex;
+		gap: 7px;
+		align-items: center;
+		border: 1px solid var(--line);
+		padding: 5px 12px;
+		margin-left: -1px;
+		cursor: pointer;
+		background: var(--paper);
+	}
+	.ways label.on {
+		background: var(--sheet);
+		box-shadow: inset 0 -2px 0 var(--action);
+		font-weight: 600;
+	}
+	.ways input {
+		accent-color: var(--action);
+		margin: 0;
+	}
+	.what > :global(*) {
+		flex: none;
+	}
+	.what > :global(.wording) {
+		flex: 1 0 auto;
+		min-height: 360px;
+	}
+	.kind {
+		color: var(--heed);
+	}
+	.saved {
+		min-height: 18px;
+		color: var(--quiet);
+	}
+	.saved.heed {
+		color: var(--heed);
+	}
+	footer {
+		grid-column: 1 / 4;
+		border-top: 1px solid var(--line);
+		background: var(--wash);
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 8px 16px;
+		padding: 12px 20px;
+	}
+	footer :global(.bx--form-item) {
+		flex: none;
+	}
+	.trouble {
+		margin-left: auto;
+		max-width: 420px;
+	}
+	@media (max-width: 1000px) {
+		.write {
+			grid-template-columns: minmax(0, 1fr);
+			grid-template-rows: none;
+			height: auto;
+			min-height: 100%;
+		}
+		aside {
+			border: 0;
+			border-bottom: 1px solid var(--line);
+			overflow: visible;
+		}
+		footer {
+			grid-column: 1;
+			position: sticky;
+			bottom: 0;
+			padding: 8px 12px;
+		}
+		.when {
+			display: none;
+		}
+	}
+</style>

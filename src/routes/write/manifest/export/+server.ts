@@ -1,0 +1,43 @@
+import { error } from '@sveltejs/kit';
+import { z } from 'zod';
+import { sendingSchema } from '$lib/server/desk/sheet';
+import { ask } from '$lib/server/planner/planner';
+
+const formSchema = z.object({
+	as: z.enum(['csv', 'vcard', 'addresses']),
+	sheet: z
+		.string()
+		.max(3_000_000)
+		.transform((text, context) => {
+			try {
+				return JSON.parse(text) as unknown;
+			} catch {
+				context.addIssue({ code: 'custom', message: 'is not valid JSON' });
+				return z.NEVER;
+			}
+		})
+		.pipe(sendingSchema)
+});
+
+/** Media types: text/csv RFC 7111, text/vcard RFC 6350 section 10.1. */
+const files = {
+	csv: { name: 'manifest.csv', type: 'text/csv; charset=utf-8; header=present' },
+	vcard: { name: 'manifest.vcf', type: 'text/vcard; charset=utf-8' },
+	addresses: { name: 'addresses.txt', type: 'text/plain; charset=utf-8' }
+} as const;
+
+/** The manifest as a file, from a form. */
+export const POST = async ({ request, locals }) => {
+	const parsed = formSchema.safeParse(Object.fromEntries(await request.formData()));
+	if (!parsed.success) {
+		error(400, parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join(' '));
+	}
+	const { as, sheet } = parsed.data;
+	const file = files[as];
+	return new Response(await ask('file', locals.user!, sheet, as), {
+		headers: {
+			'content-type': file.type,
+			'content-disposition': `attachment; filename="${file.name}"`
+		}
+	});
+};

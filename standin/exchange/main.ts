@@ -1,0 +1,180 @@
+import { join } from 'node:path';
+import smpp, { type Pdu, type Session } from 'smpp';
+import { port, serve } from '../http';
+import { journal } from '../journal';
+
+/**
+ * The text exchange: a text provider and every family's phone in one process. It speaks SMPP 3.4,
+ * keeps the texts, and sends a receipt for each by deliver_sm, again and again until it is taken.
+ */
+
+/** How a phone fails: `dead` is not in service, `off` out of reach too long, `refuse` is no valid destination, `busy` is throttled until cleared. */
+const faults = ['dead', 'off', 'refuse', 'busy'] as const;
+type Fault = (typeof faults)[number];
+
+interface Text {
+	readonly id: string;
+	readonly number: number;
+	readonly to: string;
+	readonly from: string;
+	readonly text: string;
+	readonly reference: number;
+	/** Whether the phone shows it. */
+	readonly arrived: boolean;
+	/** How many submits came with this reference, to this phone, with this text: more than one is a repeat that was told and not shown twice. */
+	repeats: number;
+}
+
+const folder = process.env.STANDIN_DATA ?? 'data/standin';
+const smppPort = port('EXCHANGE_SMPP_PORT', 2775);
+const httpPort = port('EXCHANGE_HTTP_PORT', 2780);
+
+const texts = journal<Text>(join(folder, 'texts.jsonl'));
+const settings = journal<{ phone: string; fault: Fault | null }>(join(folder, 'phones.jsonl'));
+const faultOf = new Map<string, Fault>();
+const setFault = (phone: string, fault: Fault | null) => {
+	if (fault) faultOf.set(phone, fault);
+	else faultOf.delete(phone);
+};
+settings.rows.forEach((s) => setFault(s.phone, s.fault));
+const repeatKey = (to: string, reference: number, text: string) => `${to} ${reference} ${text}`;
+const known = new Map(texts.rows.map((t) => [repeatKey(t.to, t.reference, t.text), t]));
+
+interface Receipt {
+	readonly text: Text;
+	readonly stat: string;
+	readonly err: string;
+}
+
+let bound: Session | null = null;
+const receipts: Receipt[] = [];
+/** Receipts that were handed over and not answered yet; they go out again when the connection breaks. */
+const unanswered = new Set<Receipt>();
+
+/** "YYMMDDhhmm" as appendix B of SMPP 3.4 has it. */
+const stamp = () => new Date().toISOString().replace(/\D/g, '').slice(2, 12);
+
+function deliverReceipts(): void {
+	while (bound && receipts.length > 0 && unanswered.size < 50) {
+		const receipt = receipts.shift()!;
+		unanswered.add(receipt);
+		const { text, stat, err } = receipt;
+		bound.deliver_sm(
+			{
+				source_addr: text.to.replace('+', ''),
+				destination_addr: text.from,
+				esm_class: 0x04,
+				short_message: `id:${text.id} sub:001 dlvrd:${stat === 'DELIVRD' ? '001' : '000'} submit date:${stamp()} done date:${stamp()} stat:${stat} err:${err} text:`
+			},
+			(pdu) => {
+				unanswered.delete(receipt);
+				if (pdu.command_status === 0) return deliverReceipts();
+				receipts.push(receipt);
+				setTimeout(deliverReceipts, 100);
+			}
+		);
+	}
+}
+
+const textOf = (pdu: Pdu): string => {
+	const part = pdu.message_payload ?? pdu.short_message ?? '';
+	const message = typeof part === 'string' || Buffer.isBuffer(part) ? part : (part.message ?? '');
+	return typeof message === 'string' ? message : message.toString('latin1');
+};
+
+function submit(session: Session, pdu: Pdu): void {
+	const to = `+${pdu.destination_addr ?? ''}`;
+	const fault = faultOf.get(to);
+	if (fault === 'busy') return void session.send(pdu.response({ command_status: 0x58 }));
+	if (fault === 'refuse' || !/^\+\d{7,15}$/.test(to)) {
+		return void session.send(pdu.response({ command_status: 0x0b }));
+	}
+	const text = textOf(pdu);
+	const reference = Number(pdu.user_message_reference ?? 0);
+	const before = known.get(repeatKey(to, reference, text));
+	if (before) {
+		before.repeats += 1;
+		return void session.send(pdu.response({ message_id: before.id }));
+	}
+	const row: Text = {
+		id: (texts.rows.length + 1).toString(16).toUpperCase().padStart(8, '0'),
+		number: texts.rows.length + 1,
+		to,
+		from: pdu.source_addr ?? '',
+		text,
+		reference,
+		arrived: fault === undefined,
+		repeats: 0
+	};
+	texts.add(row);
+	known.set(repeatKey(to, reference, text), row);
+	session.send(pdu.response({ message_id: row.id }));
+	receipts.push(
+		fault === 'dead'
+			? { text: row, stat: 'UNDELIV', err: '001' }
+			: fault === 'off'
+				? { text: row, stat: 'EXPIRED', err: '027' }
+				: { text: row, stat: 'DELIVRD', err: '000' }
+	);
+	deliverReceipts();
+}
+
+const server = smpp.createServer((session) => {
+	session.on('bind_transceiver', (pdu: Pdu) => {
+		session.send(pdu.response({ system_id: 'exchange' }));
+		bound = session;
+		deliverReceipts();
+	});
+	session.on('submit_sm', (pdu: Pdu) => submit(session, pdu));
+	session.on('enquire_link', (pdu: Pdu) => session.send(pdu.response()));
+	session.on('unbind', (pdu: Pdu) => {
+		session.send(pdu.response());
+		session.close();
+	});
+	session.on('error', () => session.destroy());
+	session.on('close', () => {
+		if (bound !== session) return;
+		bound = null;
+		receipts.push(...unanswered);
+		unanswered.clear();
+	});
+});
+await new Promise<void>((resolve, reject) => {
+	server.once('error', reject);
+	server.listen(smppPort, '127.0.0.1', resolve);
+});
+
+await serve(httpPort, {
+	'GET /health': () => ({
+		texts: texts.rows.length,
+		receipts: receipts.length + unanswered.size,
+		bound: bound !== null
+	}),
+	'GET /texts': (url) => {
+		const after = Number(url.searchParams.get('after') ?? 0);
+		const limit = Math.min(1000, Number(url.searchParams.get('limit') ?? 200));
+		const to = url.searchParams.get('to');
+		const newest = url.searchParams.get('newest') === '1';
+		let list: readonly Text[] = to ? texts.rows.filter((t) => t.to === to) : texts.rows;
+		if (after > 0) list = list.filter((t) => t.number > after);
+		return {
+			count: texts.rows.length,
+			texts: newest ? list.slice(-limit).reverse() : list.slice(0, limit)
+		};
+	},
+	'GET /phones': () => [...faultOf].map(([phone, fault]) => ({ phone, fault })),
+	'POST /phones': (_url, body) => {
+		const { phone, fault } = body as { phone?: unknown; fault?: unknown };
+		if (typeof phone !== 'string' || !/^\+\d{7,15}$/.test(phone)) {
+			throw new Error('phone must be a number such as +12075550143');
+		}
+		if (fault !== null && !faults.includes(fault as Fault)) {
+			throw new Error(`fault must be null or one of ${faults.join(', ')}`);
+		}
+		const row = { phone, fault: fault as Fault | null };
+		settings.add(row);
+		setFault(row.phone, row.fault);
+		return row;
+	}
+});
+process.stdout.write(`exchange: SMPP on ${smppPort}, texts at http://localhost:${httpPort}\n`);

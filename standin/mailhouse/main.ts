@@ -1,0 +1,231 @@
+import { join } from 'node:path';
+import { createTransport } from 'nodemailer';
+import { simpleParser } from 'mailparser';
+import { SMTPServer, type SMTPServerEnvelopeDSN } from 'smtp-server';
+import { serve, port } from '../http';
+import { journal } from '../journal';
+import { writeNotification, type NotificationInput } from './dsn';
+
+/**
+ * The mailhouse: every family's mail system in one process. It takes letters by SMTP, keeps them,
+ * refuses those for mailboxes that are set to fail, and sends delivery status notifications back by
+ * SMTP to each letter's return address.
+ */
+
+/** How a mailbox fails: `refuse` at once with 550, `return` later by a notification, `later` with 451 until it is cleared, `full` with 452. */
+const faults = ['refuse', 'return', 'later', 'full'] as const;
+type Fault = (typeof faults)[number];
+
+interface Letter {
+	readonly number: number;
+	readonly to: string;
+	readonly returnAddress: string;
+	readonly date: string;
+	readonly messageId: string;
+	readonly raw: string;
+	/** A letter with this Message-ID was already in the mailbox: taken, counted, not put in a second time (the duplicate test of RFC 7352 in its plainest form). */
+	readonly repeat: boolean;
+}
+
+const folder = process.env.STANDIN_DATA ?? 'data/standin';
+const smtpPort = port('MAILHOUSE_SMTP_PORT', 2525);
+const httpPort = port('MAILHOUSE_HTTP_PORT', 2580);
+const returnPort = port('MAILHOUSE_RETURN_PORT', 2526);
+
+const letters = journal<Letter>(join(folder, 'letters.jsonl'));
+const settings = journal<{ mailbox: string; fault: Fault | null }>(join(folder, 'mailboxes.jsonl'));
+const faultOf = new Map<string, Fault>();
+const setFault = (mailbox: string, fault: Fault | null) => {
+	if (fault) faultOf.set(mailbox, fault);
+	else faultOf.delete(mailbox);
+};
+settings.rows.forEach((s) => setFault(s.mailbox, s.fault));
+const seen = new Set(letters.rows.map((l) => `${l.to} ${l.messageId}`));
+
+/** Notifications that wait for the courier to take them. */
+const outgoing: NotificationInput[] = [];
+const back = createTransport({
+	host: '127.0.0.1',
+	port: returnPort,
+	secure: false,
+	ignoreTLS: true,
+	pool: true,
+	maxConnections: 4,
+	maxMessages: Infinity
+});
+let sendingBack = false;
+
+async function sendBack(): Promise<void> {
+	if (sendingBack) return;
+	sendingBack = true;
+	while (outgoing.length > 0) {
+		const group = outgoing.slice(0, 60);
+		const results = await Promise.all(
+			group.map((n) =>
+				back.sendMail({ envelope: { from: '', to: [n.to] }, raw: writeNotification(n) }).then(
+					() => true,
+					(error: { responseCode?: number }) => (error.responseCode ?? 0) >= 500
+				)
+			)
+		);
+		outgoing.splice(0, group.length, ...group.filter((_, i) => !results[i]));
+		if (results.includes(false)) await new Promise((r) => setTimeout(r, 500));
+	}
+	sendingBack = false;
+}
+
+function notify(n: Omit<NotificationInput, 'date'>, date: Date): void {
+	if (!n.to) return;
+	outgoing.push({ ...n, date });
+	void sendBack();
+}
+
+const refusal = (code: number, text: string) =>
+	Object.assign(new Error(text), { responseCode: code });
+
+const smtp = new SMTPServer({
+	name: 'mailhouse.example',
+	banner: 'mailhouse stand-in',
+	disabledCommands: ['AUTH', 'STARTTLS'],
+	disableReverseLookup: true,
+	hideDSN: false,
+	size: 40_000_000,
+	onRcptTo({ address }, _session, done) {
+		switch (faultOf.get(address.toLowerCase())) {
+			case 'refuse':
+				return done(refusal(550, '5.1.1 no such mailbox here'));
+			case 'later':
+				return done(refusal(451, '4.3.2 not taking mail now'));
+			case 'full':
+				return done(refusal(452, '4.2.2 mailbox full'));
+			default:
+				done();
+		}
+	},
+	onData(stream, session, done) {
+		const chunks: Buffer[] = [];
+		stream.on('data', (chunk: Buffer) => chunks.push(chunk));
+		stream.on('end', () => {
+			const raw = Buffer.concat(chunks);
+			try {
+				keep(raw, session.envelope as never);
+				done(null, '2.0.0 taken');
+			} catch (error) {
+				done(refusal(451, `4.3.0 ${(error as Error).message}`));
+			}
+		});
+	}
+});
+
+interface Envelope {
+	mailFrom: { address: string } | false;
+	rcptTo: { address: string; dsn?: { notify?: string[] } }[];
+	dsn?: SMTPServerEnvelopeDSN;
+}
+
+function keep(raw: Buffer, envelope: Envelope): void {
+	const returnAddress = envelope.mailFrom ? envelope.mailFrom.address : '';
+	const head = raw
+		.subarray(0, raw.indexOf('\r\n\r\n'))
+		.toString('latin1')
+		.replace(/\r\n[ \t]+/g, ' ');
+	const field = (name: string) =>
+		new RegExp(`^${name}:\\s*(.*)$`, 'im').exec(head)?.[1]?.trim() ?? '';
+	const messageId = field('Message-ID');
+	const date = new Date(Date.parse(field('Date')) || 0);
+	for (const recipient of envelope.rcptTo) {
+		const to = recipient.address.toLowerCase();
+		const fault = faultOf.get(to);
+		const repeat = seen.has(`${to} ${messageId}`);
+		seen.add(`${to} ${messageId}`);
+		letters.add({
+			number: letters.rows.length + 1,
+			to,
+			returnAddress,
+			date: date.toISOString(),
+			messageId,
+			raw: raw.toString('latin1'),
+			repeat: repeat || fault === 'return'
+		});
+		const wanted = (recipient.dsn?.notify ?? ['FAILURE']).map((n) => n.toUpperCase());
+		const common = {
+			to: returnAddress,
+			recipient: to,
+			messageId,
+			envelopeId: envelope.dsn?.envid ?? ''
+		};
+		if (fault === 'return' && wanted.includes('FAILURE')) {
+			notify(
+				{
+					...common,
+					action: 'failed',
+					status: '5.1.1',
+					diagnostic: '550 5.1.1 no such mailbox here'
+				},
+				date
+			);
+		} else if (fault !== 'return' && wanted.includes('SUCCESS')) {
+			notify(
+				{ ...common, action: 'delivered', status: '2.0.0', diagnostic: '250 2.0.0 in the mailbox' },
+				date
+			);
+		}
+	}
+}
+
+smtp.on('error', () => {
+	// A client that hangs up in the middle is the client's affair.
+});
+await new Promise<void>((resolve, reject) => {
+	smtp.once('error', reject);
+	smtp.listen(smtpPort, '127.0.0.1', resolve);
+});
+
+/** What a list shows of a letter; its headers are read only when somebody looks. */
+async function summary({ number, to, date, messageId, repeat, raw }: Letter) {
+	const mail = await simpleParser(Buffer.from(raw, 'latin1'));
+	return {
+		number,
+		to,
+		from: mail.from?.text ?? '',
+		subject: mail.subject ?? '',
+		date,
+		messageId,
+		repeat,
+		text: mail.text ?? ''
+	};
+}
+
+await serve(httpPort, {
+	'GET /health': () => ({ letters: letters.rows.length, outgoing: outgoing.length }),
+	/** Letters after a number, oldest first; or the newest, with `newest`. */
+	'GET /letters': async (url) => {
+		const after = Number(url.searchParams.get('after') ?? 0);
+		const limit = Math.min(1000, Number(url.searchParams.get('limit') ?? 200));
+		const to = url.searchParams.get('to');
+		const newest = url.searchParams.get('newest') === '1';
+		let list = to ? letters.rows.filter((l) => l.to === to.toLowerCase()) : letters.rows;
+		if (after > 0) list = list.filter((l) => l.number > after);
+		list = newest ? list.slice(-limit).reverse() : list.slice(0, limit);
+		return { count: letters.rows.length, letters: await Promise.all(list.map(summary)) };
+	},
+	'GET /letter': async (url) => {
+		const letter = letters.rows[Number(url.searchParams.get('number')) - 1];
+		if (!letter) throw new Error('no letter with this number');
+		return { ...(await summary(letter)), raw: letter.raw };
+	},
+	'GET /mailboxes': () => [...faultOf].map(([mailbox, fault]) => ({ mailbox, fault })),
+	'POST /mailboxes': (_url, body) => {
+		const { mailbox, fault } = body as { mailbox?: unknown; fault?: unknown };
+		if (typeof mailbox !== 'string' || !mailbox.includes('@'))
+			throw new Error('mailbox must be an address');
+		if (fault !== null && !faults.includes(fault as Fault)) {
+			throw new Error(`fault must be null or one of ${faults.join(', ')}`);
+		}
+		const row = { mailbox: mailbox.toLowerCase(), fault: fault as Fault | null };
+		settings.add(row);
+		setFault(row.mailbox, row.fault);
+		return row;
+	}
+});
+process.stdout.write(`mailhouse: SMTP on ${smtpPort}, letters at http://localhost:${httpPort}\n`);

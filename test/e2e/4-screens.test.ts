@@ -1,0 +1,298 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { expect } from 'chai';
+import { wordingOf } from '../../src/lib/core/copy/words';
+import type { Page } from 'playwright-core';
+import { copyToken } from '../../src/lib/server/access/tokens';
+import { linkKey } from '../../src/lib/server/settings';
+import { stack, type Stack } from './stack';
+import { openWrite, pick, sendButton, setWay, settled, write } from './write-page';
+
+const axeSource = readFileSync(
+	createRequire(import.meta.url).resolve('axe-core/axe.min.js'),
+	'utf8'
+);
+
+interface AxeResult {
+	violations: { id: string; nodes: { html: string; failureSummary: string }[] }[];
+}
+
+/** What axe-core (WCAG 2.2 A and AA, and good practice) has against a page as it stands. */
+async function faults(page: Page): Promise<string[]> {
+	await page.evaluate(axeSource);
+	const result = (await page.evaluate('axe.run({ resultTypes: ["violations"] })')) as AxeResult;
+	return result.violations.flatMap((v) =>
+		v.nodes.map(
+			(n) =>
+				`${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary.replace(/\s+/g, ' ').slice(0, 200)}`
+		)
+	);
+}
+
+describe('every screen', () => {
+	let s: Stack;
+	let page: Page;
+	let familyLink: string;
+	let dispatch: number;
+	before(async () => {
+		s = await stack();
+		page = await s.signedIn('maren');
+		const row = (await s.db.one<{ id: number; dispatch: number }>(
+			`SELECT id, dispatch_id AS dispatch FROM delivery WHERE way = 'email' AND state IN ('delivered', 'read') ORDER BY id LIMIT 1`
+		))!;
+		dispatch = row.dispatch;
+		familyLink = `/f/${copyToken(linkKey(s.folder), row.id)}`;
+	});
+	after(() => page.context().close());
+
+	for (const [name, path] of [
+		['Week', () => '/week'],
+		['Write', () => '/write'],
+		['the manifest', () => '/write/manifest'],
+		['the proof', () => '/write/proof'],
+		['Kept audiences', () => '/write/kept?change=1'],
+		['Reach', () => '/reach'],
+		['one dispatch', () => `/reach/${dispatch}`],
+		['People', () => '/people'],
+		['Replies', () => '/replies'],
+		['Stand-ins', () => '/stand-ins'],
+		["the family's page", () => familyLink],
+		['stopping a kind of mail', () => `${familyLink}/stop`],
+		['an error', () => '/nowhere']
+	] as const) {
+		it(`${name}: axe-core finds nothing`, async () => {
+			await page.goto(s.url + path());
+			await page.waitForSelector('html[data-ready]');
+			await page.waitForTimeout(400);
+			expect(await faults(page)).to.deep.equal([]);
+		});
+	}
+
+	it('Sign in, the keys and an open list of names: axe-core finds nothing', async () => {
+		const other = await (await s.context()).newPage();
+		await other.goto(`${s.url}/sign-in`);
+		await other.waitForSelector('html[data-ready]');
+		expect(await faults(other)).to.deep.equal([]);
+		await other.context().close();
+		await openWrite(page, s.url);
+		await pick(page, 'Homeroom 2-B');
+		await settled(page);
+		await page.locator('.lands button.big').click();
+		await page.locator('.bx--modal.is-visible tbody tr').first().waitFor();
+		await page.waitForTimeout(300);
+		expect(await faults(page)).to.deep.equal([]);
+		await page.keyboard.press('Escape');
+		await page.waitForTimeout(300);
+		await page.evaluate(() => (document.activeElement as HTMLElement).blur());
+		await page.keyboard.press('?');
+		await page.locator('.bx--modal.is-visible', { hasText: 'This list' }).waitFor();
+		expect(await faults(page)).to.deep.equal([]);
+		await page.keyboard.press('Escape');
+	});
+
+	it('a full Who panel, the sentence and keeping: axe-core finds nothing, and Escape closes', async () => {
+		await openWrite(page, s.url);
+		await pick(page, 'Homeroom 2-B');
+		await page.getByLabel('Only those who').selectOption('language:es');
+		await page.getByLabel('Add staff, people or a kept audience').selectOption('staff');
+		await page.getByText('Copies for information').click();
+		await setWay(page, 'Text', true);
+		await page.getByRole('textbox', { name: 'Wording' }).fill('Boats “late” – soon… 🚤');
+		await page.locator('.meter summary').click();
+		await settled(page);
+		expect(await faults(page)).to.deep.equal([]);
+		for (const [opener, heading] of [
+			['as a sentence', 'The audience as a sentence'],
+			['keep', 'Keep this audience']
+		] as const) {
+			await page.getByRole('button', { name: opener, exact: true }).click();
+			const dialog = page.locator('.bx--modal.is-visible', { hasText: heading });
+			await dialog.waitFor();
+			await page.waitForTimeout(400);
+			expect(await faults(page), heading).to.deep.equal([]);
+			// The checker moves the focus about.
+			await dialog.locator('textarea, input').first().focus();
+			await page.keyboard.press('Escape');
+			await dialog.waitFor({ state: 'hidden' });
+		}
+		await openWrite(page, s.url);
+		await page.getByRole('button', { name: 'Start a new one' }).click();
+	});
+
+	it('a full sheet of words, kept wording and its proof: axe-core finds nothing', async () => {
+		await openWrite(page, s.url);
+		await pick(page, 'Homeroom 2-A');
+		await setWay(page, 'Text', true);
+		await page.getByLabel('Kind').selectOption('announcement');
+		await page.getByText('Now it is one-way').waitFor();
+		await page.getByRole('button', { name: 'kept wording' }).click();
+		await page.getByRole('button', { name: /^Closure/ }).click();
+		await page.waitForTimeout(300);
+		expect(await faults(page), 'kept wording').to.deep.equal([]);
+		await page.getByRole('button', { name: 'Put it into the sheet' }).click();
+		await page.getByRole('button', { name: /^Arabic/ }).click();
+		await page.getByRole('textbox', { name: 'Wording' }).click();
+		await page.getByRole('button', { name: 'Table' }).click();
+		for (const [i, head] of ['Run', 'Leaves', 'Back'].entries()) {
+			if (i > 0) await page.keyboard.press('Tab');
+			await page.keyboard.type(head);
+		}
+		await page.locator('.meter summary').click();
+		await page.locator('.settings').getByLabel('Reply address').waitFor();
+		await settled(page);
+		expect(await faults(page), 'words').to.deep.equal([]);
+		await page.keyboard.press('Control+z');
+		await page.getByText('Saved as a draft').waitFor();
+		await page.goto(`${s.url}/write/proof`);
+		await page.frameLocator('iframe').locator('p').first().waitFor();
+		expect(await faults(page), 'proof').to.deep.equal([]);
+		await openWrite(page, s.url);
+		await page.getByRole('button', { name: 'Start a new one' }).click();
+	});
+
+	it('goes from place to place by keyboard', async () => {
+		await page.goto(`${s.url}/week`);
+		await page.waitForSelector('html[data-ready]');
+		for (const [keyName, place] of [
+			['2', 'write'],
+			['3', 'reach'],
+			['4', 'people'],
+			['5', 'replies'],
+			['1', 'week']
+		] as const) {
+			await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+			await page.keyboard.press(keyName);
+			await page.waitForURL(`${s.url}/${place}`);
+		}
+	});
+
+	it('a section is picked, written to and sent by keyboard alone', async () => {
+		await openWrite(page, s.url);
+		await page.keyboard.press('/');
+		await page.keyboard.type('homeroom 2-c');
+		await page.keyboard.press('Tab');
+		await page.keyboard.press('Tab');
+		await page.keyboard.press('Space');
+		await settled(page);
+		expect(await page.locator('.slips').innerText()).to.contain('Homeroom 2-C');
+		await page.getByLabel('Subject').focus();
+		await page.keyboard.type('By keyboard');
+		// The bar of the wording is one stop.
+		await page.keyboard.press('Tab');
+		await page.keyboard.press('Tab');
+		await page.keyboard.type('No mouse was used.');
+		await settled(page);
+		await page.keyboard.press('Tab');
+		for (
+			let i = 0;
+			i < 40 && !(await sendButton(page).evaluate((b) => b === document.activeElement));
+			i += 1
+		)
+			await page.keyboard.press('Tab');
+		await page.keyboard.press('Enter');
+		await page.waitForURL(/\/reach\/\d+$/);
+		await page.getByRole('button', { name: /^Call back/ }).click();
+		await page.waitForURL(/draft=/);
+	});
+
+	for (const [size, width, height] of [
+		['1280x720', 1280, 720],
+		['150 % zoom of 1280x720', 853, 480],
+		['a small laptop', 1024, 600]
+	] as const) {
+		it(`at ${size} the means to act is in view, and nothing runs off sideways`, async () => {
+			const small = await s.signedIn('maren', { width, height });
+			await openWrite(small, s.url);
+			for (const name of [
+				'Homeroom 2-A',
+				'Homeroom 2-B',
+				'Homeroom 3-A',
+				'Homeroom 3-B',
+				'Homeroom 4-A'
+			])
+				await pick(small, name);
+			await setWay(small, 'Text', true);
+			await write(small, 'A subject', 'Words.');
+			await settled(small);
+			const box = (await sendButton(small).boundingBox())!;
+			expect(box.y).to.be.at.least(0);
+			expect(box.y + box.height).to.be.at.most(height);
+			expect(box.x + box.width).to.be.at.most(width);
+			for (const path of [
+				'/write',
+				'/write/proof',
+				'/week',
+				'/reach',
+				`/reach/${dispatch}`,
+				'/stand-ins'
+			]) {
+				await small.goto(s.url + path);
+				await small.waitForTimeout(200);
+				const over = await small.evaluate(
+					() => document.documentElement.scrollWidth - document.documentElement.clientWidth
+				);
+				expect(over, path).to.be.at.most(0);
+			}
+			await small.context().close();
+		});
+	}
+
+	/** Other words in the database, as if they had been sent; the moment of sending makes them another version. */
+	const reword = (subject: string, body: string) =>
+		s.db.run(
+			`UPDATE dispatch SET subject = $subject, wording = $wording, scheduled_at = scheduled_at + 1
+			WHERE id = $id`,
+			{ subject, wording: JSON.stringify(wordingOf(subject, body)), id: dispatch }
+		);
+
+	it('words in right-to-left letters stand to the right', async () => {
+		const phone = await (await s.context({ width: 390, height: 760 })).newPage();
+		await reword('القارب متأخر اليوم', 'القارب متأخر اليوم');
+		await phone.goto(s.url + familyLink);
+		const words = phone.locator('[data-open-letter] .words p');
+		expect(await words.evaluate((e) => getComputedStyle(e).direction)).to.equal('rtl');
+		await phone.context().close();
+	});
+
+	it('escapes what people wrote', async () => {
+		const bad = '<img src=x onerror=alert(1)>';
+		await reword(bad, bad);
+		for (const path of ['/week', '/reach', `/reach/${dispatch}`, familyLink]) {
+			await page.goto(s.url + path);
+			expect(await page.locator('img[src=x]').count(), path).to.equal(0);
+		}
+	});
+
+	it('sets a content security policy without inline scripts, and keeps private pages out of caches', async () => {
+		for (const path of ['/sign-in', familyLink]) {
+			const { headers } = await fetch(s.url + path);
+			const policy = headers.get('content-security-policy')!;
+			const script = /script-src ([^;]*)/.exec(policy)![1]!;
+			expect(script)
+				.to.match(/'self'/)
+				.and.not.match(/unsafe/);
+			expect(policy).to.contain("default-src 'self'").and.contain("frame-ancestors 'none'");
+			expect(headers.get('cache-control')).to.equal('no-store');
+			expect(headers.get('referrer-policy')).to.equal('same-origin');
+		}
+		const { headers } = await fetch(`${s.url}/sign-in`, {
+			method: 'POST',
+			redirect: 'manual',
+			body: 'name=maren&password=slow-ferry',
+			headers: {
+				'content-type': 'application/x-www-form-urlencoded',
+				origin: s.url,
+				accept: 'text/html'
+			}
+		});
+		expect(headers.get('set-cookie'))
+			.to.match(/HttpOnly/)
+			.and.match(/SameSite=Lax/)
+			.and.match(/Expires=/);
+	});
+
+	it('asked nothing of any other host, and no page logged an error', () => {
+		expect(s.outside).to.deep.equal([]);
+		expect(s.consoleErrors).to.deep.equal([]);
+	});
+});

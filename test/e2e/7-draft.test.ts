@@ -1,0 +1,118 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { stack, until, type Stack } from './stack';
+import { openWrite, pick, sendSheet, settled, write, typedBody } from './write-page';
+
+describe('nothing typed is lost', () => {
+	let s: Stack;
+	let page: Page;
+	before(async () => {
+		s = await stack();
+		page = await s.signedIn('ruth');
+	});
+	after(() => page.context().close());
+	const saved = (p: Page) => p.getByText(/^Saved as a draft/).waitFor();
+	const drafts = async () =>
+		(
+			await s.db.all<{ id: number; subject: string; body: string }>(
+				`SELECT id, subject, body FROM dispatch WHERE state = 'draft' AND sender_id =
+					(SELECT person_id FROM sign_in WHERE user_name = 'ruth') ORDER BY id`
+			)
+		).map((d) => ({ ...d }));
+	const body = typedBody;
+
+	it('is saved within a second of rest, and comes back in another browser by way of Week', async () => {
+		await openWrite(page, s.url);
+		await write(page, 'Boats in the rain', 'Bring a coat.');
+		await pick(page, 'Geometry-A');
+		await saved(page);
+		await until('it is on the server', async () => (await drafts()).length === 1);
+		const other = await s.signedIn('ruth');
+		await other.getByRole('link', { name: 'Boats in the rain' }).click();
+		await other.waitForSelector('button.door.big');
+		expect(await body(other)).to.equal('Bring a coat.');
+		expect(await other.locator('.slips').innerText()).to.contain('Geometry-A');
+		await other.context().close();
+	});
+
+	it('comes back after a crash in the middle of a word, with what no save had reached yet', async () => {
+		await page.getByRole('textbox', { name: 'Wording' }).fill('Bring a coat and gl');
+		const { page: next } = { page: await page.context().newPage() };
+		await page.close({ runBeforeUnload: false });
+		page = next;
+		await openWrite(page, s.url);
+		expect(await body(page)).to.equal('Bring a coat and gl');
+		expect(await page.locator('.what').innerText()).to.contain('This is the sheet you left here.');
+		await until('what was typed last is saved too', async () =>
+			(await drafts()).some((d) => d.body === 'Bring a coat and gl')
+		);
+	});
+
+	it('is kept while there is no connection, and saved by itself when it is back', async () => {
+		await page.context().setOffline(true);
+		await page.getByRole('textbox', { name: 'Wording' }).fill('Written on the ferry.');
+		await page
+			.getByText('Not saved: no connection. What you type is kept in this browser.')
+			.waitFor();
+		await page.context().setOffline(false);
+		await until('saved by itself', async () =>
+			(await drafts()).some((d) => d.body === 'Written on the ferry.')
+		);
+		await saved(page);
+	});
+
+	it('is offered in both versions where two windows have gone their own ways', async () => {
+		const { id } = (await drafts())[0]!;
+		const other = await page.context().newPage();
+		await other.goto(`${s.url}/write?draft=${id}`);
+		await other.waitForSelector('button.door.big');
+		await other.getByLabel('Subject').fill('Boats in the sun');
+		await until('the other window has saved', async () =>
+			(await drafts()).some((d) => d.subject === 'Boats in the sun')
+		);
+		await page.getByRole('textbox', { name: 'Wording' }).fill('From the first window.');
+		await page.getByText('This sheet was changed in another window.').waitFor();
+		expect((await drafts())[0]).to.deep.include({ subject: 'Boats in the sun' });
+		await page.getByRole('button', { name: 'Keep this one' }).click();
+		await until('the first window has saved', async () =>
+			(await drafts()).some((d) => d.body === 'From the first window.')
+		);
+		expect(await drafts()).to.have.length(1);
+		await other.getByRole('textbox', { name: 'Wording' }).fill('And on in the other.');
+		await other.getByText('This sheet was changed in another window.').waitFor();
+		await other.getByRole('button', { name: 'Use that one' }).click();
+		expect(await body(other)).to.equal('From the first window.');
+		await other.close();
+	});
+
+	it('says in one window that it was sent from another, and starts anew', async () => {
+		const { id } = (await drafts())[0]!;
+		const other = await page.context().newPage();
+		await other.goto(`${s.url}/write?draft=${id}`);
+		await other.waitForSelector('button.door.big');
+		await settled(other);
+		const dispatch = await sendSheet(other);
+		expect(dispatch).to.equal(id);
+		await page.getByRole('textbox', { name: 'Wording' }).fill('Too late.');
+		await page.getByText('This sheet has been sent from another window.').waitFor();
+		await page.locator('.what').getByRole('button', { name: 'Start a new one' }).click();
+		expect(await body(page)).to.equal('');
+		await other.getByRole('button', { name: /^Call back/ }).click();
+		await other.waitForURL(/draft=/);
+		await other.close();
+	});
+
+	it('is thrown away only when asked', async () => {
+		await page.goto(`${s.url}/week`);
+		await page.goto(`${s.url}/write`);
+		await page.waitForSelector('button.door.big');
+		await write(page, 'To be thrown away', 'x');
+		await saved(page);
+		const before = (await drafts()).length;
+		await page.getByRole('button', { name: 'Throw it away' }).click();
+		await until('it is gone', async () => (await drafts()).length === before - 1);
+		expect((await drafts()).map((d) => d.subject)).not.to.contain('To be thrown away');
+		await page.waitForTimeout(1500);
+		expect(await drafts()).to.have.length(before - 1);
+	});
+});

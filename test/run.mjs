@@ -1,0 +1,97 @@
+/**
+ * `npm test`: installs what is missing (Debian's Chromium too), builds, then lint, types, unit and
+ * end-to-end tests. Everything runs even where something before it failed; the last line counts.
+ */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { build, install, root, run } from '../demo/prepare.mjs';
+
+function installChromium() {
+	if (existsSync('/usr/bin/chromium')) return;
+	process.stdout.write("Installing Debian's Chromium.\n");
+	const root = process.getuid?.() === 0 ? [] : ['sudo'];
+	for (const args of [
+		['apt-get', 'update', '-qq'],
+		['apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium']
+	]) {
+		const [command, ...rest] = [...root, ...args];
+		run(command, rest, { ...process.env, DEBIAN_FRONTEND: 'noninteractive' });
+	}
+}
+
+/** Runs a step with its output shown; resolves to its exit code and what it printed. */
+function step(name, command, args, env = {}) {
+	process.stdout.write(`\n== ${name}\n`);
+	return new Promise((done) => {
+		const child = spawn(command, args, {
+			cwd: root,
+			env: { ...process.env, ...env },
+			stdio: ['ignore', 'pipe', 'inherit']
+		});
+		let output = '';
+		child.stdout.on('data', (chunk) => {
+			output += chunk;
+			process.stdout.write(chunk);
+		});
+		child.on('close', (code) => done({ code: code ?? 1, output }));
+	});
+}
+
+const node = process.execPath;
+const bin = (name, file) => `node_modules/${name}/${file}`;
+const number = (pattern, text) => Number(pattern.exec(text)?.[1] ?? 0);
+
+/** Passed and failed of a mocha run. One that ended badly without a failure, or ran nothing, counts as a failure. */
+function counted({ code, output }) {
+	const passed = number(/^ *(\d+) passing/m, output);
+	const failed = number(/^ *(\d+) failing/m, output);
+	return { passed, failed: failed || (code !== 0 || passed === 0 ? 1 : 0) };
+}
+const whole = ({ code }) => (code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+
+install();
+installChromium();
+build();
+spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
+
+const results = [
+	whole(await step('lint', node, [bin('eslint', 'bin/eslint.js'), '.'])),
+	whole(
+		await step('format', node, [
+			bin('prettier', 'bin/prettier.cjs'),
+			'--check',
+			'--log-level',
+			'warn',
+			'.'
+		])
+	),
+	whole(
+		await step('types', node, [
+			bin('svelte-check', 'bin/svelte-check'),
+			'--tsconfig',
+			'./tsconfig.json',
+			'--fail-on-warnings'
+		])
+	),
+	counted(
+		await step('unit, with the coverage of the core', node, [
+			bin('c8', 'bin/c8.js'),
+			'--include',
+			'src/lib/core/**',
+			'--reporter',
+			'text',
+			bin('mocha', 'bin/mocha.js')
+		])
+	),
+	counted(
+		await step('end to end', node, [
+			bin('mocha', 'bin/mocha.js'),
+			'--config',
+			'test/e2e/mocharc.json'
+		])
+	)
+];
+const passed = results.reduce((sum, r) => sum + r.passed, 0);
+const failed = results.reduce((sum, r) => sum + r.failed, 0);
+process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+process.exit(failed === 0 ? 0 : 1);

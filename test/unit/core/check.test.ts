@@ -1,0 +1,165 @@
+import { expect } from 'chai';
+import { isBlocked, standingCheck, type CheckInput } from '../../../src/lib/core/plan/check';
+import { byWays, planManifest } from '../../../src/lib/core/plan/manifest';
+import { tallyOf } from '../../../src/lib/core/plan/tally';
+import { audienceOf } from '../../../src/lib/core/audience/audience';
+import { familyRoster } from './fixture';
+
+const tally = tallyOf(planManifest(familyRoster, audienceOf([100]), byWays(['email'])));
+const nobody = tallyOf(planManifest(familyRoster, audienceOf([]), byWays(['email'])));
+const good: CheckInput = {
+	pickCount: 1,
+	byHandIn: 0,
+	mayAddByHand: true,
+	forbiddenStudents: 0,
+	terms: { names: ['Winter'], studentsInSeveral: 0 },
+	explicit: [],
+	forbidden: [],
+	missing: 0,
+	wayCount: 1,
+	wording: [],
+	holdMinutes: 5,
+	sectionsWithNobody: [],
+	heavyToday: { people: 0, messages: 3 },
+	gone: [],
+	forbiddenPeople: false,
+	notStaff: 0,
+	withoutCustody: 0,
+	tally
+};
+const blocks = (over: Partial<CheckInput>) =>
+	standingCheck({ ...good, ...over })
+		.filter((c) => c.level === 'block')
+		.map((c) => `${c.where}: ${c.text}`);
+
+describe('the standing check', () => {
+	it('has nothing against a good sheet', () => {
+		const checks = standingCheck(good);
+		expect(isBlocked(checks)).to.equal(false);
+		expect(checks.map((c) => c.level)).to.deep.equal(['fine']);
+	});
+
+	for (const [name, over, wanted] of [
+		['nobody picked', { pickCount: 0, tally: nobody }, /^who: Nobody is picked\./],
+		['no way', { wayCount: 0, tally: nobody }, /^ways: No way is chosen\./],
+		[
+			"another teacher's section",
+			{ forbidden: ['Drama 7-A'] },
+			/^who: You may not write to Drama 7-A\./
+		],
+		[
+			"students who are not the writer's",
+			{ forbiddenStudents: 2 },
+			/^who: You may not write to 2 students of these/
+		],
+		[
+			'a person put in by one who may not',
+			{ byHandIn: 1, mayAddByHand: false },
+			/^who: Only the district office/
+		],
+		[
+			'a section that is gone',
+			{ missing: 1 },
+			/^who: 1 of what is picked is no longer on the roster\. Take it out/
+		],
+		[
+			'two groups that are gone',
+			{ missing: 2 },
+			/^who: 2 of what is picked are no longer on the roster\. Take them out/
+		],
+		[
+			'a fixed list that is gone',
+			{ gone: ['The fixed list #3'] },
+			/^who: The fixed list #3 is no longer there\. Take it out/
+		],
+		[
+			'people the writer may not write to',
+			{ forbiddenPeople: true },
+			/^who: You may not write to these staff or people/
+		],
+		[
+			'a copy for information to a parent',
+			{ notStaff: 1 },
+			/^result: Copies for information go to staff only/
+		],
+		['a hold of 31 minutes', { holdMinutes: 31 }, /^when: The hold is 0 to 30/],
+		['half a minute', { holdMinutes: 0.5 }, /^when: The hold is 0 to 30/],
+		['nobody reached', { tally: nobody }, /^result: No student is enrolled/]
+	] as const) {
+		it(`blocks ${name}, says where and what to do`, () => {
+			expect(blocks(over).join('\n')).to.match(wanted);
+		});
+	}
+
+	it('takes in what is to be said of the wording, each at its level', () => {
+		const wording = (['fine', 'caution', 'block'] as const).map((level) => ({
+			level,
+			where: 'body' as const,
+			text: level
+		}));
+		const checks = standingCheck({ ...good, wording, holdMinutes: 0 });
+		const levels = checks.map((c) => c.level);
+		expect(levels).to.deep.equal(['block', 'caution', 'caution', 'fine', 'fine']);
+		expect(isBlocked(checks)).to.equal(true);
+	});
+
+	it('points out students with nobody, more than a third left out by one reason, and no hold', () => {
+		const cautions = standingCheck({
+			...good,
+			holdMinutes: 0,
+			tally: {
+				...tally,
+				studentsWithNobody: 2,
+				leftOut: 3,
+				people: 2,
+				leftOutBy: [
+					{ text: 'No number on file', people: 2 },
+					{ text: 'Has not opted in to text', people: 1 }
+				]
+			}
+		})
+			.filter((c) => c.level === 'caution')
+			.map((c) => c.text);
+		expect(cautions).to.have.length(3);
+		expect(cautions[0]).to.match(/^For 2 students nobody gets a copy/);
+		// One of five is no third.
+		expect(cautions[1]).to.equal(
+			'More than a third are left out by one reason, 2 of 5: No number on file. See whether another way reaches them.'
+		);
+	});
+
+	it('points out picks from two terms, and people who come in only by choice', () => {
+		const cautions = standingCheck({
+			...good,
+			terms: { names: ['Fall', 'Winter'], studentsInSeveral: 23 },
+			explicit: ['emergency contacts']
+		}).filter((c) => c.level === 'caution');
+		expect(cautions.map((c) => c.text)).to.deep.equal([
+			'Picks from Fall and Winter: 23 students in more than one of them, each counted once.',
+			'The list takes in emergency contacts, by your choice.'
+		]);
+	});
+
+	it('points out people without custody, a section nobody can be reached in, and a full day', () => {
+		const cautions = standingCheck({
+			...good,
+			withoutCustody: 1,
+			sectionsWithNobody: ['Drama 7-A', 'Art 6-A', 'Art 6-B', 'Art 6-C', 'Art 6-D'],
+			heavyToday: { people: 14, messages: 3 }
+		}).filter((c) => c.level === 'caution');
+		expect(cautions.map((c) => c.text)).to.deep.equal([
+			'1 person without custody is in, by your choice. Look at them in the manifest.',
+			'Nobody can be reached in Drama 7-A, Art 6-A, Art 6-B and 2 more.',
+			'14 people have had 3 messages or more today. See whether it can wait.'
+		]);
+	});
+
+	it('does not call exactly a third more than a third', () => {
+		const leftOutBy = [{ text: 'No number on file', people: 1 }];
+		const cautions = standingCheck({
+			...good,
+			tally: { ...tally, leftOut: 1, people: 2, leftOutBy }
+		}).filter((c) => c.level === 'caution');
+		expect(cautions).to.deep.equal([]);
+	});
+});

@@ -1,0 +1,35 @@
+import { expect } from 'chai';
+import { audienceOf } from '../../../src/lib/core/audience/audience';
+import { record } from '../../../src/lib/server/desk/record';
+import { schedule } from '../../../src/lib/server/desk/schedule';
+import { listen } from '../../../src/lib/server/live';
+import { coordinator, sheetOf, testSchool } from './database';
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+
+describe('live pages', () => {
+	it('are told once on joining, then of each change, and of no other dispatch’s', async () => {
+		const school = await testSchool();
+		try {
+			const sheet = sheetOf({ audience: audienceOf([100]), ways: ['inbox'] });
+			const sent = await schedule(school.db, Buffer.alloc(32), coordinator, sheet, 1);
+			const id = sent.ok ? sent.dispatchId : 0;
+			let mine = 0;
+			let others = 0;
+			const stop = listen(school.db, id, () => (mine += 1));
+			const stopOther = listen(school.db, id + 1, () => (others += 1));
+			await pause(700);
+			// What came between the page and the line is fetched by this one telling.
+			expect([mine, others]).to.deep.equal([1, 1]);
+			await school.db.write((tx) =>
+				record(tx, [{ deliveryId: 1, at: 1, kind: 'delivered', detail: 'there' }])
+			);
+			await pause(700);
+			expect([mine, others]).to.deep.equal([2, 1]);
+			stop();
+			stopOther();
+		} finally {
+			await school.close();
+		}
+	});
+});
