@@ -19,21 +19,23 @@ function installChromium() {
 	}
 }
 
-/** Runs a step with its output shown; resolves to its exit code and what it printed. */
-function step(name, command, args, env = {}) {
-	process.stdout.write(`\n== ${name}\n`);
+/** Runs a step and shows its output, at once or when it is done; resolves to its exit code and what it printed. */
+function step(name, command, args, { atOnce = false } = {}) {
+	const heading = `\n== ${name}\n`;
+	if (atOnce) process.stdout.write(heading);
 	return new Promise((done) => {
-		const child = spawn(command, args, {
-			cwd: root,
-			env: { ...process.env, ...env },
-			stdio: ['ignore', 'pipe', 'inherit']
-		});
+		const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
 		let output = '';
-		child.stdout.on('data', (chunk) => {
-			output += chunk;
-			process.stdout.write(chunk);
+		for (const stream of [child.stdout, child.stderr]) {
+			stream.on('data', (chunk) => {
+				output += chunk;
+				if (atOnce) process.stdout.write(chunk);
+			});
+		}
+		child.on('close', (code) => {
+			if (!atOnce) process.stdout.write(heading + output);
+			done({ code: code ?? 1, output });
 		});
-		child.on('close', (code) => done({ code: code ?? 1, output }));
 	});
 }
 
@@ -49,30 +51,29 @@ function counted({ code, output }) {
 }
 const whole = ({ code }) => (code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
 
-install();
-installChromium();
-build();
-spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
-
-const results = [
-	whole(await step('lint', node, [bin('eslint', 'bin/eslint.js'), '.'])),
-	whole(
-		await step('format', node, [
-			bin('prettier', 'bin/prettier.cjs'),
-			'--check',
-			'--log-level',
-			'warn',
-			'.'
-		])
-	),
-	whole(
-		await step('types', node, [
-			bin('svelte-check', 'bin/svelte-check'),
-			'--tsconfig',
-			'./tsconfig.json',
-			'--fail-on-warnings'
-		])
-	),
+async function reading() {
+	return [
+		whole(await step('lint', node, [bin('eslint', 'bin/eslint.js'), '.'])),
+		whole(
+			await step('format', node, [
+				bin('prettier', 'bin/prettier.cjs'),
+				'--check',
+				'--log-level',
+				'warn',
+				'.'
+			])
+		),
+		whole(
+			await step('types', node, [
+				bin('svelte-check', 'bin/svelte-check'),
+				'--tsconfig',
+				'./tsconfig.json',
+				'--fail-on-warnings'
+			])
+		)
+	];
+}
+const unit = async () => [
 	counted(
 		await step('unit, with the coverage of the core', node, [
 			bin('c8', 'bin/c8.js'),
@@ -82,15 +83,26 @@ const results = [
 			'text',
 			bin('mocha', 'bin/mocha.js')
 		])
-	),
-	counted(
-		await step('end to end', node, [
-			bin('mocha', 'bin/mocha.js'),
-			'--config',
-			'test/e2e/mocharc.json'
-		])
 	)
 ];
+const endToEnd = async () => [
+	counted(
+		await step(
+			'end to end',
+			node,
+			[bin('mocha', 'bin/mocha.js'), '--config', 'test/e2e/mocharc.json'],
+			{ atOnce: true }
+		)
+	)
+];
+
+install();
+installChromium();
+build();
+spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
+
+// Reading the code takes one core and the units the other; the end-to-end tests want both.
+const results = [...(await Promise.all([reading(), unit()])).flat(), ...(await endToEnd())];
 const passed = results.reduce((sum, r) => sum + r.passed, 0);
 const failed = results.reduce((sum, r) => sum + r.failed, 0);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
