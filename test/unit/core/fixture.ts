@@ -124,6 +124,7 @@ export const family: RosterRows = {
 		{ personId: 15, schoolId: 2, role: 'teacher' },
 		{ personId: 16, schoolId: null, role: 'aide' }
 	],
-	declined: []
+	declined: [],
+	ownTimes: []
 };
 export const familyRoster = makeRoster(family);

@@ -294,7 +294,8 @@ describe('the manifest', () => {
 			groupMembers: [],
 			householdMembers: [],
 			staffRoles: [],
-			declined: []
+			declined: [],
+			ownTimes: []
 		});
 		const r = draws(3);
 		for (let i = 0; i < 80; i += 1) {

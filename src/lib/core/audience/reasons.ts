@@ -19,7 +19,10 @@ export type Reason =
 	| { readonly code: 'no-longer-tied' }
 	| { readonly code: 'by-hand' }
 	/** The way was changed for this person by hand. */
-	| { readonly code: 'way-by-hand' };
+	| { readonly code: 'way-by-hand' }
+	/** Quiet hours, closed days or the pace would move the copy past the dispatch's end. */
+	| { readonly code: 'past-end' }
+	| { readonly code: 'no-allowed-time' };
 
 export type ReasonCode = Reason['code'];
 
@@ -54,6 +57,10 @@ export function reasonText(reason: Reason): string {
 			return 'Taken out by hand';
 		case 'way-by-hand':
 			return 'Another way was chosen by hand';
+		case 'past-end':
+			return 'Could only leave after its end time';
+		case 'no-allowed-time':
+			return 'No time outside quiet hours in the next 120 days';
 	}
 }
 

@@ -4,6 +4,7 @@ import type {
 	Address,
 	Contact,
 	DispatchKind,
+	OwnTime,
 	Person,
 	RosterRows,
 	Section,
@@ -70,6 +71,8 @@ export interface Roster {
 	staffRoles(): readonly StaffRole[];
 	/** Whether a person wants no messages of this kind by this way. */
 	declines(personId: number, kind: DispatchKind, way: 'email' | 'inbox'): boolean;
+	/** A person's own zone and quiet hours, where they have any. */
+	ownTime(personId: number): OwnTime | undefined;
 	/** The same roster with the addresses of some people exchanged. */
 	withAddresses(personIds: readonly number[], addresses: readonly Address[]): Roster;
 }
@@ -152,6 +155,7 @@ export function makeRoster(rows: RosterRows): Roster {
 		(m) => m.householdId
 	);
 	const declined = new Set(rows.declined.map((d) => `${d.personId} ${d.kind} ${d.way}`));
+	const ownTimes = new Map(rows.ownTimes.map((t) => [t.personId, t]));
 	const at = (known: ReadonlyMap<number, readonly KnownAddress[]>): Roster => ({
 		person: (id) => people.get(id),
 		section: (id) => sections.get(id),
@@ -169,6 +173,7 @@ export function makeRoster(rows: RosterRows): Roster {
 		staffRoles: () => rows.staffRoles,
 		// Most have declined nothing; the key is only made where somebody has.
 		declines: (id, kind, way) => declined.size > 0 && declined.has(`${id} ${kind} ${way}`),
+		ownTime: (id) => ownTimes.get(id),
 		withAddresses(personIds, changed) {
 			const next = new Map(known);
 			personIds.forEach((id) => next.delete(id));

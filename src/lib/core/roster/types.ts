@@ -3,6 +3,7 @@
  * (school, term, course, section, enrolment); a *contact* ties an adult to a student.
  * Every id is the database's integer key; every value is immutable.
  */
+import type { QuietHours } from '../time/quiet';
 
 export interface Person {
 	readonly id: number;
@@ -104,6 +105,14 @@ export interface Declined {
 	readonly way: 'email' | 'inbox';
 }
 
+/** When one person wants nothing ordinary, and by which clock; null where it is as for everyone. */
+export interface OwnTime {
+	readonly personId: number;
+	/** IANA name. */
+	readonly zone: string | null;
+	readonly quiet: QuietHours | null;
+}
+
 /** An announcement is one-way; a message can be answered. */
 export const dispatchKinds = ['announcement', 'message'] as const;
 export type DispatchKind = (typeof dispatchKinds)[number];
@@ -120,4 +129,5 @@ export interface RosterRows {
 	readonly householdMembers: readonly HouseholdMember[];
 	readonly staffRoles: readonly StaffRole[];
 	readonly declined: readonly Declined[];
+	readonly ownTimes: readonly OwnTime[];
 }

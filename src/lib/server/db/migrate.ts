@@ -3,12 +3,14 @@ import type { Db } from './open';
 import * as ground from './migrations/001-ground';
 import * as audiences from './migrations/002-audiences';
 import * as wording from './migrations/003-wording';
+import * as time from './migrations/004-time';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
 	{ name: '001-ground', up: ground.up },
 	{ name: '002-audiences', up: audiences.up },
-	{ name: '003-wording', up: wording.up }
+	{ name: '003-wording', up: wording.up },
+	{ name: '004-time', up: time.up }
 ];
 
 /**

@@ -184,6 +184,15 @@ async function loadRoster(db: Query): Promise<Roster> {
 		staffRoles: await db.all<StaffRole>(
 			`SELECT person_id AS personId, school_id AS schoolId, role FROM staff ORDER BY person_id`
 		),
-		declined: await db.all<Declined>('SELECT person_id AS personId, kind, way FROM declined')
+		declined: await db.all<Declined>('SELECT person_id AS personId, kind, way FROM declined'),
+		ownTimes: (
+			await db.all<{ personId: number; zone: string | null; from: number | null; to: number | null }>(
+				'SELECT person_id AS personId, zone, quiet_from AS "from", quiet_to AS "to" FROM own_time'
+			)
+		).map(({ personId, zone, from, to }) => ({
+			personId,
+			zone,
+			quiet: from === null || to === null ? null : { fromMinute: from, toMinute: to }
+		}))
 	});
 }

@@ -1,0 +1,214 @@
+import type { Reason } from '../audience/reasons';
+import type { Roster } from '../roster/roster';
+import { nextAllowed, type QuietHours, type QuietRules } from '../time/quiet';
+import type { Manifest, NotByWay, PlannedCopy, Way } from './manifest';
+
+/** When one dispatch leaves, and what binds its copies. */
+export interface Departure {
+	/** Instants, ms. */
+	readonly leavesAt: number;
+	/** No copy leaves at or after this; null where it never goes stale. */
+	readonly endsAt: number | null;
+	/** Urgent copies keep to no quiet hours. */
+	readonly urgent: boolean;
+	/** Copies a minute by way; what is missing has no bound. */
+	readonly pace: Readonly<Partial<Record<Way, number>>>;
+	/** Which school comes first among equals: a number that differs from dispatch to dispatch. */
+	readonly turn: number;
+}
+
+/** What the district and its schools have settled about quiet. */
+export interface QuietBook {
+	readonly zone: string;
+	/** All the hours that hold for a way at some schools. */
+	hours(way: Way, schoolIds: readonly number[]): readonly QuietHours[];
+	/** Whether nothing ordinary goes out on a day (ISO date), for people of these schools. */
+	closed(date: string, schoolIds: readonly number[]): boolean;
+}
+
+/** A manifest with the moment of each copy. */
+export interface TimedManifest extends Manifest {
+	readonly leavesAt: number;
+	/** When each of `copies` leaves, in their order. */
+	readonly dueAt: readonly number[];
+	/** Until when quiet holds each of `copies` back, or null for those that leave with the rest. */
+	readonly quietUntil: readonly (number | null)[];
+}
+
+const minuteMs = 60_000;
+
+/** Looks the next allowed moment up once for each set of rules and moment: copies are many, rules few. */
+function quietLookup(roster: Roster, book: QuietBook) {
+	const rules = new Map<string, { rules: QuietRules; found: Map<number, number | null> }>();
+	return (copy: PlannedCopy) => {
+		const own = roster.ownTime(copy.personId);
+		const schools = new Set<number>();
+		for (const id of copy.studentIds) {
+			const school = roster.person(id)?.schoolId;
+			if (school !== null && school !== undefined) schools.add(school);
+		}
+		const schoolIds = [...schools].sort((a, b) => a - b);
+		const quiet = own?.quiet;
+		const key = `${own?.zone ?? ''}|${quiet ? `${quiet.fromMinute}-${quiet.toMinute}` : ''}|${copy.way}|${schoolIds.join()}`;
+		let entry = rules.get(key);
+		if (!entry) {
+			const days = new Map<string, boolean>();
+			entry = {
+				found: new Map(),
+				rules: {
+					zone: own?.zone ?? book.zone,
+					hours: [...book.hours(copy.way, schoolIds), ...(quiet ? [quiet] : [])],
+					closed: (date) => {
+						let closed = days.get(date);
+						if (closed === undefined) days.set(date, (closed = book.closed(date, schoolIds)));
+						return closed;
+					}
+				}
+			};
+			rules.set(key, entry);
+		}
+		const { found, rules: own_ } = entry;
+		return (at: number): number | null => {
+			let next = found.get(at);
+			if (next === undefined) found.set(at, (next = nextAllowed(at, own_)));
+			return next;
+		};
+	};
+}
+
+/**
+ * The order in which copies of one minute leave: each school's are spread evenly over the whole
+ * run, so that none is last every time; among equals the first school changes with the turn.
+ */
+export function fairOrder(schoolOf: readonly number[], turn: number): number[] {
+	const size = new Map<number, number>();
+	for (const school of schoolOf) size.set(school, (size.get(school) ?? 0) + 1);
+	const schools = [...size.keys()].sort((a, b) => a - b);
+	const place = new Map(
+		schools.map((s, i) => [s, (i + schools.length - (turn % schools.length)) % schools.length])
+	);
+	const seen = new Map<number, number>();
+	const share = schoolOf.map((school) => {
+		const n = seen.get(school) ?? 0;
+		seen.set(school, n + 1);
+		return (n + 0.5) / size.get(school)!;
+	});
+	return schoolOf
+		.map((_, i) => i)
+		.sort(
+			(a, b) =>
+				share[a]! - share[b]! || place.get(schoolOf[a]!)! - place.get(schoolOf[b]!)! || a - b
+		);
+}
+
+/**
+ * Gives each copy of a manifest its moment: the time the dispatch leaves, moved on out of quiet
+ * hours and days by the reader's own clock, and then by the pace. A copy whose moment would come at
+ * or after the end is not sent; who has no other copy is left out with that reason.
+ */
+export function timed(
+	manifest: Manifest,
+	roster: Roster,
+	departure: Departure,
+	book: QuietBook
+): TimedManifest {
+	const { leavesAt, endsAt, urgent, pace, turn } = departure;
+	const { copies } = manifest;
+	const rulesOf = urgent ? null : quietLookup(roster, book);
+	const allowed: ((at: number) => number | null)[] = rulesOf ? copies.map(rulesOf) : [];
+	const next = (i: number, at: number) => (rulesOf ? allowed[i]!(at) : at);
+	const base = copies.map((_, i) => next(i, leavesAt));
+	const due: (number | null)[] = [...base];
+	for (const way of new Set(copies.map((c) => c.way))) {
+		const perMinute = pace[way];
+		if (!perMinute) continue;
+		const mine = copies.flatMap((c, i) => (c.way === way && base[i] !== null ? [i] : []));
+		if (mine.length <= perMinute) continue;
+		const order = fairOrder(
+			mine.map((i) => roster.person(copies[i]!.studentIds[0] ?? 0)?.schoolId ?? 0),
+			turn
+		).map((n) => mine[n]!);
+		// Those that leave at the same moment share its minutes.
+		const gone = new Map<number, number>();
+		for (const i of order) {
+			const from = base[i]!;
+			const n = gone.get(from) ?? 0;
+			gone.set(from, n + 1);
+			due[i] = next(i, from + Math.floor(n / perMinute) * minuteMs);
+		}
+	}
+	const late = (i: number): Reason | null =>
+		due[i] === null
+			? { code: 'no-allowed-time' }
+			: endsAt !== null && due[i]! >= endsAt
+				? { code: 'past-end' }
+				: null;
+	const kept = copies.flatMap((_, i) => (late(i) ? [] : [i]));
+	const times = {
+		leavesAt,
+		dueAt: kept.map((i) => due[i]!),
+		quietUntil: kept.map((i) => (base[i] === leavesAt ? null : base[i]!))
+	};
+	if (kept.length === copies.length) return { ...manifest, ...times };
+
+	const still = new Set<number>();
+	for (const i of kept) {
+		still.add(copies[i]!.personId);
+		copies[i]!.alsoFor.forEach((id) => still.add(id));
+	}
+	const missed = new Map<number, Reason>();
+	const notByWay: NotByWay[] = [...manifest.notByWay];
+	copies.forEach((copy, i) => {
+		const reason = late(i);
+		if (!reason) return;
+		for (const personId of [copy.personId, ...copy.alsoFor]) {
+			notByWay.push({ personId, way: copy.way, reason });
+			if (!still.has(personId)) missed.set(personId, reason);
+		}
+	});
+	return {
+		...manifest,
+		...times,
+		copies: kept.map((i) => copies[i]!),
+		recipients: manifest.recipients.filter((r) => !missed.has(r.personId)),
+		informed: manifest.informed.filter((id) => !missed.has(id)),
+		notByWay,
+		leftOut: [
+			...manifest.leftOut,
+			...manifest.recipients.flatMap(({ personId, because }) => {
+				const reason = missed.get(personId);
+				const studentIds = [...new Set(because.flatMap((b) => b.studentId ?? []))];
+				return reason ? [{ personId, studentIds, reasons: [reason] }] : [];
+			})
+		]
+	};
+}
+
+/** Copies that quiet moves to the same moment. */
+export interface Shift {
+	/** Instant, ms. */
+	readonly to: number;
+	readonly copies: number;
+}
+
+/** When the copies of a manifest leave, counted. */
+export interface TimesTally {
+	/** Instants, ms; null where there is no copy. */
+	readonly firstAt: number | null;
+	readonly lastAt: number | null;
+	readonly shifted: number;
+	readonly shifts: readonly Shift[];
+}
+
+export function timesTally({ dueAt, quietUntil }: TimedManifest): TimesTally {
+	let firstAt: number | null = null;
+	let lastAt: number | null = null;
+	for (const at of dueAt) {
+		if (firstAt === null || at < firstAt) firstAt = at;
+		if (lastAt === null || at > lastAt) lastAt = at;
+	}
+	const to = new Map<number, number>();
+	for (const at of quietUntil) if (at !== null) to.set(at, (to.get(at) ?? 0) + 1);
+	const shifts = [...to].map(([at, n]) => ({ to: at, copies: n })).sort((a, b) => a.to - b.to);
+	return { firstAt, lastAt, shifted: shifts.reduce((sum, s) => sum + s.copies, 0), shifts };
+}
