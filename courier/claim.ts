@@ -2,9 +2,9 @@ import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
 import type { Db } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
+import { closeDispatches } from '../src/lib/server/desk/close';
 import { record } from '../src/lib/server/desk/record';
 import type { Identity } from './identity';
-import { closeDispatches } from './outcomes';
 
 /** A copy that this courier has claimed, with all that is needed to write it out. */
 export interface Claimed {
@@ -17,6 +17,40 @@ export interface Claimed {
 	readonly language: string;
 }
 
+/** Of dispatches that are not settled yet, or whose end has come, no copy leaves. */
+const mayLeave = `dispatch_id NOT IN (SELECT id FROM dispatch
+	WHERE state = 'scheduled' AND (settled = 0 OR ends_at <= $time))`;
+
+/** Writes down that copies whose dispatch has come to its end before they could leave are not sent. Returns how many. */
+export async function lapse(db: Db, me: Identity, limit = 5_000): Promise<number> {
+	const time = await now(db);
+	const late = `state IN ('held', 'planned') AND claimed_by IS NULL AND dispatch_id IN
+		(SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1 AND ends_at <= $time)`;
+	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${late} LIMIT 1`, { time }))) return 0;
+	return db.write(async (tx) => {
+		if (!(await me.holds(tx))) return 0;
+		const rows = await tx.all<{ id: number; dispatchId: number }>(
+			`SELECT id, dispatch_id AS dispatchId FROM delivery WHERE ${late} LIMIT $limit`,
+			{ time, limit }
+		);
+		await record(
+			tx,
+			rows.map(({ id }) => ({
+				deliveryId: id,
+				at: time,
+				kind: 'stopped',
+				detail: 'not sent: the end time of the dispatch came before it could leave'
+			}))
+		);
+		await closeDispatches(
+			tx,
+			rows.map((r) => r.dispatchId),
+			time
+		);
+		return rows.length;
+	});
+}
+
 /** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
 export async function claim(
 	db: Db,
@@ -24,7 +58,7 @@ export async function claim(
 	way: 'email' | 'text',
 	limit: number
 ): Promise<Claimed[]> {
-	const due = `way = $way AND due_at <= $time AND state IN ('held', 'planned') AND claimed_by IS NULL`;
+	const due = `way = $way AND due_at <= $time AND state IN ('held', 'planned') AND claimed_by IS NULL AND ${mayLeave}`;
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
@@ -59,7 +93,7 @@ export async function claim(
 /** Puts due inbox copies in their place: for the inbox, being due is being there. Returns how many. */
 export async function placeInbox(db: Db, me: Identity, limit = 5_000): Promise<number> {
 	const time = await now(db);
-	const due = `way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned')`;
+	const due = `way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND ${mayLeave}`;
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { time }))) return 0;
 	return db.write(async (tx) => {
 		if (!(await me.holds(tx))) return 0;

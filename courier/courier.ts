@@ -7,6 +7,7 @@ import {
 } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict, type District } from '../src/lib/server/db/district';
+import { nextToPlan, replan } from '../src/lib/server/desk/replan';
 import { dispatchLetters } from '../src/lib/server/desk/letters';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { mailGateway } from '../src/lib/server/gateway/mail';
@@ -15,16 +16,19 @@ import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { returnMailServer, type Returned } from '../src/lib/server/gateway/return-mail';
 import { textGateway } from '../src/lib/server/gateway/text';
 import type { Settings } from '../src/lib/server/settings';
-import { claim, placeInbox, type Claimed } from './claim';
+import { claim, lapse, placeInbox, type Claimed } from './claim';
 import { identity } from './identity';
 import { grouped } from './grouped';
 import { writeOutcomes, type Settled } from './outcomes';
+import { pacer } from './pacer';
 import { sendProofs } from './proofs';
 import { takeNotification, takeTextReceipt } from './receipts';
 
 export interface Courier {
 	/** Begins to take return mail and receipts. Throws when the return port is taken. */
 	open(): Promise<void>;
+	/** Works out what leaves soon, as the roster is now. Resolves to the number of dispatches; 0 also where another courier holds the office. */
+	settle(): Promise<number>;
 	/** Sends all that is due now. Resolves to the number of copies it dealt with; 0 also where another courier holds the office. */
 	round(): Promise<number>;
 	/** Shows that it lives; false while another courier holds the office. */
@@ -47,7 +51,16 @@ async function untilNone(step: () => Promise<number>): Promise<number> {
 	}
 }
 
-export function makeCourier(db: Db, settings: Settings, key: Buffer): Courier {
+/**
+ * `plan` works a scheduled dispatch out again; the courier's process has it done by a thread of its
+ * own, so that copies of others go on leaving meanwhile.
+ */
+export function makeCourier(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	plan: (dispatchId: number) => Promise<void> = (id) => replan(db, key, id)
+): Courier {
 	const me = identity(db);
 	/** One transaction for a group of items, each taken in by `take`. */
 	const inGroups = <In, Out>(take: (tx: Query, item: In) => Promise<Out>) =>
@@ -69,6 +82,7 @@ export function makeCourier(db: Db, settings: Settings, key: Buffer): Courier {
 	const mail = mailGateway(settings.smtpUrl);
 	const text = textGateway(settings.smppUrl, takeReceipt);
 	const pausedUntil = { email: 0, text: 0 };
+	const pace = pacer();
 	let returns: SMTPServer | null = null;
 
 	/** Says how a way stands, where that has changed. */
@@ -139,7 +153,10 @@ export function makeCourier(db: Db, settings: Settings, key: Buffer): Courier {
 			await says(way, notThere);
 			return 0;
 		}
-		const copies = await claim(db, me, way, batch[way].claim);
+		const room = pace.room(way, district.pace[way], await now(db));
+		if (room === 0) return 0;
+		const copies = await claim(db, me, way, Math.min(batch[way].claim, room));
+		pace.used(way, copies.length);
 		if (copies.length === 0) return 0;
 		let settled = 0;
 		let away: string | null = null;
@@ -185,8 +202,19 @@ export function makeCourier(db: Db, settings: Settings, key: Buffer): Courier {
 			await says('email', await mail.reachable());
 		},
 		beat: () => me.beat(),
+		async settle() {
+			let done = 0;
+			for (;;) {
+				if (!(await me.holds(db))) return done;
+				const id = await nextToPlan(db);
+				if (id === null) return done;
+				await plan(id);
+				done += 1;
+			}
+		},
 		async round() {
 			const district = await readDistrict(db);
+			await untilNone(() => lapse(db, me));
 			const inbox = await untilNone(() => placeInbox(db, me));
 			if (await me.holds(db)) await sendProofs(db, settings, key, district, mail, text);
 			const [emails, texts] = await Promise.all([

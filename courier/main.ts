@@ -1,6 +1,7 @@
 import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase } from '../src/lib/server/db/open';
 import { linkKey, readSettings } from '../src/lib/server/settings';
+import { ask } from '../src/lib/server/planner/planner';
 import { makeCourier } from './courier';
 
 /**
@@ -16,7 +17,16 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const settings = readSettings();
 const db = await openDatabase(settings.databaseFile);
 await migrate(db);
-const courier = makeCourier(db, settings, linkKey(settings.dataFolder));
+// Planning the whole district takes seconds: a thread does it while copies go on leaving.
+const courier = makeCourier(db, settings, linkKey(settings.dataFolder), (id) => ask('replan', id));
+
+let settling: Promise<unknown> | null = null;
+function settleMeanwhile(): void {
+	settling ??= courier
+		.settle()
+		.catch((error: Error) => say(`could not work out what leaves next: ${error.message}`))
+		.finally(() => (settling = null));
+}
 
 let stopping = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
@@ -47,6 +57,7 @@ while (!stopping) {
 			opened = true;
 		}
 		if (inOffice) {
+			settleMeanwhile();
 			await courier.round();
 			lastTrouble = '';
 		}

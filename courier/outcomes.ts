@@ -4,6 +4,7 @@ import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
 import { addressesChanged } from '../src/lib/server/db/roster';
+import { closeDispatches } from '../src/lib/server/desk/close';
 import { record, type Happening } from '../src/lib/server/desk/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
@@ -108,20 +109,5 @@ export async function addressesFail(
 	await addressesChanged(
 		tx,
 		failing.map((a) => a.personId)
-	);
-}
-
-/** A dispatch is sent when none of its copies is still to leave. */
-export async function closeDispatches(
-	tx: Query,
-	dispatchIds: readonly number[],
-	at: number
-): Promise<void> {
-	await tx.run(
-		`UPDATE dispatch SET state = 'sent', sent_at = $at
-		WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'scheduled'
-			AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-				AND delivery.state IN ('held', 'planned'))`,
-		{ ids: JSON.stringify([...new Set(dispatchIds)]), at }
 	);
 }

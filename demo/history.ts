@@ -2,15 +2,16 @@ import { randomUUID } from 'node:crypto';
 import { DateTime } from 'luxon';
 import { audienceOf } from '../src/lib/core/audience/audience';
 import { wordingOf } from '../src/lib/core/copy/words';
-import { makeCourier } from '../courier/courier';
+import { makeCourier, type Courier } from '../courier/courier';
 import type { Way } from '../src/lib/core/plan/manifest';
 import { tallyOf } from '../src/lib/core/plan/tally';
 import type { User } from '../src/lib/server/access/sessions';
 import { copyToken } from '../src/lib/server/access/tokens';
-import { setClock } from '../src/lib/server/clock';
+import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/call-back';
 import { letterHappened, linkFollowed, openLink } from '../src/lib/server/desk/family';
+import { usualTiming } from '../src/lib/core/time/timing';
 import { planSheet } from '../src/lib/server/desk/plan-sheet';
 import { schedule } from '../src/lib/server/desk/schedule';
 import { usualBoard, usualCopies, usualLetter, type Sheet } from '../src/lib/server/desk/sheet';
@@ -78,6 +79,7 @@ export async function makeHistory(
 		await setClock(db, leaves);
 		await courier.beat();
 		await courier.round();
+		await restOf(db, id, courier);
 		await settle(settings);
 		const sent = await planVisits(db, plan.seed, id, leaves);
 		copies += sent.copies;
@@ -87,6 +89,20 @@ export async function makeHistory(
 	await read(db, key, visits, plan.until);
 	await courier.close();
 	plan.say(`${dispatches.length} dispatches, ${copies} copies in ${plan.weeks} weeks`);
+}
+
+/** Lets what quiet hours and the pace hold back leave at its own time. */
+async function restOf(db: Db, dispatchId: number, courier: Courier): Promise<void> {
+	for (;;) {
+		const next = await db.one<{ at: number | null }>(
+			`SELECT min(due_at) AS at FROM delivery WHERE dispatch_id = $id AND state IN ('held', 'planned') AND attempts = 0`,
+			{ id: dispatchId }
+		);
+		if (next!.at === null) return;
+		await setClock(db, Math.max(await now(db), next!.at) + 1_000);
+		await courier.beat();
+		await courier.round();
+	}
 }
 
 function momentOf(d: PastDispatch, plan: Plan): number {
@@ -128,6 +144,7 @@ async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 		wording: wordingOf(d.subject, d.body),
 		letter: usualLetter,
 		board: usualBoard,
+		timing: usualTiming,
 		holdMinutes: 5
 	};
 	const copies = tallyOf((await planSheet(db, user, sheet)).manifest).copies;

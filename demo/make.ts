@@ -4,11 +4,12 @@ import { DateTime } from 'luxon';
 import { hashPassword } from '../src/lib/server/access/passwords';
 import { hashToken, personToken } from '../src/lib/server/access/tokens';
 import { setClock } from '../src/lib/server/clock';
-import { writeSetting, type District as DistrictSetting } from '../src/lib/server/db/district';
+import { districtSchema, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase, type Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
 import { linkKey, readSettings, type Settings } from '../src/lib/server/settings';
+import { planAhead } from './ahead';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
 import { keepSome } from './kept';
@@ -41,7 +42,7 @@ export async function putDistrict(db: Db, district: District): Promise<void> {
 				}
 			);
 		}
-		const setting: DistrictSetting = {
+		const setting = districtSchema.parse({
 			name: 'Brackwater Isles School District',
 			zone: demoZone,
 			mailFrom: 'letters@brackwater.example',
@@ -49,8 +50,11 @@ export async function putDistrict(db: Db, district: District): Promise<void> {
 			linkDays: 180,
 			fileLimitMegabytes: 20,
 			mailLimitMegabytes: 25,
-			textPartCents: 0.9
-		};
+			textPartCents: 0.9,
+			pace: { email: 1200, text: 600 },
+			// The first boats leave before eight: here texts may come from seven on.
+			quiet: { text: { fromMinute: 21 * 60, toMinute: 7 * 60 } }
+		});
 		await writeSetting(tx, 'district', setting);
 		await rosterChanged(tx);
 	});
@@ -140,6 +144,7 @@ async function main(): Promise<void> {
 	});
 	await keepSome(db, demoStart);
 	await setClock(db, demoStart);
+	if (weeks > 0) await planAhead(db, key, demoZone, demoStart);
 	// Marks that the data is whole: what was cut short is made anew.
 	await writeSetting(db, 'demo', { seed, weeks, size: size.name });
 	await db.close();

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { DateTime } from 'luxon';
 import { courierStatus } from '$lib/server/desk/courier-status';
-import { weekView } from '$lib/server/desk/week';
+import { ask } from '$lib/server/planner/planner';
 import { readDistrict } from '$lib/server/db/district';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
@@ -14,5 +14,5 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const day = daySchema.parse(url.searchParams.get('day') ?? undefined);
 	const { zone } = await readDistrict(db);
 	const at = day ? DateTime.fromISO(day, { zone }).toMillis() : undefined;
-	return { view: await weekView(db, locals.user!, at), courier: await courierStatus(db) };
+	return { view: await ask('week', locals.user!, at), courier: await courierStatus(db) };
 };

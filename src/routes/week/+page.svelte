@@ -1,9 +1,18 @@
 <script lang="ts">
 	import { DateTime } from 'luxon';
-	import { Button } from 'carbon-components-svelte';
-	import { clockTime, dayParts } from '$lib/core/time/zone';
+	import { invalidateAll } from '$app/navigation';
+	import { Button, InlineNotification, Modal } from 'carbon-components-svelte';
+	import { localOf, type LocalTime } from '$lib/core/time/local';
+	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
+	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
+	import type { LoadedFamily, MoveEffect } from '$lib/server/desk/load';
+	import type { DispatchMoved } from '$lib/server/desk/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
-	import DispatchTag from '$lib/ui/week/DispatchTag.svelte';
+	import { postJson } from '$lib/ui/parts/post-json';
+	import DayLoad from '$lib/ui/week/DayLoad.svelte';
+	import MoveDialog from '$lib/ui/week/MoveDialog.svelte';
+	import TagCell from '$lib/ui/week/TagCell.svelte';
+	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
 	import Waiting from '$lib/ui/week/Waiting.svelte';
 
 	let { data } = $props();
@@ -18,7 +27,81 @@
 	const changed = $derived(view.days.find((d) => d.clockShiftMinutes !== 0));
 	const upTo = (part: (typeof dayParts)[number], date: string) =>
 		clockTime(DateTime.fromISO(date, { zone }).plus({ minutes: part.toMinute }).toMillis(), zone);
-	const total = (load: readonly number[]) => load.reduce((a, b) => a + b, 0);
+
+	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
+
+	/** What is dragged or about to be moved, and what moving it to each day does. */
+	let lifted = $state.raw<DispatchLine | null>(null);
+	let effects = $state.raw<readonly MoveEffect[] | null>(null);
+	let dialogLine = $state.raw<DispatchLine | null>(null);
+	async function askEffects(line: DispatchLine) {
+		effects = null;
+		const answer = await postJson<MoveEffect[]>('/week/effects', {
+			dispatchId: line.id,
+			from: view.days[0]!.date
+		});
+		if (answer.ok && (lifted?.id === line.id || dialogLine?.id === line.id)) effects = answer.body;
+	}
+	const previewOf = (date: string) =>
+		lifted ? (effects?.find((e) => e.date === date) ?? null) : null;
+
+	interface Said {
+		readonly kind: 'success' | 'error';
+		readonly text: string;
+		/** The move that takes it back. */
+		readonly undo?: { readonly line: DispatchLine; readonly to: LocalTime; readonly base: number };
+	}
+	let said = $state.raw<Said | null>(null);
+
+	async function move(line: DispatchLine, to: LocalTime, base = line.changedAt) {
+		dialogLine = null;
+		const before = localOf(momentOf(line), zone);
+		const answer = await postJson<DispatchMoved>('/week/move', { dispatchId: line.id, to, base });
+		if (answer.ok && answer.body.ok) {
+			await invalidateAll();
+			const now = view.days
+				.flatMap((d) => Object.values(d.tags).flat())
+				.find((l) => l.id === line.id);
+			said = {
+				kind: 'success',
+				text: `${line.subject} ${line.state === 'draft' ? 'is meant for' : 'leaves'} ${dayTime(answer.body.at, zone)}.`,
+				undo: now && { line: now, to: before, base: now.changedAt }
+			};
+			return;
+		}
+		said = {
+			kind: 'error',
+			text:
+				answer.status === 0
+					? 'No connection, so nothing was moved.'
+					: answer.body && !answer.body.ok
+						? answer.body.why
+						: answer.why
+		};
+		await invalidateAll();
+	}
+	/** Where it stood in its part of day, or the usual time of the part it comes to. */
+	function drop(line: DispatchLine, date: string, part: (typeof dayParts)[number]) {
+		const own = localOf(momentOf(line), zone).slice(11);
+		void move(line, `${date}T${usualTime(part, own)}`);
+	}
+
+	let families = $state.raw<{
+		date: string;
+		limit: number;
+		over: number;
+		families: readonly LoadedFamily[];
+	} | null>(null);
+	let familiesOpen = $state(false);
+	async function showFamilies(date: string) {
+		families = null;
+		familiesOpen = true;
+		const answer = await postJson<{ limit: number; over: number; families: LoadedFamily[] }>(
+			'/week/families',
+			{ date }
+		);
+		if (answer.ok) families = { date, ...answer.body };
+	}
 </script>
 
 <svelte:head><title>Week · Idle Courier</title></svelte:head>
@@ -28,6 +111,7 @@
 	<div class="main">
 		<div class="head">
 			<h1>{title}</h1>
+			<ViewLinks at="week" day={view.days[0]!.date} />
 			<Button kind="tertiary" size="small" href="?day={first.minus({ days: 7 }).toISODate()}"
 				>Week before</Button
 			>
@@ -43,6 +127,43 @@
 			</span>
 		</div>
 		<CourierNotice status={data.courier} {zone} />
+		{#if said}
+			<div class="said" role="status">
+				<InlineNotification
+					lowContrast
+					kind={said.kind}
+					title={said.kind === 'success' ? 'Moved.' : 'Not moved.'}
+					subtitle={said.text}
+					on:close={() => (said = null)}
+				>
+					<svelte:fragment slot="actions">
+						{#if said.undo}
+							{@const { line, to, base } = said.undo}
+							<Button kind="ghost" size="small" on:click={() => move(line, to, base)}
+								>Move it back</Button
+							>
+						{/if}
+					</svelte:fragment>
+				</InlineNotification>
+			</div>
+		{/if}
+		{#if view.moves.length > 0}
+			<section class="moves" aria-label="What to move">
+				<b>What to move</b>
+				{#each view.moves as m (m.dispatchId)}
+					{@const line = view.days
+						.flatMap((d) => Object.values(d.tags).flat())
+						.find((l) => l.id === m.dispatchId)}
+					<span>
+						<span dir="auto">{m.subject}</span> to {dayTime(m.to, zone)}: {m.relief}
+						{m.relief === 1 ? 'message' : 'messages'} fewer over {view.limit} a day
+						{#if line}<button class="plain" onclick={() => move(line, m.toLocal, m.base)}
+								>Move it</button
+							>{/if}
+					</span>
+				{/each}
+			</section>
+		{/if}
 		<div class="grid" role="table" aria-label="The week">
 			<div class="row" role="row">
 				<div class="band" role="columnheader"><span class="spoken">Part of the day</span></div>
@@ -50,36 +171,20 @@
 					<div class="hd" class:now={day.today} role="columnheader">
 						<b>{local(day.from).toFormat('ccc d')}</b>
 						{#if day.today}<span class="quiet">today</span>{/if}
+						{#if day.closed}<span class="quiet closed" title={day.closed}>{day.closed}</span>{/if}
 					</div>
 				{/each}
 			</div>
 			<div class="row" role="row">
-				<div class="band" role="rowheader">Dispatches a family</div>
+				<div class="band" role="rowheader">Family load</div>
 				{#each view.days as day (day.date)}
 					<div class="load" class:now={day.today} role="cell">
-						{#if day.load.most === 0}
-							<span class="quiet">none</span>
-						{:else}
-							<span class:heed={day.load.households[3] > 0}>
-								most {day.load.most}{day.load.households[3] > 0
-									? `, ${day.load.households[3]} families`
-									: ''}
-							</span>
-							<span
-								class="mix"
-								role="img"
-								aria-label="Families with none {day.load.households[0]}, one {day.load
-									.households[1]}, two {day.load.households[2]}, three or more {day.load
-									.households[3]}"
-							>
-								{#each day.load.households as n, i (i)}
-									{#if n > 0}<i
-											class="l{i}"
-											style="width: {(100 * n) / total(day.load.households)}%"
-										></i>{/if}
-								{/each}
-							</span>
-						{/if}
+						<DayLoad
+							load={day.load}
+							limit={view.limit}
+							preview={previewOf(day.date)}
+							onopen={() => showFamilies(day.date)}
+						/>
 					</div>
 				{/each}
 			</div>
@@ -89,8 +194,27 @@
 						{part.name}<br />to {upTo(part, view.days[0]!.date)}
 					</div>
 					{#each view.days as day (day.date)}
-						<div class="cell" class:now={day.today} role="cell">
-							{#each day.tags[part.key] as line (line.id)}<DispatchTag {line} {zone} />{/each}
+						<div
+							class="cell"
+							class:now={day.today}
+							class:shut={day.closed !== null}
+							role="cell"
+							data-cell="{day.date} {part.key}"
+						>
+							<TagCell
+								lines={day.tags[part.key]}
+								{zone}
+								onstart={(line) => {
+									lifted = line;
+									void askEffects(line);
+								}}
+								onend={() => (lifted = null)}
+								ondrop={(line) => drop(line, day.date, part)}
+								onmove={(line) => {
+									dialogLine = line;
+									void askEffects(line);
+								}}
+							/>
 						</div>
 					{/each}
 				</div>
@@ -99,13 +223,73 @@
 				<div class="band" role="rowheader">Quiet</div>
 				{#each view.days as day (day.date)}
 					<div class="hatch" role="cell">
-						{#each day.tags.quiet as line (line.id)}<DispatchTag {line} {zone} />{/each}
+						<TagCell
+							lines={day.tags.quiet}
+							{zone}
+							onstart={(line) => {
+								lifted = line;
+								void askEffects(line);
+							}}
+							onend={() => (lifted = null)}
+							ondrop={(line) => {
+								said = {
+									kind: 'error',
+									text: `${line.subject} stays where it was: nothing ordinary leaves in quiet hours.`
+								};
+								void invalidateAll();
+							}}
+							onmove={(line) => {
+								dialogLine = line;
+								void askEffects(line);
+							}}
+						/>
 					</div>
 				{/each}
 			</div>
 		</div>
 	</div>
 </div>
+
+<MoveDialog
+	line={dialogLine}
+	{zone}
+	limit={view.limit}
+	{effects}
+	onmove={(line, to) => move(line, to)}
+	onclose={() => (dialogLine = null)}
+/>
+<Modal
+	passiveModal
+	bind:open={familiesOpen}
+	modalHeading={families
+		? `${DateTime.fromISO(families.date, { zone }).setLocale('en-US').toFormat('cccc, LLLL d')}: ${families.over} ${families.over === 1 ? 'family' : 'families'} over ${families.limit}`
+		: 'Counting…'}
+>
+	{#if families}
+		<table class="families">
+			<thead><tr><th>Household</th><th>Messages</th></tr></thead>
+			<tbody>
+				{#each families.families as family, i (i)}
+					<tr>
+						<td><b>{family.household}</b><br /><span class="quiet">{family.people}</span></td>
+						<td>
+							{#each family.messages as m, n (n)}
+								<div>
+									<span class="mono">{clockTime(m.at, zone)}</span>
+									{#if m.dispatchId !== null}<a href="/reach/{m.dispatchId}" dir="auto"
+											>{m.subject}</a
+										>{:else}{m.subject}{/if}
+									<span class="quiet">{m.sender}</span>
+								</div>
+							{/each}
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+		{#if families.families.length === 200}<p class="quiet">The 200 with most are shown.</p>{/if}
+	{/if}
+</Modal>
 
 <style>
 	.week {
@@ -148,27 +332,38 @@
 	}
 	.load {
 		padding: 7px 8px;
+		font-size: 13px;
 	}
-	.mix {
+	.moves {
 		display: flex;
-		height: 8px;
-		gap: 1px;
-		margin-top: 5px;
+		flex-wrap: wrap;
+		gap: 4px 16px;
+		padding: 0 18px 10px;
+		font-size: 13px;
 	}
-	.mix i {
+	.said {
+		padding: 0 18px;
+	}
+	.closed {
+		font-size: 12px;
 		display: block;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
 	}
-	.l0 {
-		background: #e6dfd0;
+	.shut {
+		background: repeating-linear-gradient(135deg, transparent 0 8px, #efe8da 8px 9px);
 	}
-	.l1 {
-		background: #9dbfc0;
+	.families {
+		width: 100%;
+		border-collapse: collapse;
 	}
-	.l2 {
-		background: #4c8c90;
-	}
-	.l3 {
-		background: var(--heed);
+	.families th,
+	.families td {
+		text-align: start;
+		vertical-align: top;
+		padding: 6px 12px 6px 0;
+		border-top: 1px solid var(--line);
 	}
 	.cell {
 		padding: 6px;

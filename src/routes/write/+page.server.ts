@@ -1,5 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { mayUrgent } from '$lib/server/access/rights';
+import { eventChoices } from '$lib/server/desk/events';
+import { readCalendar } from '$lib/server/desk/times';
 import { courierStatus } from '$lib/server/desk/courier-status';
 import { readDraft } from '$lib/server/desk/draft';
 import { readDistrict } from '$lib/server/db/district';
@@ -38,6 +41,12 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		address: (await readSender(db, user.personId)).address,
 		partCents: district.textPartCents,
 		fileLimit: district.fileLimitMegabytes * 1e6,
+		events: await eventChoices(db),
+		mayUrgent: mayUrgent(user),
+		quiet: district.quiet,
+		quietDays: district.quietDays,
+		calendar: await readCalendar(db, district),
+		holds: district.holds,
 		choices: await choices(db, user),
 		courier: await courierStatus(db)
 	};

@@ -3,8 +3,11 @@
 	import { page } from '$app/state';
 	import { Button, Select, SelectItem } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
-	import { holdMinutes as hold } from '$lib/core/time/hold';
-	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { leadMinutes } from '$lib/core/time/hold';
+	import { localOf } from '$lib/core/time/local';
+	import { nextAllowed } from '$lib/core/time/quiet';
+	import { closureOn, isSchoolDay } from '$lib/core/time/school-days';
+	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
 	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import type { Scheduled } from '$lib/server/desk/schedule';
@@ -14,6 +17,7 @@
 	import Files from '$lib/ui/write/Files.svelte';
 	import Landing from '$lib/ui/write/Landing.svelte';
 	import LetterSettings from '$lib/ui/write/LetterSettings.svelte';
+	import When from '$lib/ui/write/When.svelte';
 	import TextMeter from '$lib/ui/write/TextMeter.svelte';
 	import Wording from '$lib/ui/write/Wording.svelte';
 	import SheetNotices from '$lib/ui/write/SheetNotices.svelte';
@@ -51,7 +55,7 @@
 
 	// Picks are counted at once, keys after a short rest; everything is kept in the browser at once.
 	$effect(() => {
-		void [sheet.sending, sheet.holdMinutes];
+		void sheet.sending;
 		if (ready) sheet.count(20);
 	});
 	$effect(() => {
@@ -71,12 +75,40 @@
 	const copiesWord = $derived(`${copies} ${copies === 1 ? 'copy' : 'copies'}`);
 	const zone = $derived(data.frame!.zone);
 	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
+
+	/** Half an hour ahead on a round five minutes, or the next moment that is not quiet for the chosen ways. */
+	function suggested() {
+		const five = 5 * 60_000;
+		const soon = Math.ceil((bench.now + leadMinutes * 60_000) / five) * five;
+		const closed = (date: string) =>
+			data.quietDays === 'closures'
+				? closureOn(data.calendar, date) !== null
+				: data.quietDays === 'all' && !isSchoolDay(data.calendar, date);
+		const hours = [
+			...(sheet.ways.includes('text') ? [data.quiet.text] : []),
+			...(sheet.ways.some((w) => w !== 'text') ? [data.quiet.mail] : [])
+		];
+		return localOf(nextAllowed(soon, { zone, hours, closed }) ?? soon, zone);
+	}
+	const scheduleWords = $derived.by(() => {
+		const times = sheet.landing?.times;
+		if (!times) return '';
+		const first = dayTime(times.moment.at, zone);
+		switch (sheet.timing.when.kind) {
+			case 'now':
+				return sheet.holdMinutes === 0
+					? `Send ${copiesWord} at once`
+					: `Send ${copiesWord}, leaving ${leaves}`;
+			case 'at':
+				return `Schedule ${copiesWord} for ${first}`;
+			case 'event':
+				return `Schedule ${times.coming} ${times.coming === 1 ? 'reminder' : 'reminders'}, the first with ${copiesWord} on ${first}`;
+			case 'round':
+				return `Schedule ${times.coming} ${times.coming === 1 ? 'date' : 'dates'}, the first with ${copiesWord} on ${first}`;
+		}
+	});
 	const action = $derived(
-		blocks > 0
-			? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`
-			: sheet.holdMinutes === 0
-				? `Send ${copiesWord} at once`
-				: `Send ${copiesWord}, leaving ${leaves}`
+		blocks > 0 ? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first` : scheduleWords
 	);
 
 	function toggle<T>(list: T[], value: T, on: boolean): T[] {
@@ -141,7 +173,8 @@
 		});
 		if (answer.ok && answer.body.ok) {
 			sheet.forget();
-			await goto(`/reach/${answer.body.dispatchId}`);
+			const { dispatchId, roundId } = answer.body;
+			await goto(roundId === null ? `/reach/${dispatchId}` : `/week/round/${roundId}`);
 			return;
 		}
 		if (answer.status === 409 && !answer.body.ok && sheet.landing) {
@@ -229,24 +262,9 @@
 	<aside aria-label="How it lands"><Landing {sheet} /></aside>
 
 	<footer>
-		<b>When</b>
-		<Select
-			inline
-			size="sm"
-			labelText="Now, after a hold of"
-			selected={sheet.holdMinutes}
-			on:update={(e) => (sheet.holdMinutes = Number(e.detail))}
-		>
-			<SelectItem value={0} text="no hold" />
-			{#each [1, hold.default, 10, 15, hold.most] as minutes (minutes)}
-				<SelectItem value={minutes} text="{minutes} {minutes === 1 ? 'minute' : 'minutes'}" />
-			{/each}
-		</Select>
-		<span class="quiet when">
-			{sheet.holdMinutes === 0
-				? 'Leaves at once and cannot be called back.'
-				: `Can be called back until ${leaves}.`}
-		</span>
+		<section class="when" aria-label="When">
+			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} hint="" />
+		</section>
 		<span class="trouble fail" role="alert">{trouble}</span>
 		<Button
 			kind={blocks > 0 ? 'tertiary' : 'primary'}
@@ -345,10 +363,14 @@
 		flex-wrap: wrap;
 		align-items: center;
 		gap: 8px 16px;
-		padding: 12px 20px;
+		padding: 8px 20px;
 	}
-	footer :global(.bx--form-item) {
-		flex: none;
+	.when {
+		flex: 1 1 560px;
+		min-width: 0;
+	}
+	footer > :global(.bx--btn) {
+		max-width: 340px;
 	}
 	.trouble {
 		margin-left: auto;
@@ -371,9 +393,6 @@
 			position: sticky;
 			bottom: 0;
 			padding: 8px 12px;
-		}
-		.when {
-			display: none;
 		}
 	}
 </style>

@@ -18,9 +18,9 @@ const good: CheckInput = {
 	missing: 0,
 	wayCount: 1,
 	wording: [],
-	holdMinutes: 5,
+	timing: [],
 	sectionsWithNobody: [],
-	heavyToday: { people: 0, messages: 3 },
+	heavyDay: { people: 0, messages: 3, day: 'Tue Mar 9' },
 	gone: [],
 	forbiddenPeople: false,
 	notStaff: 0,
@@ -82,8 +82,6 @@ describe('the standing check', () => {
 			{ notStaff: 1 },
 			/^result: Copies for information go to staff only/
 		],
-		['a hold of 31 minutes', { holdMinutes: 31 }, /^when: The hold is 0 to 30/],
-		['half a minute', { holdMinutes: 0.5 }, /^when: The hold is 0 to 30/],
 		['nobody reached', { tally: nobody }, /^result: No student is enrolled/]
 	] as const) {
 		it(`blocks ${name}, says where and what to do`, () => {
@@ -97,16 +95,15 @@ describe('the standing check', () => {
 			where: 'body' as const,
 			text: level
 		}));
-		const checks = standingCheck({ ...good, wording, holdMinutes: 0 });
+		const checks = standingCheck({ ...good, wording });
 		const levels = checks.map((c) => c.level);
-		expect(levels).to.deep.equal(['block', 'caution', 'caution', 'fine', 'fine']);
+		expect(levels).to.deep.equal(['block', 'caution', 'fine', 'fine']);
 		expect(isBlocked(checks)).to.equal(true);
 	});
 
-	it('points out students with nobody, more than a third left out by one reason, and no hold', () => {
+	it('points out students with nobody, more than a third and left out by one reason', () => {
 		const cautions = standingCheck({
 			...good,
-			holdMinutes: 0,
 			tally: {
 				...tally,
 				studentsWithNobody: 2,
@@ -120,7 +117,7 @@ describe('the standing check', () => {
 		})
 			.filter((c) => c.level === 'caution')
 			.map((c) => c.text);
-		expect(cautions).to.have.length(3);
+		expect(cautions).to.have.length(2);
 		expect(cautions[0]).to.match(/^For 2 students nobody gets a copy/);
 		// One of five is no third.
 		expect(cautions[1]).to.equal(
@@ -145,12 +142,12 @@ describe('the standing check', () => {
 			...good,
 			withoutCustody: 1,
 			sectionsWithNobody: ['Drama 7-A', 'Art 6-A', 'Art 6-B', 'Art 6-C', 'Art 6-D'],
-			heavyToday: { people: 14, messages: 3 }
+			heavyDay: { people: 14, messages: 3, day: 'Tue Mar 9' }
 		}).filter((c) => c.level === 'caution');
 		expect(cautions.map((c) => c.text)).to.deep.equal([
 			'1 person without custody is in, by your choice. Look at them in the manifest.',
 			'Nobody can be reached in Drama 7-A, Art 6-A, Art 6-B and 2 more.',
-			'14 people have had 3 messages or more today. See whether it can wait.'
+			'14 people have 3 messages or more on Tue Mar 9 already. See whether it can go on another day.'
 		]);
 	});
 

@@ -191,7 +191,7 @@ second'`
 		}
 		await migrate(school.db);
 		const row = await school.db.one<SheetRow>(
-			`SELECT sheet_key AS sheetKey, kind, audience, ways, handling AS copies, wording, letter, board,
+			`SELECT sheet_key AS sheetKey, kind, audience, ways, handling AS copies, wording, letter, board, timing,
 				hold_minutes AS holdMinutes FROM dispatch`
 		);
 		const { wording } = sheetOfRow(row!);

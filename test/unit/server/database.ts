@@ -5,10 +5,12 @@ import { join } from 'node:path';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../src/lib/core/copy/words';
 import type { User } from '../../../src/lib/server/access/sessions';
+import { setClock } from '../../../src/lib/server/clock';
 import { writeSetting } from '../../../src/lib/server/db/district';
 import { migrate } from '../../../src/lib/server/db/migrate';
 import { openDatabase, type Db } from '../../../src/lib/server/db/open';
 import { rosterChanged } from '../../../src/lib/server/db/roster';
+import { usualTiming } from '../../../src/lib/core/time/timing';
 import {
 	usualBoard,
 	usualCopies,
@@ -30,9 +32,13 @@ export const sheetOf = ({
 	wording: wordingOf(subject, body),
 	letter: usualLetter,
 	board: usualBoard,
+	timing: usualTiming,
 	holdMinutes: 5,
 	...over
 });
+
+/** 10 am on Tuesday, March 9, 2027 in the school's zone. */
+export const testStart = Date.parse('2027-03-09T15:00:00Z');
 
 /** A database of a small school in a folder of its own. */
 export interface TestSchool {
@@ -90,6 +96,8 @@ export async function testSchool(): Promise<TestSchool> {
 		});
 		await rosterChanged(tx);
 	});
+	// A Tuesday morning in school time: nothing is quiet.
+	await setClock(db, testStart);
 	return {
 		db,
 		folder,

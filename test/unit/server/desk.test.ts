@@ -118,7 +118,7 @@ describe('sending a sheet', () => {
 		await moveTo(school.db, (await now(school.db)) + 6 * 60_000);
 		expect(await callBack(school.db, coordinator, id)).to.deep.equal({
 			ok: false,
-			why: 'The hold is over and 0 copies have left. It can no longer be called back.'
+			why: '0 copies have left. It can no longer be called back; what has not left can be stopped.'
 		});
 	});
 

@@ -71,7 +71,7 @@ describe('saving a sheet while it is written', () => {
 			ok: false,
 			reason: 'not-yours'
 		});
-		expect(await throwAwayDraft(school.db, teacher, sheet.sheetKey)).to.equal(false);
+		expect(await throwAwayDraft(school.db, teacher, sheet)).to.equal(false);
 		const sent = await schedule(school.db, key, coordinator, sheet, 5);
 		expect(sent.ok && saved.ok && sent.dispatchId === saved.dispatchId).to.equal(true);
 		const late = await save(saying(sheet, 'too late'), saved.ok ? saved.savedAt : 0);
@@ -80,14 +80,14 @@ describe('saving a sheet while it is written', () => {
 			reason: 'sent',
 			dispatchId: sent.ok ? sent.dispatchId : 0
 		});
-		expect(await throwAwayDraft(school.db, coordinator, sheet.sheetKey)).to.equal(false);
+		expect(await throwAwayDraft(school.db, coordinator, sheet)).to.equal(false);
 	});
 
 	it('is thrown away whole', async () => {
 		const sheet = sheetOf();
 		await save(sheet, null);
-		expect(await throwAwayDraft(school.db, coordinator, sheet.sheetKey)).to.equal(true);
-		expect(await throwAwayDraft(school.db, coordinator, sheet.sheetKey)).to.equal(false);
+		expect(await throwAwayDraft(school.db, coordinator, sheet)).to.equal(true);
+		expect(await throwAwayDraft(school.db, coordinator, sheet)).to.equal(false);
 		expect(await draftLines(school.db, coordinator)).to.deep.equal([]);
 	});
 });

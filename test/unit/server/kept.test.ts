@@ -321,14 +321,14 @@ describe('audiences and what is on file', () => {
 		expect((await readRoster(school.db)).person(12)!.givenName).to.equal('Changed');
 	});
 
-	it('point out whoever has had three messages today', async () => {
+	it('point out whoever has three messages that day', async () => {
 		for (let i = 0; i < 3; i += 1) {
 			const sheet = sheetOf({ audience: audienceOf([100]), ways: ['email'] });
 			expect((await schedule(school.db, key, coordinator, sheet, 1)).ok).to.equal(true);
 		}
 		const { checks } = await landing(school.db, coordinator, sheetOf());
 		expect(checks.map((c) => c.text)).to.include(
-			'2 people have had 3 messages or more today. See whether it can wait.'
+			'2 people have 3 messages or more on Tue Mar 9 already. See whether it can go on another day.'
 		);
 	});
 

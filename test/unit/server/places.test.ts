@@ -69,8 +69,8 @@ describe('the places of the application', () => {
 		const today = week.days[1]!;
 		expect(today.tags.before.map((t) => t.subject)).to.deep.equal(['One', 'Two']);
 		// Amaro gets two, Pham one, Quill none.
-		expect(today.load).to.deep.equal({ households: [1, 1, 1, 0], most: 2 });
-		expect(week.days[0]!.load).to.deep.equal({ households: [3, 0, 0, 0], most: 0 });
+		expect(today.load).to.deep.equal({ households: [1, 1, 1, 0], most: 2, over: 0, texts: 0 });
+		expect(week.days[0]!.load).to.deep.include({ households: [3, 0, 0, 0], most: 0 });
 		expect([week.dispatches, week.copies]).to.deep.equal([2, 3]);
 	});
 

@@ -1,6 +1,5 @@
 import type { Tally } from './tally';
 import { nameList } from '../copy/names';
-import { holdMinutes } from '../time/hold';
 
 /** One line of the standing check. `where` names the part of the sheet it belongs to. */
 export interface Check {
@@ -42,12 +41,13 @@ export interface CheckInput {
 	readonly wayCount: number;
 	/** What is to be said of the wording, from `wordingChecks`. */
 	readonly wording: readonly Check[];
-	readonly holdMinutes: number;
+	/** What is to be said of the time, from `timingChecks`. */
+	readonly timing: readonly Check[];
 	readonly tally: Tally;
 	/** Names of sections in which nobody gets a copy for any student. */
 	readonly sectionsWithNobody: readonly string[];
-	/** How many of the people have had that many messages today, whoever sent them, and this would be one more. */
-	readonly heavyToday: { readonly people: number; readonly messages: number };
+	/** How many of the people have that many messages on the day it leaves, whoever sends them, and this would be one more. */
+	readonly heavyDay: { readonly people: number; readonly messages: number; readonly day: string };
 	/** Fixed lists and earlier dispatches that are no longer there. */
 	readonly gone: readonly string[];
 	/** Whether there are people picked for themselves whom the writer may not write to. */
@@ -121,15 +121,8 @@ export function standingCheck(input: CheckInput): Check[] {
 	for (const gone of input.gone) say('block', 'who', `${gone} is no longer there. Take it out.`);
 	if (input.wayCount === 0) say('block', 'ways', 'No way is chosen. Choose email, text or inbox.');
 	const about = (level: Check['level']) =>
-		checks.push(...input.wording.filter((c) => c.level === level));
+		checks.push(...[...input.wording, ...input.timing].filter((c) => c.level === level));
 	about('block');
-	if (
-		!Number.isInteger(input.holdMinutes) ||
-		input.holdMinutes < 0 ||
-		input.holdMinutes > holdMinutes.most
-	) {
-		say('block', 'when', `The hold is 0 to ${holdMinutes.most} minutes.`);
-	}
 	if (input.pickCount + input.byHandIn > 0 && input.wayCount > 0 && tally.copies === 0) {
 		say(
 			'block',
@@ -178,15 +171,13 @@ export function standingCheck(input: CheckInput): Check[] {
 		say('caution', 'result', `Nobody can be reached in ${someNames(input.sectionsWithNobody)}.`);
 	}
 	about('caution');
-	if (input.heavyToday.people > 0) {
+	if (input.heavyDay.people > 0) {
+		const { people: n, messages, day } = input.heavyDay;
 		say(
 			'caution',
 			'when',
-			`${people(input.heavyToday.people)} ${input.heavyToday.people === 1 ? 'has' : 'have'} had ${input.heavyToday.messages} messages or more today. See whether it can wait.`
+			`${people(n)} ${n === 1 ? 'has' : 'have'} ${messages} messages or more on ${day} already. See whether it can go on another day.`
 		);
-	}
-	if (input.holdMinutes === 0) {
-		say('caution', 'when', 'Without a hold it cannot be called back once it is sent.');
 	}
 
 	if (tally.copies > 0 && tally.students > 0 && tally.studentsWithNobody === 0) {

@@ -16,6 +16,24 @@ export const dayParts: readonly DayPart[] = [
 	{ key: 'evening', name: 'Evening', fromMinute: 18 * 60, toMinute: 20 * 60 + 30 }
 ];
 
+const clock = (minute: number) =>
+	`${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+/** When something usually leaves in each part, minutes after midnight (common practice: not at its edges). */
+const usualMinute: Readonly<Record<DayPart['key'], number>> = {
+	before: 7 * 60 + 15,
+	school: 10 * 60,
+	after: 15 * 60 + 30,
+	evening: 18 * 60 + 30
+};
+
+/** The time of day ("14:15") something gets that is put into a part: its own where that lies in the part, else the part's usual one. */
+export function usualTime(part: DayPart, own: string): string {
+	const minute = Number(own.slice(0, 2)) * 60 + Number(own.slice(3, 5));
+	return clock(
+		minute >= part.fromMinute && minute < part.toMinute ? minute : usualMinute[part.key]
+	);
+}
+
 /** The part of the day an instant falls in, or null in quiet hours. */
 export function dayPartOf(at: number, zone: string): DayPart | null {
 	const local = DateTime.fromMillis(at, { zone });
@@ -33,12 +51,12 @@ export interface LocalDay {
 	readonly clockShiftMinutes: number;
 }
 
-/** The seven days of the ISO week that holds `at`, Monday first. */
-export function weekOf(at: number, zone: string): LocalDay[] {
-	const monday = DateTime.fromMillis(at, { zone }).startOf('week');
-	return [0, 1, 2, 3, 4, 5, 6].map((n) => {
-		const start = monday.plus({ days: n }).startOf('day');
-		const end = monday.plus({ days: n + 1 }).startOf('day');
+/** Some days in a row from an ISO date on. */
+export function localDays(from: string, count: number, zone: string): LocalDay[] {
+	const first = DateTime.fromISO(from, { zone }).startOf('day');
+	return Array.from({ length: count }, (_, n) => {
+		const start = first.plus({ days: n }).startOf('day');
+		const end = first.plus({ days: n + 1 }).startOf('day');
 		return {
 			date: start.toISODate()!,
 			from: start.toMillis(),
@@ -47,6 +65,10 @@ export function weekOf(at: number, zone: string): LocalDay[] {
 		};
 	});
 }
+
+/** The seven days of the ISO week that holds `at`, Monday first. */
+export const weekOf = (at: number, zone: string): LocalDay[] =>
+	localDays(DateTime.fromMillis(at, { zone }).startOf('week').toISODate()!, 7, zone);
 
 /** "7:05 am". */
 export function clockTime(at: number, zone: string): string {

@@ -13,6 +13,8 @@ export type EventKind =
 	| 'delivered'
 	/** Refused for good, returned, or given up. */
 	| 'failed'
+	/** Taken back by a person, or past its end, before it left. */
+	| 'stopped'
 	/** The private link of this copy was requested. */
 	| 'link-followed'
 	/** The letter stood open in the person's inbox. */
@@ -39,6 +41,7 @@ export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 	deferred: 'none',
 	delivered: 'none',
 	failed: 'none',
+	stopped: 'none',
 	'link-followed': 'fair',
 	opened: 'strong',
 	acknowledged: 'strong',
@@ -70,6 +73,7 @@ export function stateAfter(kind: EventKind): DeliveryState | null {
 		case 'delivered':
 			return 'delivered';
 		case 'failed':
+		case 'stopped':
 			return 'failed';
 		case 'link-followed':
 		case 'opened':

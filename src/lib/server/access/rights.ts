@@ -102,3 +102,7 @@ export function addressCondition(user: User): string {
 				WHERE section_staff.person_id = $user)`;
 	}
 }
+
+/** Who may send urgently, past quiet hours: a right of its own. */
+export const mayUrgent = (user: User): boolean =>
+	user.role === 'coordinator' || user.role === 'principal';

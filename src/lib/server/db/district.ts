@@ -1,8 +1,20 @@
 import { z } from 'zod';
+import { callingHours, stillHours } from '../../core/time/quiet';
+import { holdMinutes } from '../../core/time/hold';
 import type { Query } from './open';
 
+const minuteSchema = z.number().int().min(0).max(1440);
+const hoursSchema = z.object({ fromMinute: minuteSchema, toMinute: minuteSchema });
+/** Quiet hours by way; mail stands for email and inbox. */
+export const quietSchema = z.object({
+	text: hoursSchema.default(callingHours),
+	mail: hoursSchema.default(stillHours)
+});
+export type Quiet = z.infer<typeof quietSchema>;
+const holdSchema = z.number().int().min(0).max(holdMinutes.most).default(holdMinutes.default);
+
 /** What the district decides for itself. */
-const districtSchema = z.object({
+export const districtSchema = z.object({
 	name: z.string().min(1),
 	/** IANA name of the zone of all times shown. */
 	zone: z.string().min(1),
@@ -17,7 +29,25 @@ const districtSchema = z.object({
 	/** Biggest file that is taken in, MB. What the web server takes (BODY_SIZE_LIMIT) must be a little more. */
 	fileLimitMegabytes: z.number().min(1).max(100).default(20),
 	/** The size of a letter that mail systems refuse, MB; 25 is common practice. */
-	mailLimitMegabytes: z.number().min(1).max(200).default(25)
+	mailLimitMegabytes: z.number().min(1).max(200).default(25),
+	quiet: quietSchema.default(quietSchema.parse({})),
+	/** Whether ordinary messages wait on days without school: never, on closures, or on weekends and between terms as well. */
+	quietDays: z.enum(['never', 'closures', 'all']).default('closures'),
+	/** Days of the week with school, Monday 1 to Sunday 7. */
+	schoolWeekdays: z.array(z.number().int().min(1).max(7)).default([1, 2, 3, 4, 5]),
+	/** Copies a minute that the providers take; null for as many as there are. */
+	pace: z
+		.object({
+			email: z.number().int().min(1).nullable().default(null),
+			text: z.number().int().min(1).nullable().default(null)
+		})
+		.default({ email: null, text: null }),
+	/** Messages a family may get in a day before it is pointed out. */
+	loadLimit: z.number().int().min(1).max(50).default(3),
+	/** The usual hold, by kind. */
+	holds: z
+		.object({ announcement: holdSchema, message: holdSchema })
+		.default({ announcement: holdMinutes.default, message: holdMinutes.default })
 });
 export type District = z.infer<typeof districtSchema>;
 

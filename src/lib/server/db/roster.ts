@@ -186,9 +186,12 @@ async function loadRoster(db: Query): Promise<Roster> {
 		),
 		declined: await db.all<Declined>('SELECT person_id AS personId, kind, way FROM declined'),
 		ownTimes: (
-			await db.all<{ personId: number; zone: string | null; from: number | null; to: number | null }>(
-				'SELECT person_id AS personId, zone, quiet_from AS "from", quiet_to AS "to" FROM own_time'
-			)
+			await db.all<{
+				personId: number;
+				zone: string | null;
+				from: number | null;
+				to: number | null;
+			}>('SELECT person_id AS personId, zone, quiet_from AS "from", quiet_to AS "to" FROM own_time')
 		).map(({ personId, zone, from, to }) => ({
 			personId,
 			zone,

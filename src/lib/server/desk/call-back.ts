@@ -1,20 +1,26 @@
 import { now } from '../clock';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
+import { clearPlan } from './write-plan';
 
 export type CalledBack = { readonly ok: true } | { readonly ok: false; readonly why: string };
 
 /**
- * Calls a dispatch back while its hold runs: it is a draft again, its wording and picks unchanged,
+ * Calls a dispatch back before it leaves: it is a draft again, its wording and picks unchanged,
  * its copies gone. The write lock and the courier's claim decide who came first; once a copy has
  * been claimed it is too late, and the answer says so.
  */
 export async function callBack(db: Db, user: User, dispatchId: number): Promise<CalledBack> {
 	return db.write(async (tx): Promise<CalledBack> => {
-		const dispatch = await tx.one<{ state: string; leaves_at: number; sender_id: number }>(
-			'SELECT state, leaves_at, sender_id FROM dispatch WHERE id = $id',
-			{ id: dispatchId }
-		);
+		const dispatch = await tx.one<{
+			state: string;
+			leaves_at: number;
+			sender_id: number;
+			round_id: number | null;
+			waits: string | null;
+		}>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
+			id: dispatchId
+		});
 		if (!dispatch || (dispatch.sender_id !== user.personId && user.role !== 'coordinator')) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
@@ -24,20 +30,20 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 			WHERE dispatch_id = $id AND (state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0)`,
 			{ id: dispatchId }
 		);
-		if (gone!.n > 0 || dispatch.leaves_at <= (await now(tx))) {
+		const time = await now(tx);
+		if (gone!.n > 0 || (dispatch.leaves_at <= time && dispatch.waits === null)) {
 			return {
 				ok: false,
-				why: `The hold is over and ${gone!.n} copies have left. It can no longer be called back.`
+				why: `${gone!.n} ${gone!.n === 1 ? 'copy has' : 'copies have'} left. It can no longer be called back; what has not left can be stopped.`
 			};
 		}
-		await tx.run('DELETE FROM delivery WHERE dispatch_id = $id', { id: dispatchId });
-		await tx.run('DELETE FROM dispatch_student WHERE dispatch_id = $id', { id: dispatchId });
-		await tx.run('DELETE FROM left_out WHERE dispatch_id = $id', { id: dispatchId });
+		await clearPlan(tx, dispatchId);
 		await tx.run('DELETE FROM dispatch_file WHERE dispatch_id = $id', { id: dispatchId });
+		// A date of a round goes its own way from here.
 		await tx.run(
-			`UPDATE dispatch SET state = 'draft', scheduled_at = NULL, leaves_at = NULL,
-				changed_at = $time WHERE id = $id`,
-			{ id: dispatchId, time: await now(tx) }
+			`UPDATE dispatch SET state = 'draft', scheduled_at = NULL, leaves_at = NULL, ends_at = NULL,
+				waits = NULL, settled = 1, own_time = $own, changed_at = $time WHERE id = $id`,
+			{ id: dispatchId, time, own: dispatch.round_id === null ? 0 : 1 }
 		);
 		return { ok: true };
 	});

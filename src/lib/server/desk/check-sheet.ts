@@ -10,16 +10,18 @@ import { termsOf } from '../../core/audience/resolve';
 import { meantWords, type NamedKind } from '../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../core/audience/students';
 import { standingCheck, type Check } from '../../core/plan/check';
+import { timingChecks } from '../../core/plan/check-timing';
 import { wordingChecks } from '../../core/plan/check-wording';
 import { planManifest, type Manifest } from '../../core/plan/manifest';
+import { timesTally } from '../../core/plan/times';
+import { dayName } from '../../core/time/zone';
 import { sectionsWithNobody, type Tally } from '../../core/plan/tally';
 import type { Roster } from '../../core/roster/roster';
-import { sectionsRefused, studentsAllowed } from '../access/rights';
+import { mayUrgent, sectionsRefused, studentsAllowed } from '../access/rights';
 import type { User } from '../access/sessions';
-import { now } from '../clock';
 import { nameBook } from '../db/names';
 import type { Query } from '../db/open';
-import { hadOnDayOf, manyToday } from './load';
+import { hadOnDayOf } from './load';
 import type { Planned } from './plan-sheet';
 import { handlingOf, type Sheet } from './sheet';
 import { wordingInput } from './wording-input';
@@ -72,7 +74,7 @@ export async function checkSheet(
 	planned: Planned,
 	tally: Tally
 ): Promise<Check[]> {
-	const { roster, manifest, shown, spoken, facts, gone, peopleCut } = planned;
+	const { roster, manifest, shown, spoken, facts, gone, peopleCut, moment, times } = planned;
 	const { audience } = sheet;
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
 	const allowed = await studentsAllowed(db, user);
@@ -91,10 +93,7 @@ export async function checkSheet(
 		kinds.has(k)
 	);
 	// The day that counts is the one on which this one would leave.
-	const heavy = await hadOnDayOf(
-		db,
-		(await now(db)) + Math.min(Math.max(sheet.holdMinutes, 0), 60) * 60_000
-	);
+	const heavy = await hadOnDayOf(db, moment.at, times.zone);
 	const staff = new Set(roster.staffRoles().map((s) => s.personId));
 	return standingCheck({
 		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
@@ -122,13 +121,29 @@ export async function checkSheet(
 		sectionsWithNobody: sectionsWithNobody(manifest).flatMap(
 			(id) => roster.section(id)?.name ?? []
 		),
-		heavyToday: {
-			messages: manyToday,
-			people: manifest.recipients.filter((r) => (heavy.get(r.personId) ?? 0) >= manyToday).length
+		heavyDay: {
+			messages: times.loadLimit,
+			people: manifest.recipients.filter((r) => (heavy.get(r.personId) ?? 0) >= times.loadLimit)
+				.length,
+			day: dayName(moment.at, times.zone)
 		},
 		wayCount: sheet.ways.length,
 		wording: wordingChecks(await wordingInput(db, user, sheet, planned, tally)),
-		holdMinutes: sheet.holdMinutes,
+		timing: timingChecks({
+			timing: sheet.timing,
+			moments: planned.moments,
+			now: planned.now,
+			zone: times.zone,
+			holdMinutes: sheet.holdMinutes,
+			mayUrgent: mayUrgent(user),
+			event: planned.event && {
+				title: planned.event.title,
+				calledOff: planned.event.calledOff
+			},
+			times: timesTally(manifest),
+			copies: tally.copies,
+			pastEnd: manifest.leftOut.filter((l) => l.reasons.some((r) => r.code === 'past-end')).length
+		}),
 		tally
 	});
 }

@@ -1,4 +1,7 @@
 import type { Way } from '../../core/plan/manifest';
+import { placeLocal } from '../../core/time/local';
+import { timingSchema } from '../../core/time/timing';
+import { readDistrict } from '../db/district';
 import { groupBy } from '../../core/roster/roster';
 import { coverageOf, coverageOfPeople, type CoverageUnit } from '../../core/track/coverage';
 import { dispatchCondition, rightsBind } from '../access/rights';
@@ -16,6 +19,16 @@ export interface DispatchLine {
 	readonly leavesAt: number | null;
 	readonly changedAt: number;
 	readonly copies: number;
+	readonly byWay: Readonly<Partial<Record<Way, number>>>;
+	/** Whether the copies are only foreseen: too far ahead to be written down. */
+	readonly about: boolean;
+	/** When a draft is meant to leave (instant, ms), where it says so. */
+	readonly intendedAt: number | null;
+	/** Whether it may still be moved by the user. */
+	readonly movable: boolean;
+	/** Why it waits for an answer instead of leaving, or null. */
+	readonly waits: string | null;
+	readonly roundId: number | null;
 	/** What the three numbers count. */
 	readonly unit: CoverageUnit;
 	readonly students: number;
@@ -35,6 +48,12 @@ interface LineRow {
 	changedAt: number;
 	copies: number;
 	audience: string;
+	senderId: number;
+	gone: number;
+	expected: string;
+	timing: string;
+	waits: string | null;
+	roundId: number | null;
 }
 
 /** Dispatches a user may see, newest first, that left or will leave in a half-open interval of instants. */
@@ -50,7 +69,7 @@ export async function dispatchLines(
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT $limit`,
 		{ ...interval, limit, ...rightsBind(user, condition) }
 	);
-	return withCoverage(db, rows);
+	return withCoverage(db, user, rows);
 }
 
 /** A user's drafts, newest first. */
@@ -59,25 +78,55 @@ export async function draftLines(db: Db, user: User): Promise<DispatchLine[]> {
 		`${lineSelect} WHERE state = 'draft' AND sender_id = $user ORDER BY changed_at DESC LIMIT 50`,
 		{ user: user.personId }
 	);
-	return withCoverage(db, rows);
+	return withCoverage(db, user, rows);
+}
+
+/** A user's own scheduled dispatches that wait for an answer. */
+export async function waitingLines(db: Db, user: User): Promise<DispatchLine[]> {
+	const rows = await db.all<LineRow>(
+		`${lineSelect} WHERE state = 'scheduled' AND waits IS NOT NULL AND sender_id = $user ORDER BY leaves_at LIMIT 50`,
+		{ user: user.personId }
+	);
+	return withCoverage(db, user, rows);
+}
+
+/** Lines of some dispatches a user may see, in the order of `ids`. */
+export async function linesOf(db: Db, user: User, ids: readonly number[]): Promise<DispatchLine[]> {
+	const condition = dispatchCondition(user);
+	const rows = await db.all<LineRow>(
+		`${lineSelect} WHERE dispatch.id IN (SELECT value FROM json_each($ids)) AND ${condition}`,
+		{ ids: JSON.stringify(ids), ...rightsBind(user, condition) }
+	);
+	const byId = new Map(rows.map((r) => [r.id, r]));
+	return withCoverage(
+		db,
+		user,
+		ids.flatMap((id) => byId.get(id) ?? [])
+	);
 }
 
 const lineSelect = `SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, state, ways,
 	leaves_at AS leavesAt, changed_at AS changedAt, audience_words AS audience,
-	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS copies
+	sender_id AS senderId, expected, timing, waits, round_id AS roundId,
+	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS copies,
+	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id
+		AND (delivery.state NOT IN ('held', 'planned') OR attempts > 0)) AS gone
 	FROM dispatch JOIN person ON person.id = sender_id`;
 
-async function withCoverage(db: Db, rows: LineRow[]): Promise<DispatchLine[]> {
+async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<DispatchLine[]> {
 	const ids = JSON.stringify(rows.map((r) => r.id));
 	const students = await db.all<{ dispatchId: number; studentId: number }>(
 		`SELECT dispatch_id AS dispatchId, student_id AS studentId FROM dispatch_student
 		WHERE dispatch_id IN (SELECT value FROM json_each($ids))`,
 		{ ids }
 	);
+	// Of what has not left there is nothing to read yet.
+	const left = rows.filter((r) => r.gone > 0);
 	const deliveries = await studentDeliveries(
 		db,
-		rows.map((r) => r.id)
+		left.map((r) => r.id)
 	);
+	const { zone } = await readDistrict(db);
 	const studentsOf = groupBy(students, (s) => s.dispatchId);
 	const deliveriesOf = groupBy(deliveries, (d) => d.dispatchId);
 	const without = rows.filter((r) => !studentsOf.has(r.id)).map((r) => r.id);
@@ -91,8 +140,21 @@ async function withCoverage(db: Db, rows: LineRow[]): Promise<DispatchLine[]> {
 						(studentsOf.get(row.id) ?? []).map((s) => s.studentId),
 						deliveriesOf.get(row.id) ?? []
 					);
+		const { gone, expected, timing, senderId, ...line } = row;
+		const byWay = JSON.parse(expected) as DispatchLine['byWay'];
+		const about = row.state === 'scheduled' && row.copies === 0;
+		const { when } = timingSchema.parse(JSON.parse(timing));
 		return {
-			...row,
+			...line,
+			byWay,
+			about,
+			copies: about ? Object.values(byWay).reduce((sum, n) => sum + n, 0) : row.copies,
+			intendedAt: row.state === 'draft' && when.kind === 'at' ? placeLocal(when.at, zone).at : null,
+			movable:
+				row.state !== 'sent' &&
+				gone === 0 &&
+				when.kind === 'at' &&
+				(senderId === user.personId || user.role === 'coordinator'),
 			unit,
 			ways: JSON.parse(row.ways) as Way[],
 			students: coverage.students,

@@ -78,12 +78,17 @@ export async function saveDraft(
 	});
 }
 
-/** Throws a draft of one's own away. What has been sent is no draft and stays. */
-export async function throwAwayDraft(db: Db, user: User, sheetKey: string): Promise<boolean> {
+/** Throws a draft of one's own away. What is scheduled or sent is no draft and stays: it is called back first. */
+export async function throwAwayDraft(
+	db: Db,
+	user: User,
+	which: { readonly id: number } | { readonly sheetKey: string }
+): Promise<boolean> {
 	return db.write(async (tx) => {
 		const mine = await tx.one<{ id: number }>(
-			`SELECT id FROM dispatch WHERE sheet_key = $sheetKey AND state = 'draft' AND sender_id = $user`,
-			{ sheetKey, user: user.personId }
+			`SELECT id FROM dispatch WHERE ${'id' in which ? 'id = $id' : 'sheet_key = $sheetKey'}
+				AND state = 'draft' AND sender_id = $user`,
+			{ ...('id' in which ? { id: which.id } : { sheetKey: which.sheetKey }), user: user.personId }
 		);
 		if (mine) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: mine.id });
 		return mine !== undefined;

@@ -1,25 +1,45 @@
 import { dispatchesOf, listsOf } from '../../core/audience/audience';
 import { planManifest, type Manifest } from '../../core/plan/manifest';
+import { timed, type TimedManifest } from '../../core/plan/times';
+import { comingMoments, momentsOf, type Moment } from '../../core/time/timing';
 import type { Roster } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
 import { readRoster, rosterVersion } from '../db/roster';
 import { permitted, type Permitted } from './permitted';
+import { now } from '../clock';
 import { handlingOf, type Sending } from './sheet';
+import { eventOf, readTimes, type SchoolEvent, type Times } from './times';
 
-/** A sheet planned for a user, and what it was planned from. */
-export interface Planned extends Permitted {
+/** Who a sheet would reach, whenever it leaves. */
+interface Reached extends Permitted {
 	readonly roster: Roster;
 	/** Of what the user may see. */
 	readonly manifest: Manifest;
 }
 
+/** A sheet planned for a user, and what it was planned from. */
+export interface Planned extends Reached {
+	/** Of what the user may see, with the moment of each copy. */
+	readonly manifest: TimedManifest;
+	/** Every moment at which it would leave; the manifest is that of `moment`. */
+	readonly moments: readonly Moment[];
+	readonly moment: Moment;
+	/** The instant (ms) it was planned at. */
+	readonly now: number;
+	readonly times: Times;
+	/** The event it is set by, where there is one. */
+	readonly event: SchoolEvent | null;
+}
+
 /** Plans kept at a time: the tally, its doors and the manifest's pages are asked for one after another. */
 const most = 4;
-const kept = new WeakMap<Db, Map<string, Promise<Planned>>>();
+const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
+
+type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'>;
 
 /** What a plan rests on; the same mark means the same plan. */
-async function markOf(db: Db, user: User, sending: Sending): Promise<string> {
+async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
 	const asks = dispatchesOf(sending.audience).length + listsOf(sending.audience).length > 0;
 	// Evidence has rising numbers: what an audience asks of earlier dispatches changes with it.
 	const world = asks
@@ -31,15 +51,15 @@ async function markOf(db: Db, user: User, sending: Sending): Promise<string> {
 	return JSON.stringify([await rosterVersion(db), user, sending, world]);
 }
 
-/** Plans a sheet without writing anything down. */
-export async function planSheet(db: Db, user: User, sending: Sending): Promise<Planned> {
+/** Works out who a sheet reaches. */
+async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
 	const { kind, audience, ways, copies } = sending;
 	const mark = await markOf(db, user, { kind, audience, ways, copies });
 	let plans = kept.get(db);
 	if (!plans) kept.set(db, (plans = new Map()));
 	const before = plans.get(mark);
 	if (before) return before;
-	const plan = (async (): Promise<Planned> => {
+	const plan = (async (): Promise<Reached> => {
 		const roster = await readRoster(db);
 		const may = await permitted(db, user, audience);
 		const manifest = planManifest(roster, may.shown, handlingOf(sending, user), may.facts);
@@ -52,4 +72,73 @@ export async function planSheet(db: Db, user: User, sending: Sending): Promise<P
 		plans.delete(old);
 	}
 	return plan;
+}
+
+/** The last timed plan of each: what leaves now moves on with the clock, and within a minute nobody sees it. */
+const lastTimed = new WeakMap<Reached, { mark: string; planned: Planned }>();
+
+/**
+ * Plans a sheet without writing anything down: who gets a copy, and when each of the next moment's
+ * copies leaves. `at` plans another of its moments, or one that is already past (what is planned
+ * again as it leaves).
+ */
+export async function planSheet(
+	db: Db,
+	user: User,
+	sending: Sending,
+	at?: Pick<Moment, 'at' | 'endsAt'>
+): Promise<Planned> {
+	const who = await reached(db, user, sending);
+	const { timing, holdMinutes } = sending;
+	const time = await now(db);
+	const times = await readTimes(db);
+	const event = timing.when.kind === 'event' ? await eventOf(db, timing.when.eventId) : null;
+	const moments = momentsOf(timing, {
+		now: time,
+		holdMinutes,
+		zone: times.zone,
+		event,
+		isSchoolDay: times.isSchoolDay
+	});
+	const fallback: Moment = {
+		key: '',
+		local: '',
+		at: time,
+		endsAt: null,
+		existence: 'once',
+		note: null,
+		words: ''
+	};
+	const moment: Moment = {
+		...(comingMoments(moments, time)[0] ?? moments.at(-1) ?? fallback),
+		...at
+	};
+	const mark = JSON.stringify([
+		timing,
+		holdMinutes,
+		// What leaves now is kept for a minute; a moment that is asked for is meant exactly.
+		at ? moment.at : Math.floor(moment.at / 60_000),
+		moment.endsAt,
+		Math.floor(time / 60_000),
+		times.mark,
+		event
+	]);
+	const before = lastTimed.get(who);
+	if (before?.mark === mark) return before.planned;
+	const manifest = timed(
+		who.manifest,
+		who.roster,
+		{
+			leavesAt: moment.at,
+			endsAt: moment.endsAt,
+			urgent: timing.urgent,
+			pace: times.pace,
+			// Another school comes first at another minute.
+			turn: Math.floor(moment.at / 60_000)
+		},
+		times.quiet
+	);
+	const planned: Planned = { ...who, manifest, moments, moment, now: time, times, event };
+	lastTimed.set(who, { mark, planned });
+	return planned;
 }

@@ -152,7 +152,7 @@ export async function proofOf(
 	if (!recipient) return null;
 	const sender = await readSender(db, user.personId);
 	const district = await readDistrict(db);
-	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), await leaves(db, sheet));
+	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), planned.moment.at);
 	const letters = lettersOf(sheet.wording, frame);
 	const book = await factBook(db);
 	const link = linkLike(publicUrl);
@@ -213,9 +213,6 @@ export async function proofOf(
 		worded: made?.ok ? languageName(made.copy.language) : languageName(language)
 	};
 }
-
-const leaves = async (db: Query, sheet: Sheet): Promise<number> =>
-	(await now(db)) + Math.min(Math.max(sheet.holdMinutes, 0), 60) * 60_000;
 
 /** The letter's settings with the files that are the user's; others are named by the standing check. */
 async function ownFiles(db: Query, user: User, sheet: Sheet): Promise<Sheet['letter']> {

@@ -59,6 +59,19 @@ export interface DispatchReach {
 	readonly scheduledAt: number;
 	readonly leavesAt: number;
 	readonly sentAt: number | null;
+	/** No copy leaves at or after this instant; null where it never goes stale. */
+	readonly endsAt: number | null;
+	/** Why it waits for an answer instead of leaving, or null. */
+	readonly waits: string | null;
+	readonly roundId: number | null;
+	/** Whether copies are only written down when its time comes near. */
+	readonly farAhead: boolean;
+	/** Copies that have not left, and when the first and the last of them do. */
+	readonly pending: {
+		readonly copies: number;
+		readonly firstAt: number | null;
+		readonly lastAt: number | null;
+	};
 	readonly sentence: string;
 	/** What the four numbers count. */
 	readonly unit: CoverageUnit;
@@ -107,10 +120,14 @@ export async function dispatchReach(
 		scheduledAt: number;
 		leavesAt: number;
 		sentAt: number | null;
+		endsAt: number | null;
+		waits: string | null;
+		roundId: number | null;
+		expected: string;
 	}>(
 		`SELECT dispatch.id, subject, body, given_name || ' ' || family_name AS sender,
 			sender_id AS senderId, state, ways, scheduled_at AS scheduledAt, leaves_at AS leavesAt,
-			sent_at AS sentAt
+			sent_at AS sentAt, ends_at AS endsAt, waits, round_id AS roundId, expected
 		FROM dispatch JOIN person ON person.id = sender_id
 		WHERE dispatch.id = $id AND state != 'draft' AND ${condition}`,
 		{ id, ...rightsBind(user, condition) }
@@ -144,6 +161,11 @@ export async function dispatchReach(
 			covered: rings.filter((r) => r.standing === 'read' || r.standing === 'answered').length
 		};
 	});
+	const pending = (await db.one<DispatchReach['pending']>(
+		`SELECT count(*) AS copies, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
+		WHERE dispatch_id = $id AND state IN ('held', 'planned')`,
+		{ id }
+	))!;
 	const counts = await db.all<{ way: Way; state: DeliveryState; n: number }>(
 		`SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
 		{ id }
@@ -151,9 +173,16 @@ export async function dispatchReach(
 	const chosen = JSON.parse(dispatch.ways) as Way[];
 	// Copies for information and ways chosen by hand may go by another way than the dispatch's.
 	const ways = allWays.filter((w) => chosen.includes(w) || counts.some((c) => c.way === w));
+	const { expected, ...shown } = dispatch;
 	return {
-		...dispatch,
+		...shown,
 		ways,
+		pending,
+		farAhead:
+			dispatch.state === 'scheduled' &&
+			dispatch.waits === null &&
+			counts.length === 0 &&
+			expected !== '{}',
 		unit,
 		sentence: coverageSentence(coverage, unit),
 		students: coverage.students,

@@ -1,31 +1,42 @@
 import { audienceWords } from '../../core/audience/sentence';
 import type { Check } from '../../core/plan/check';
 import { isBlocked } from '../../core/plan/check';
-import type { Manifest } from '../../core/plan/manifest';
 import { tallyOf, type Tally } from '../../core/plan/tally';
 import { leavesAt } from '../../core/time/hold';
-import { copyToken, hashToken } from '../access/tokens';
+import { comingMoments } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db, Query } from '../db/open';
 import { nameBook } from '../db/names';
 import { keptIn, markUsed } from './kept';
-import { planSheet } from './plan-sheet';
+import { planSheet, type Planned } from './plan-sheet';
 import { checkSheet } from './check-sheet';
 import { filesOfSheet } from './files';
+import { scheduleRound } from './rounds';
 import { putDispatch, sheetValues } from './sheet-row';
 import type { Sheet } from './sheet';
+import { clearPlan, writePlan } from './write-plan';
 
 export type Scheduled =
-	| { readonly ok: true; readonly dispatchId: number }
+	| {
+			readonly ok: true;
+			readonly dispatchId: number;
+			/** The round it has become, where it has several dates. */
+			readonly roundId: number | null;
+	  }
 	/** Something blocks; nothing was written. */
 	| { readonly ok: false; readonly checks: readonly Check[]; readonly tally: Tally };
 
+/** What leaves later than this is worked out again shortly before, so that who has come meanwhile is in. */
+export const settleAheadMs = 10 * 60_000;
+/** What leaves later than this is not written out copy by copy yet. */
+export const horizonMs = 35 * 86_400_000;
+
 /**
  * Sends a sheet: plans it, writes the dispatch with every copy and everyone left out, and sets the
- * hold. All or nothing. The same sheet sent twice (a second tap, a repeated request) is one
- * dispatch. `copiesSeen` is the number on the button: if the roster has changed since, nothing is
- * sent and the new number is said.
+ * hold or the time. All or nothing. The same sheet sent twice (a second tap, a repeated request) is
+ * one dispatch. `copiesSeen` is the number on the button: if the roster has changed since, nothing
+ * is sent and the new number is said.
  */
 export async function schedule(
 	db: Db,
@@ -43,11 +54,20 @@ export async function schedule(
 			'SELECT id, state, sender_id FROM dispatch WHERE sheet_key = $key',
 			{ key: sheet.sheetKey }
 		);
+		const round = await tx.one<{ id: number; first: number; madeBy: number }>(
+			`SELECT id, made_by AS madeBy, (SELECT min(dispatch.id) FROM dispatch WHERE round_id = round.id) AS first
+			FROM round WHERE sheet_key = $key`,
+			{ key: sheet.sheetKey }
+		);
 		if (before && before.sender_id === user.personId && before.state !== 'draft') {
-			return { ok: true, dispatchId: before.id };
+			return { ok: true, dispatchId: before.id, roundId: null };
+		}
+		if (round && round.madeBy === user.personId && round.first !== null) {
+			return { ok: true, dispatchId: round.first, roundId: round.id };
 		}
 		const checks = await checkSheet(tx, user, sheet, planned, tally);
-		if (before && before.sender_id !== user.personId) {
+		const sender = before?.sender_id ?? round?.madeBy ?? user.personId;
+		if (sender !== user.personId) {
 			checks.unshift({
 				level: 'block',
 				where: 'result',
@@ -64,83 +84,78 @@ export async function schedule(
 		if (isBlocked(checks)) return { ok: false, checks, tally };
 
 		const time = await now(tx);
-		const leaves = leavesAt(time, sheet.holdMinutes);
+		const words = audienceWords(spoken, await nameBook(tx, spoken));
 		const schools = new Set(manifest.students.map((id) => roster.person(id)?.schoolId));
-		const id = await putDispatch(tx, before?.id ?? null, {
-			...sheetValues(sheet, audienceWords(spoken, await nameBook(tx, spoken))),
-			school_id: schools.size === 1 ? ([...schools][0] ?? null) : null,
-			state: 'scheduled',
-			changed_at: time,
-			scheduled_at: time,
-			leaves_at: leaves,
-			...(before ? {} : { sheet_key: sheet.sheetKey, sender_id: user.personId })
-		});
-		await tx.run(
-			`INSERT OR IGNORE INTO dispatch_file (dispatch_id, file_id)
-			SELECT $id, value FROM json_each($files)`,
-			{ id, files: JSON.stringify(filesOfSheet(sheet)) }
-		);
-		await writeManifest(tx, key, id, manifest, time, leaves);
+		const schoolId = schools.size === 1 ? ([...schools][0] ?? null) : null;
 		await markUsed(tx, used, time);
-		return { ok: true, dispatchId: id };
+		const { kind } = sheet.timing.when;
+		if (kind === 'event' || kind === 'round') {
+			const made = await scheduleRound(tx, key, user, sheet, planned, words, schoolId);
+			if (before) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: before.id });
+			return { ok: true, ...made };
+		}
+		// The hold counts from this moment on: planning has taken a while.
+		const late = kind === 'now' ? leavesAt(time, sheet.holdMinutes) - planned.moment.at : 0;
+		const moment = {
+			...planned.moment,
+			at: planned.moment.at + late,
+			endsAt:
+				sheet.timing.ends?.kind === 'after' ? planned.moment.endsAt! + late : planned.moment.endsAt
+		};
+		const again = late === 0 ? manifest : (await planSheet(db, user, sheet, moment)).manifest;
+		const dispatchId = await putScheduled(
+			tx,
+			key,
+			before?.id ?? null,
+			{
+				...sheetValues(sheet, words),
+				school_id: schoolId,
+				scheduled_at: time,
+				leaves_at: moment.at,
+				ends_at: moment.endsAt,
+				...(before ? {} : { sheet_key: sheet.sheetKey, sender_id: user.personId })
+			},
+			sheet,
+			{ ...planned, manifest: again, moment },
+			time
+		);
+		return { ok: true, dispatchId, roundId: null };
 	});
 }
 
-/** Writes a manifest down: students, copies with their links, and everyone left out. */
-async function writeManifest(
+/** Puts one dispatch down with its copies, or only their number where it is far ahead. Returns its id. */
+export async function putScheduled(
 	tx: Query,
 	key: Buffer,
-	dispatchId: number,
-	manifest: Manifest,
-	time: number,
-	leaves: number
-): Promise<void> {
-	const last = await tx.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM delivery');
-	const first = last!.id + 1;
-	const copies = manifest.copies.map((copy, i) => ({ ...copy, id: first + i }));
-	const put = (sql: string, rows: readonly unknown[]) =>
-		rows.length === 0 ? Promise.resolve() : tx.run(sql, { rows: JSON.stringify(rows) });
-	await put(
-		`INSERT INTO dispatch_student (dispatch_id, student_id, section_id)
-		SELECT ${dispatchId}, value ->> 0, value ->> 1 FROM json_each($rows)`,
-		manifest.students.map((s) => [s, manifest.sectionOf.get(s) ?? null])
+	before: number | null,
+	values: Readonly<Record<string, string | number | null>>,
+	sheet: Sheet,
+	planned: Pick<Planned, 'manifest' | 'moment'>,
+	time: number
+): Promise<number> {
+	const { manifest, moment } = planned;
+	const byWay: Record<string, number> = {};
+	for (const { way } of manifest.copies) byWay[way] = (byWay[way] ?? 0) + 1;
+	const id = await putDispatch(tx, before, {
+		...values,
+		state: 'scheduled',
+		waits: null,
+		changed_at: time,
+		settled: moment.at - time <= settleAheadMs ? 1 : 0,
+		expected: JSON.stringify(byWay)
+	});
+	await tx.run(
+		`INSERT OR IGNORE INTO dispatch_file (dispatch_id, file_id)
+		SELECT $id, value FROM json_each($files)`,
+		{ id, files: JSON.stringify(filesOfSheet(sheet)) }
 	);
-	await put(
-		`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons)
-		SELECT ${dispatchId}, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)
-		WHERE value ->> 0 IN (SELECT id FROM person)`,
-		manifest.leftOut.map((l) => [
-			l.personId,
-			JSON.stringify(l.studentIds),
-			JSON.stringify(l.reasons)
-		])
-	);
-	await put(
-		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash)
-		SELECT value ->> 0, ${dispatchId}, value ->> 1, value ->> 2, value ->> 3,
-			value ->> 5, ${time}, ${leaves}, value ->> 4 FROM json_each($rows)`,
-		copies.map((c) => [
-			c.id,
-			c.personId,
-			c.way,
-			c.address,
-			c.way === 'inbox' ? null : hashToken(copyToken(key, c.id)),
-			leaves > time ? 'held' : 'planned'
-		])
-	);
-	await put(
-		`INSERT INTO delivery_student (delivery_id, student_id)
-		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
-		copies.flatMap((c) => c.studentIds.map((s) => [c.id, s]))
-	);
-	await put(
-		`INSERT INTO delivery_also (delivery_id, person_id)
-		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
-		copies.flatMap((c) => c.alsoFor.map((p) => [c.id, p]))
-	);
-	await put(
-		`INSERT INTO event (delivery_id, at, kind, detail)
-		SELECT value ->> 0, ${time}, 'scheduled', value ->> 1 FROM json_each($rows)`,
-		copies.map((c) => [c.id, leaves > time ? 'held before leaving' : 'due at once'])
-	);
+	await clearPlan(tx, id);
+	if (moment.at - time <= horizonMs) {
+		const held = sheet.timing.when.kind === 'now' && moment.at > time;
+		await writePlan(tx, key, id, manifest, time, held);
+	}
+	return id;
 }
+
+/** The moments of a sheet that are still to come. */
+export const coming = ({ moments, now: time }: Planned) => comingMoments(moments, time);

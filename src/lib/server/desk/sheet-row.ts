@@ -2,14 +2,15 @@ import { audienceSchema } from '../../core/audience/audience';
 import { listWords } from '../../core/copy/list-words';
 import { bodyText } from '../../core/copy/plain';
 import { wordingSchema } from '../../core/copy/words';
+import { timingSchema } from '../../core/time/timing';
 import type { Query } from '../db/open';
 import { boardSchema, copiesSchema, letterSchema, type Sheet } from './sheet';
 
 /** The columns of `dispatch` that hold a sheet, as they come out of the database. */
 export const sheetColumns = `sheet_key AS sheetKey, kind, audience, ways, handling AS copies, wording, letter,
-	board, hold_minutes AS holdMinutes`;
+	board, timing, hold_minutes AS holdMinutes`;
 export type SheetRow = Pick<Sheet, 'sheetKey' | 'kind' | 'holdMinutes'> &
-	Record<'audience' | 'ways' | 'copies' | 'wording' | 'letter' | 'board', string>;
+	Record<'audience' | 'ways' | 'copies' | 'wording' | 'letter' | 'board' | 'timing', string>;
 
 /** The sheet of a row. Throws where the database holds what no sheet can be. */
 export const sheetOfRow = (row: SheetRow): Sheet => ({
@@ -21,7 +22,8 @@ export const sheetOfRow = (row: SheetRow): Sheet => ({
 	copies: copiesSchema.parse(JSON.parse(row.copies)),
 	wording: wordingSchema.parse(JSON.parse(row.wording)),
 	letter: letterSchema.parse(JSON.parse(row.letter)),
-	board: boardSchema.parse(JSON.parse(row.board))
+	board: boardSchema.parse(JSON.parse(row.board)),
+	timing: timingSchema.parse(JSON.parse(row.timing))
 });
 
 /** Columns and values by which a sheet is put down in `dispatch`; `words` is its audience as a sentence. */
@@ -36,6 +38,7 @@ export const sheetValues = (sheet: Sheet, words: string): Record<string, string 
 	wording: JSON.stringify(sheet.wording),
 	letter: JSON.stringify(sheet.letter),
 	board: JSON.stringify(sheet.board),
+	timing: JSON.stringify(sheet.timing),
 	hold_minutes: sheet.holdMinutes
 });
 

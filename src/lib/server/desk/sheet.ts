@@ -3,6 +3,7 @@ import { audienceSchema } from '../../core/audience/audience';
 import { wordingSchema } from '../../core/copy/words';
 import type { Handling } from '../../core/plan/manifest';
 import { dispatchKinds } from '../../core/roster/types';
+import { timingSchema, usualTiming } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 
 export const waySchema = z.enum(['email', 'text', 'inbox']);
@@ -67,21 +68,28 @@ export const sheetSchema = z.object({
 	wording: wordingSchema,
 	letter: letterSchema.default(usualLetter),
 	board: boardSchema.default(usualBoard),
+	timing: timingSchema.default(usualTiming),
+	/** The hold of what leaves now. */
 	holdMinutes: z.number()
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
-/** The part of a sheet that says who gets a copy and how: what the manifest is made from. */
+/** The part of a sheet that says who gets a copy, how and when: what the manifest is made from. */
 export const sendingSchema = sheetSchema.pick({
 	kind: true,
 	audience: true,
 	ways: true,
-	copies: true
+	copies: true,
+	timing: true,
+	holdMinutes: true
 });
 export type Sending = z.infer<typeof sendingSchema>;
 
 /** How a sheet's copies are made, for the plan. */
-export const handlingOf = (sending: Omit<Sending, 'audience'>, user: User): Handling => ({
+export const handlingOf = (
+	sending: Pick<Sending, 'ways' | 'kind' | 'copies'>,
+	user: User
+): Handling => ({
 	ways: sending.ways,
 	kind: sending.kind,
 	perStudent: sending.copies.perStudent,

@@ -6,6 +6,8 @@ import type { Check } from '../../core/plan/check';
 import type { LanguageCount } from '../../core/plan/check-wording';
 import type { Recipient, Way } from '../../core/plan/manifest';
 import { tallyOf, type Tally } from '../../core/plan/tally';
+import { timesTally, type TimesTally } from '../../core/plan/times';
+import { comingMoments, type Moment } from '../../core/time/timing';
 import { nameOf, relationPhrase } from '../../core/roster/relation';
 import type { Roster } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
@@ -49,8 +51,19 @@ export const doors = [
 ] as const;
 export type Door = (typeof doors)[number];
 
+/** When a sheet would leave. */
+export interface LandingTimes extends TimesTally {
+	/** Every moment, past and left-out ones among them. */
+	readonly moments: readonly Moment[];
+	/** How many of them are still to come. */
+	readonly coming: number;
+	/** The first of those, or what is past where none is. */
+	readonly moment: Moment;
+}
+
 export interface Landing {
 	readonly tally: Tally;
+	readonly times: LandingTimes;
 	readonly checks: readonly Check[];
 	readonly byLine: readonly LineCount[];
 	/** Languages that the people want to read, most first. */
@@ -85,6 +98,12 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 	const tally = tallyOf(planned.manifest);
 	return {
 		tally,
+		times: {
+			...timesTally(planned.manifest),
+			moments: planned.moments,
+			coming: comingMoments(planned.moments, planned.now).length,
+			moment: planned.moment
+		},
 		checks: await checkSheet(db, user, sheet, planned, tally),
 		byLine: planned.manifest.byLine,
 		languages: languageCounts(planned.roster, planned.manifest, sheet.wording),

@@ -1,17 +1,14 @@
-import { dayPartOf, weekOf, type DayPart, type LocalDay } from '../../core/time/zone';
+import { DateTime } from 'luxon';
+import { dayPartOf, localDays, weekOf, type DayPart, type LocalDay } from '../../core/time/zone';
 import { addressCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
-import { dispatchLines, draftLines, type DispatchLine } from './dispatch-lines';
-
-/** How many households get how many dispatches on one day. */
-export interface DayLoad {
-	/** Index is the number of dispatches, 0 to 3; the last one is "3 or more". */
-	readonly households: readonly [number, number, number, number];
-	readonly most: number;
-}
+import type { DayLoad } from '../../core/plan/load';
+import { dispatchLines, draftLines, waitingLines, type DispatchLine } from './dispatch-lines';
+import { dayLoads, loadWindow, suggestedMoves, type SuggestedMove } from './load';
+import { closureOn } from '../../core/time/school-days';
 
 /** A row of the week: a part of the day, or what lies outside all of them. */
 export type TagRow = DayPart['key'] | 'quiet';
@@ -19,6 +16,8 @@ export type TagRow = DayPart['key'] | 'quiet';
 export interface WeekDay extends LocalDay {
 	readonly today: boolean;
 	readonly load: DayLoad;
+	/** Why there is no school, or null. */
+	readonly closed: string | null;
 	/** Tags by part of the day; `quiet` holds what leaves outside all of them. */
 	readonly tags: Readonly<Record<TagRow, readonly DispatchLine[]>>;
 }
@@ -29,8 +28,13 @@ export interface WeekView {
 	readonly days: readonly WeekDay[];
 	readonly dispatches: number;
 	readonly copies: number;
+	/** Messages a family may get in a day before it is pointed out. */
+	readonly limit: number;
+	readonly moves: readonly SuggestedMove[];
 	readonly waiting: {
 		readonly drafts: readonly DispatchLine[];
+		/** Scheduled, but held up until somebody answers. */
+		readonly answers: readonly DispatchLine[];
 		/** Of the last week, those with students nobody has read for. */
 		readonly notCovered: readonly DispatchLine[];
 		readonly mend: { readonly email: number; readonly text: number };
@@ -50,35 +54,43 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 		FROM address WHERE failing IS NOT NULL AND ${mendable}`,
 		rightsBind(user, mendable)
 	);
-	const households = (await db.one<{ n: number }>('SELECT count(*) AS n FROM household'))!.n;
+	const window = await loadWindow(db, days);
+	const loads = dayLoads(window);
+	const drafts = await draftLines(db, user);
+	const shown = [...lines, ...drafts.filter((d) => d.intendedAt !== null)];
+	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
 		zone,
 		now: time,
-		days: await Promise.all(
-			days.map(async (day) => {
-				const tags: Record<TagRow, DispatchLine[]> = {
-					before: [],
-					school: [],
-					after: [],
-					evening: [],
-					quiet: []
-				};
-				for (const line of lines) {
-					if (line.leavesAt! < day.from || line.leavesAt! >= day.to) continue;
-					tags[dayPartOf(line.leavesAt!, zone)?.key ?? 'quiet'].unshift(line);
-				}
-				return {
-					...day,
-					today: time >= day.from && time < day.to,
-					tags,
-					load: await dayLoad(db, day, households)
-				};
-			})
-		),
+		limit: window.times.loadLimit,
+		moves: loads.some((l) => l.over > 0) ? await suggestedMoves(db, user, window) : [],
+		days: days.map((day, i) => {
+			const tags: Record<TagRow, DispatchLine[]> = {
+				before: [],
+				school: [],
+				after: [],
+				evening: [],
+				quiet: []
+			};
+			for (const line of shown) {
+				const at = momentOf(line);
+				if (at < day.from || at >= day.to) continue;
+				tags[dayPartOf(at, zone)?.key ?? 'quiet'].push(line);
+			}
+			for (const list of Object.values(tags)) list.sort((a, b) => momentOf(a) - momentOf(b));
+			return {
+				...day,
+				today: time >= day.from && time < day.to,
+				tags,
+				load: loads[i]!,
+				closed: closureOn(window.times.calendar, day.date)?.name ?? null
+			};
+		}),
 		dispatches: lines.length,
 		copies: lines.reduce((sum, l) => sum + l.copies, 0),
 		waiting: {
-			drafts: await draftLines(db, user),
+			drafts,
+			answers: await waitingLines(db, user),
 			notCovered: lastWeek
 				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
 				.slice(0, 5),
@@ -87,27 +99,51 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	};
 }
 
-/** Counts dispatches, whoever sent them, per household on one day. A dispatch that reaches a household twice counts once. */
-async function dayLoad(db: Db, day: LocalDay, households: number): Promise<DayLoad> {
-	const rows = await db.all<{ n: number; households: number }>(
-		`SELECT n, count(*) AS households FROM (
-			SELECT household_id, count(DISTINCT dispatch_id) AS n
-			FROM dispatch JOIN delivery ON dispatch_id = dispatch.id
-			JOIN household_member ON household_member.person_id = delivery.person_id
-			WHERE leaves_at >= $from AND leaves_at < $to AND dispatch.state != 'draft'
-			GROUP BY household_id)
-		GROUP BY n`,
-		{ from: day.from, to: day.to }
-	);
-	const families = (test: (n: number) => boolean) =>
-		rows.filter((r) => test(r.n)).reduce((sum, r) => sum + r.households, 0);
+/** One day of the month view. */
+export interface MonthDay extends LocalDay {
+	readonly today: boolean;
+	readonly inMonth: boolean;
+	readonly load: DayLoad;
+	readonly closed: string | null;
+	readonly lines: readonly DispatchLine[];
+}
+export interface MonthView {
+	readonly zone: string;
+	readonly now: number;
+	readonly limit: number;
+	/** ISO date of the first of the month. */
+	readonly first: string;
+	/** Whole weeks, Monday first. */
+	readonly days: readonly MonthDay[];
+}
+
+/** The month that holds `at` (or now), in whole weeks. */
+export async function monthView(db: Db, user: User, at?: number): Promise<MonthView> {
+	const { zone } = await readDistrict(db);
+	const time = await now(db);
+	const month = DateTime.fromMillis(at ?? time, { zone }).startOf('month');
+	const first = month.startOf('week');
+	const weeks = Math.ceil(month.endOf('month').diff(first, 'weeks').weeks);
+	const days = localDays(first.toISODate()!, weeks * 7, zone);
+	const window = await loadWindow(db, days);
+	const loads = dayLoads(window);
+	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days.at(-1)!.to }, 2000);
+	const drafts = (await draftLines(db, user)).filter((d) => d.intendedAt !== null);
+	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
-		households: [
-			households - families(() => true),
-			families((n) => n === 1),
-			families((n) => n === 2),
-			families((n) => n >= 3)
-		],
-		most: rows.reduce((most, r) => Math.max(most, r.n), 0)
+		zone,
+		now: time,
+		limit: window.times.loadLimit,
+		first: month.toISODate()!,
+		days: days.map((day, i) => ({
+			...day,
+			today: time >= day.from && time < day.to,
+			inMonth: day.date.slice(0, 7) === month.toFormat('yyyy-MM'),
+			load: loads[i]!,
+			closed: closureOn(window.times.calendar, day.date)?.name ?? null,
+			lines: [...lines, ...drafts]
+				.filter((l) => momentOf(l) >= day.from && momentOf(l) < day.to)
+				.sort((a, b) => momentOf(a) - momentOf(b))
+		}))
 	};
 }

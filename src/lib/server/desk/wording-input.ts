@@ -10,7 +10,6 @@ import type { Tally } from '../../core/plan/tally';
 import { nameOf } from '../../core/roster/relation';
 import type { Roster } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
-import { now } from '../clock';
 import { factBook, type FactBook } from '../db/copy-facts';
 import { readDistrict } from '../db/district';
 import { languageName } from '../db/names';
@@ -99,11 +98,10 @@ export async function wordingInput(
 	db: Query,
 	user: User,
 	sheet: Sheet,
-	{ roster, manifest }: Planned,
+	{ roster, manifest, moment, now: time }: Planned,
 	tally: Tally
 ): Promise<WordingInput> {
 	const district = await readDistrict(db);
-	const time = await now(db);
 	const wanted = filesOfSheet(sheet);
 	const files = new Map((await usableFiles(db, user, wanted)).map((f) => [f.id, f]));
 	return {
@@ -113,7 +111,7 @@ export async function wordingInput(
 		replyTo: sheet.letter.replyTo,
 		board: sheet.board,
 		now: time,
-		leavesAt: time + Math.min(Math.max(sheet.holdMinutes, 0), 60) * 60_000,
+		leavesAt: moment.at,
 		zone: district.zone,
 		languages: languageCounts(roster, manifest, sheet.wording),
 		emptyFields: emptyFields(roster, await factBook(db), manifest, sheet.wording),

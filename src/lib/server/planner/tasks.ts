@@ -13,11 +13,17 @@ import {
 	type ManifestFilter
 } from '../desk/manifest';
 import { proofOf, proofReaders, sendProof } from '../desk/proof';
+import { importCalendar, saveEvent, type EventInput } from '../desk/events';
+import { familiesOn, moveEffects } from '../desk/load';
+import { moveDispatch } from '../desk/move';
+import { replan, replanAhead } from '../desk/replan';
+import { resume } from '../desk/resume';
 import { schedule } from '../desk/schedule';
 import { audienceFrom, sentenceOf } from '../desk/sentence';
 import type { Sending, Sheet } from '../desk/sheet';
 import { landing, namesBehind, type Door } from '../desk/tally';
 import { textLengths } from '../desk/text-lengths';
+import { monthView, weekView } from '../desk/week';
 import { now } from '../clock';
 import { nameBook } from '../db/names';
 import { readRoster } from '../db/roster';
@@ -68,6 +74,25 @@ export const tasks = {
 		files[as](await manifestView(db, user, sending)),
 	schedule: ({ db, key }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
 		schedule(db, key, user, sheet, copiesSeen),
+	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
+	week: ({ db }: Services, user: User, at: number | undefined) => weekView(db, user, at),
+	month: ({ db }: Services, user: User, at: number | undefined) => monthView(db, user, at),
+	moveEffects: ({ db }: Services, user: User, dispatchId: number, from: string) =>
+		moveEffects(db, user, dispatchId, from),
+	move: ({ db, key }: Services, user: User, id: number, to: string, base: number) =>
+		moveDispatch(db, key, user, id, to, base),
+	familiesOn: ({ db }: Services, user: User, date: string) => familiesOn(db, user, date),
+	saveEvent: ({ db, key }: Services, user: User, input: EventInput) =>
+		saveEvent(db, key, user, input),
+	importCalendar: (
+		{ db, key }: Services,
+		user: User,
+		text: string,
+		as: 'events' | 'closures',
+		take: boolean
+	) => importCalendar(db, key, user, text, as, take),
+	replanAhead: ({ db, key }: Services) => replanAhead(db, key),
+	resume: ({ db, key }: Services, user: User, id: number) => resume(db, key, user, id),
 	saveDraft: ({ db }: Services, user: User, sheet: Sheet, base: number | null) =>
 		saveDraft(db, user, sheet, base),
 	sentence: ({ db }: Services, user: User, audience: Audience) => sentenceOf(db, user, audience),

@@ -4,41 +4,77 @@
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** A dispatch as a tag: time and ways above the perforation, what and to whom below. */
-	let { line, zone }: { line: DispatchLine; zone: string } = $props();
+	let {
+		line,
+		zone,
+		onmove
+	}: { line: DispatchLine; zone: string; onmove?: (line: DispatchLine) => void } = $props();
 	/** The usual audience goes without saying on a tag; the whole sentence is behind it. */
 	const audience = $derived(line.audience.replace(/^Guardians of students in /, ''));
+	const draft = $derived(line.state === 'draft');
+	const at = $derived(line.leavesAt ?? line.intendedAt ?? line.changedAt);
+	const copies = $derived(`${line.copies} ${line.copies === 1 ? 'copy' : 'copies'}`);
 </script>
 
-<a class="tag" href="/reach/{line.id}" title={line.audience}>
+<div class="tag" class:draft class:waits={line.waits !== null}>
 	<span class="top">
-		<span class="mono">{clockTime(line.leavesAt ?? line.changedAt, zone)}</span>
+		<span class="mono">{clockTime(at, zone)}</span>
 		<span class="ways"
-			>{#each line.ways as way (way)}<WayMark {way} size={14} />{/each}</span
+			>{#each line.ways as way (way)}<WayMark
+					{way}
+					size={14}
+				/>{#if line.byWay[way] && line.state === 'scheduled'}<span class="n" aria-hidden="true"
+						>{line.byWay[way]}</span
+					>{/if}{/each}</span
 		>
 	</span>
 	<span class="low">
-		<b dir="auto">{line.subject}</b>
+		<a
+			href={draft ? `/write?draft=${line.id}` : `/reach/${line.id}`}
+			title={line.audience}
+			dir="auto"
+			draggable="false"><b>{line.subject || 'No subject yet'}</b></a
+		>
 		<span class="who">{audience}</span>
-		<span class="quiet">
-			{#if line.state === 'scheduled'}{line.copies} copies{:else}{line.covered} of {line.students}
-				{line.unit === 'people' ? 'read it' : 'covered'}{/if}
+		<span class="quiet foot">
+			<span>
+				{#if draft}draft, not scheduled{:else if line.waits !== null}<span class="heed"
+						>waits for your answer</span
+					>{:else if line.state === 'scheduled'}{line.about
+						? 'about '
+						: ''}{copies}{:else}{line.covered}
+					of {line.students}
+					{line.unit === 'people' ? 'read it' : 'covered'}{/if}
+			</span>
+			{#if onmove}
+				<button class="plain" onclick={() => onmove(line)}
+					>Move<span class="spoken"> {line.subject}</span></button
+				>
+			{/if}
 		</span>
 	</span>
-</a>
+</div>
 
 <style>
 	.tag {
 		display: block;
 		color: var(--ink);
-		text-decoration: none;
 		background: var(--sheet);
 		border: 1px solid var(--line);
 		border-radius: 3px;
 		font-size: 12.5px;
 		line-height: 1.25;
+		cursor: default;
 	}
 	.tag:hover {
 		border-color: var(--line-strong);
+	}
+	.draft {
+		border-style: dashed;
+		background: transparent;
+	}
+	.waits {
+		border-color: var(--heed);
 	}
 	.top {
 		display: flex;
@@ -49,12 +85,25 @@
 	}
 	.ways {
 		display: inline-flex;
-		gap: 5px;
+		align-items: center;
+		gap: 3px;
+	}
+	.n {
+		font-size: 11px;
+		margin-right: 4px;
+		font-variant-numeric: tabular-nums;
 	}
 	.low {
 		display: grid;
 		padding: 5px 8px 6px;
 		overflow-wrap: anywhere;
+	}
+	.low a {
+		color: inherit;
+		text-decoration: none;
+	}
+	.low a:hover {
+		text-decoration: underline;
 	}
 	.who {
 		display: -webkit-box;
@@ -62,5 +111,14 @@
 		-webkit-line-clamp: 2;
 		line-clamp: 2;
 		overflow: hidden;
+	}
+	.foot {
+		display: flex;
+		flex-wrap: wrap;
+		justify-content: space-between;
+		gap: 0 6px;
+	}
+	.foot button {
+		font-size: 12px;
 	}
 </style>

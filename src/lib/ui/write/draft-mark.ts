@@ -6,7 +6,7 @@ import type { Draft } from '$lib/server/desk/draft';
  * A hash (FNV-1a, 32 bits, of what it holds, with its length), so that some can be kept.
  */
 export function draftMark(draft: Draft): string {
-	const { audience, kind, ways, copies, letter, board, holdMinutes, wording } = draft;
+	const { audience, kind, ways, copies, letter, board, timing, holdMinutes, wording } = draft;
 	const text = JSON.stringify([
 		audience,
 		kind,
@@ -14,6 +14,7 @@ export function draftMark(draft: Draft): string {
 		copies,
 		letter,
 		board,
+		timing,
 		holdMinutes,
 		wording.language,
 		wordsMark(wording.words),

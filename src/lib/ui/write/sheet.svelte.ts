@@ -2,6 +2,7 @@ import type { Audience, ByHand } from '$lib/core/audience/audience';
 import type { Way, WaysByHand } from '$lib/core/plan/manifest';
 import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
 import type { DispatchKind } from '$lib/core/roster/types';
+import type { Timing } from '$lib/core/time/timing';
 import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/draft';
 import type { Landing } from '$lib/server/desk/tally';
 import type { TextLengths } from '$lib/server/desk/text-lengths';
@@ -25,6 +26,7 @@ export const newSheet = (): Draft => ({
 	wording: { language: 'en', words: emptyWords, variants: [] },
 	letter: { replyTo: '', sectionBefore: false, sectionLine: false, files: [] },
 	board: { from: null, until: null, pinned: false },
+	timing: { when: { kind: 'now' }, ends: null, urgent: false },
 	holdMinutes: 5
 });
 
@@ -47,6 +49,8 @@ export class Sheet {
 	wording = $state.raw<Wording>(newSheet().wording);
 	letter = $state.raw<Draft['letter']>(newSheet().letter);
 	board = $state.raw<Draft['board']>(newSheet().board);
+	/** Never changed, only exchanged. */
+	timing = $state.raw<Timing>(newSheet().timing);
 	holdMinutes = $state(5);
 	landing = $state.raw<Landing | null>(null);
 	/** True lengths of the texts, asked for after a rest; null where none is sent or not yet known. */
@@ -99,6 +103,7 @@ export class Sheet {
 		this.wording = data.wording;
 		this.letter = data.letter;
 		this.board = data.board;
+		this.timing = data.timing;
 		this.holdMinutes = data.holdMinutes;
 	}
 
@@ -128,7 +133,7 @@ export class Sheet {
 		};
 	}
 
-	/** Who gets a copy and how: what the manifest is made from. */
+	/** Who gets a copy, how and when: what the manifest is made from. */
 	get sending() {
 		return {
 			kind: this.kind,
@@ -140,7 +145,9 @@ export class Sheet {
 				waysByHand: $state.snapshot(this.waysByHand) as Draft['copies']['waysByHand'],
 				toSender: this.toSender,
 				toColleagues: [...this.toColleagues]
-			}
+			},
+			timing: this.timing,
+			holdMinutes: this.holdMinutes
 		};
 	}
 
@@ -150,8 +157,7 @@ export class Sheet {
 			...this.sending,
 			wording: this.wording,
 			letter: this.letter,
-			board: this.board,
-			holdMinutes: this.holdMinutes
+			board: this.board
 		};
 	}
 
@@ -329,7 +335,9 @@ export type KeptSheet = Draft & {
 export function keptSheet(place: string): KeptSheet | null {
 	try {
 		const data = JSON.parse(localStorage.getItem(place) ?? 'null') as KeptSheet | null;
-		return data?.audience?.version === 2 && data.wording && data.letter && data.board ? data : null;
+		return data?.audience?.version === 2 && data.wording && data.letter && data.board && data.timing
+			? data
+			: null;
 	} catch {
 		return null;
 	}

@@ -2,6 +2,8 @@ import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/call-back';
 import { courierStatus } from '$lib/server/desk/courier-status';
+import { stopRest } from '$lib/server/desk/stop';
+import { ask } from '$lib/server/planner/planner';
 import { dispatchReach } from '$lib/server/desk/reach';
 import { services } from '$lib/server/services';
 import { redirect } from '@sveltejs/kit';
@@ -42,7 +44,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	return {
 		reach,
 		filter,
-		mine: reach.senderId === locals.user!.personId,
+		mine: reach.senderId === locals.user!.personId || locals.user!.role === 'coordinator',
 		courier: await courierStatus(db)
 	};
 };
@@ -55,5 +57,22 @@ export const actions: Actions = {
 		const result = await callBack(db, locals.user!, id.data);
 		if (!result.ok) return fail(409, { why: result.why });
 		redirect(303, `/write?draft=${id.data}`);
+	},
+	stop: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		if (!id.success) error(404, 'There is no dispatch at this address.');
+		const { db } = await services();
+		const result = await stopRest(db, locals.user!, id.data);
+		if (!result.ok) return fail(409, { why: result.why });
+		return {
+			stopped: `${result.stopped} ${result.stopped === 1 ? 'copy was' : 'copies were'} stopped; ${result.left} had left.`
+		};
+	},
+	resume: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		if (!id.success) error(404, 'There is no dispatch at this address.');
+		const result = await ask('resume', locals.user!, id.data);
+		if (!result.ok) return fail(409, { why: result.why });
+		return { stopped: '' };
 	}
 };

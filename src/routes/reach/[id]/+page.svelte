@@ -4,7 +4,7 @@
 	import { Button, InlineNotification, Select, SelectItem } from 'carbon-components-svelte';
 	import { ways as allWays } from '$lib/core/plan/manifest';
 	import { coveredWords } from '$lib/core/track/coverage';
-	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
@@ -15,7 +15,10 @@
 	const reach = $derived(data.reach);
 	const zone = $derived(data.frame!.zone);
 	const secondsLeft = $derived(Math.max(0, Math.ceil((reach.leavesAt - bench.now) / 1000)));
-	const onHold = $derived(reach.state === 'scheduled' && secondsLeft > 0);
+	const ahead = $derived(reach.state === 'scheduled' && secondsLeft > 0);
+	/** A hold is short enough to count down; what is further ahead has its day. */
+	const onHold = $derived(ahead && secondsLeft <= 1800);
+	const waits = $derived(reach.state === 'scheduled' ? reach.waits : null);
 	const countdown = $derived(
 		`${Math.floor(secondsLeft / 60)}:${String(secondsLeft % 60).padStart(2, '0')}`
 	);
@@ -38,7 +41,7 @@
 	});
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
-		if (!onHold && reach.state === 'scheduled') {
+		if (!ahead && reach.state === 'scheduled') {
 			const again = setTimeout(() => void invalidateAll(), 1500);
 			return () => clearTimeout(again);
 		}
@@ -64,7 +67,8 @@
 		<div>
 			<p class="quiet">
 				<a href="/reach">Reach</a> · <span dir="auto">{reach.subject}</span> ·
-				{onHold ? 'leaves' : 'left'}
+				{#if reach.roundId !== null}<a href="/week/round/{reach.roundId}">one of a round</a> ·{/if}
+				{ahead || waits !== null ? 'leaves' : 'left'}
 				{nearTime(reach.leavesAt, data.frame!.now, zone)} · by {reach.sender}
 			</p>
 			<h1 aria-live="polite">
@@ -75,7 +79,45 @@
 					>{/if}
 			</h1>
 		</div>
-		{#if onHold}
+		{#if waits !== null}
+			<div class="hold">
+				<span class="heed">{waits}</span>
+				{#if data.mine}
+					<form method="post" action="?/resume" use:enhance>
+						<Button type="submit" kind="tertiary">Send it all the same</Button>
+					</form>
+					<form method="post" action="?/callback" use:enhance>
+						<Button type="submit" kind="tertiary">Change it in Write</Button>
+					</form>
+				{/if}
+			</div>
+		{:else if ahead && !onHold}
+			<form method="post" action="?/callback" use:enhance class="hold">
+				<span>
+					{#if reach.farAhead}Its copies are written out when its time comes near.
+					{:else}{allCopies}
+						{allCopies === 1 ? 'copy leaves' : 'copies leave'}
+						<b>{dayTime(reach.leavesAt, zone)}</b
+						>{#if reach.pending.lastAt !== null && reach.pending.lastAt - reach.leavesAt >= 60_000},
+							the last
+							{dayTime(reach.pending.lastAt, zone)}{/if}. Who gets it is worked out again ten
+						minutes before.{/if}
+				</span>
+				{#if data.mine}<Button type="submit" kind="tertiary">Call it back</Button>{/if}
+			</form>
+		{:else if reach.state === 'scheduled' && reach.pending.copies > 0 && !onHold}
+			<form method="post" action="?/stop" use:enhance class="hold">
+				<span>
+					{allCopies - reach.pending.copies} of {allCopies} copies have left{#if reach.pending.lastAt !== null && reach.pending.lastAt > bench.now};
+						the last leaves {dayTime(reach.pending.lastAt, zone)}{/if}.
+				</span>
+				{#if data.mine}
+					<Button type="submit" kind="danger-tertiary"
+						>Stop the {reach.pending.copies} that have not left</Button
+					>
+				{/if}
+			</form>
+		{:else if onHold}
 			<form method="post" action="?/callback" use:enhance class="hold">
 				<span
 					>On hold. {allCopies} copies leave in <b class="mono">{countdown}</b>, at {clockTime(
@@ -87,6 +129,7 @@
 			</form>
 		{/if}
 	</header>
+	{#if form?.stopped}<p role="status">{form.stopped}</p>{/if}
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
 	{/if}

@@ -15,6 +15,10 @@ export const up: readonly string[] = [
 	`ALTER TABLE dispatch ADD COLUMN round_key TEXT`,
 	// 1 where this date was changed by itself and no longer follows its round.
 	`ALTER TABLE dispatch ADD COLUMN own_time INTEGER NOT NULL DEFAULT 0`,
+	// Who changed it last: said to another who would have changed it at the same time.
+	`ALTER TABLE dispatch ADD COLUMN changed_by INTEGER REFERENCES person`,
+	// Copies by way at the last look, for those that are too far ahead to be written down; JSON.
+	`ALTER TABLE dispatch ADD COLUMN expected TEXT NOT NULL DEFAULT '{}'`,
 	`CREATE INDEX dispatch_round ON dispatch (round_id) WHERE round_id IS NOT NULL`,
 	`CREATE INDEX dispatch_state ON dispatch (state, leaves_at)`,
 	`CREATE UNIQUE INDEX dispatch_round_key ON dispatch (round_id, round_key) WHERE round_id IS NOT NULL`,
@@ -32,8 +36,8 @@ export const up: readonly string[] = [
 	`CREATE INDEX school_event_start ON school_event (starts_at)`,
 	`CREATE TABLE closure (id INTEGER PRIMARY KEY, uid TEXT NOT NULL UNIQUE, school_id INTEGER REFERENCES school,
 		name TEXT NOT NULL, starts_on TEXT NOT NULL, ends_on TEXT NOT NULL, CHECK (starts_on < ends_on))`,
-	// Quiet hours of one school by way, JSON; NULL for the district's.
-	`ALTER TABLE school ADD COLUMN quiet TEXT`,
+	// Quiet hours of one school by way, JSON, in place of the district's.
+	`CREATE TABLE school_quiet (school_id INTEGER PRIMARY KEY REFERENCES school, quiet TEXT NOT NULL)`,
 	`CREATE TABLE own_time (person_id INTEGER PRIMARY KEY REFERENCES person, zone TEXT,
 		quiet_from INTEGER, quiet_to INTEGER)`
 ];

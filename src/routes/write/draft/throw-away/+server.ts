@@ -8,5 +8,5 @@ import { services } from '$lib/server/services';
 export const POST = async ({ request, locals }) => {
 	const { sheetKey } = await readJson(request, z.object({ sheetKey: z.uuid() }));
 	const { db } = await services();
-	return json({ done: await throwAwayDraft(db, locals.user!, sheetKey) });
+	return json({ done: await throwAwayDraft(db, locals.user!, { sheetKey }) });
 };

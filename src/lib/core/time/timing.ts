@@ -1,0 +1,142 @@
+import { z } from 'zod';
+import { wouldLeaveAt } from './hold';
+import { localOf, localTimePattern, placeLocal, type Existence, type LocalTime } from './local';
+import { atOffset, offsetSchema, offsetWords } from './offset';
+import { roundDates, offDaySchema } from './round';
+
+export const localTimeSchema = z
+	.string()
+	.regex(localTimePattern, 'A time is written like 2027-03-12T14:15.')
+	.refine((t) => {
+		try {
+			placeLocal(t, 'UTC');
+			return true;
+		} catch {
+			return false;
+		}
+	}, 'There is no such day or time.');
+
+/** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, or again and again. */
+export const whenSchema = z.discriminatedUnion('kind', [
+	z.object({ kind: z.literal('now') }),
+	z.object({ kind: z.literal('at'), at: localTimeSchema }),
+	z.object({
+		kind: z.literal('event'),
+		eventId: z.number().int().positive().nullable(),
+		offsets: z.array(offsetSchema).max(10, 'An event has ten reminders at most.')
+	}),
+	z.object({
+		kind: z.literal('round'),
+		first: localTimeSchema,
+		/** RFC 5545 section 3.3.10; empty while none is said. */
+		rule: z.string().max(500),
+		offDays: offDaySchema
+	})
+]);
+export type When = z.infer<typeof whenSchema>;
+
+/** When a dispatch goes stale: at a time, or so long after it leaves. */
+export const endsSchema = z
+	.discriminatedUnion('kind', [
+		z.object({ kind: z.literal('at'), at: localTimeSchema }),
+		z.object({ kind: z.literal('after'), minutes: z.number().int().min(1).max(525_600) })
+	])
+	.nullable();
+export type Ends = z.infer<typeof endsSchema>;
+
+export const timingSchema = z.object({
+	when: whenSchema.default({ kind: 'now' }),
+	ends: endsSchema.default(null),
+	/** Keeps to no quiet hours; a right of its own. */
+	urgent: z.boolean().default(false)
+});
+export type Timing = z.infer<typeof timingSchema>;
+export const usualTiming: Timing = timingSchema.parse({});
+
+/** An event as far as its reminders need it. */
+export interface EventTimes {
+	readonly startsAt: number;
+	readonly endsAt: number;
+}
+
+/** One moment at which a sheet would leave. */
+export interface Moment {
+	/** What names it within its round: the date as the rule has it, or the offset; empty for a single one. */
+	readonly key: string;
+	readonly local: LocalTime;
+	/** Instants, ms. */
+	readonly at: number;
+	readonly endsAt: number | null;
+	readonly existence: Existence;
+	/** Why it is elsewhere than it should be, or left out. */
+	readonly note: 'moved' | 'skipped' | null;
+	/** "3 hours before it starts", for reminders. */
+	readonly words: string;
+}
+
+export interface MomentContext {
+	readonly now: number;
+	readonly holdMinutes: number;
+	readonly zone: string;
+	readonly event: EventTimes | null;
+	readonly isSchoolDay: (date: string) => boolean;
+}
+
+/** Every moment at which a sheet would leave, in order, past ones and left-out dates among them. Throws nothing: a rule that is none comes to no moment. */
+export function momentsOf({ when, ends }: Timing, context: MomentContext): Moment[] {
+	const { now, holdMinutes, zone, event } = context;
+	const end = (at: number): number | null =>
+		ends === null
+			? null
+			: ends.kind === 'at'
+				? placeLocal(ends.at, zone).at
+				: at + ends.minutes * 60_000;
+	const single = (local: LocalTime, at: number, existence: Existence): Moment[] => [
+		{ key: '', local, at, endsAt: end(at), existence, note: null, words: '' }
+	];
+	switch (when.kind) {
+		case 'now': {
+			const at = wouldLeaveAt(now, holdMinutes);
+			return single(localOf(at, zone), at, 'once');
+		}
+		case 'at': {
+			const { at, existence } = placeLocal(when.at, zone);
+			return single(when.at, at, existence);
+		}
+		case 'event': {
+			if (!event) return [];
+			const moments = when.offsets.map((offset): Moment => {
+				const mark = offset.of === 'start' ? event.startsAt : event.endsAt;
+				const at = atOffset(mark, offset, zone);
+				const own = end(at);
+				// A reminder of what has begun is no reminder.
+				const bound = offset.side === 'before' && offset.amount > 0 ? mark : null;
+				return {
+					key: `${offset.amount} ${offset.unit} ${offset.side} ${offset.of}`,
+					local: localOf(at, zone),
+					at,
+					endsAt: own === null ? bound : bound === null ? own : Math.min(own, bound),
+					existence: 'once',
+					note: null,
+					words: offsetWords(offset)
+				};
+			});
+			const seen = new Set<string>();
+			return moments.filter((m) => !seen.has(m.key) && seen.add(m.key)).sort((a, b) => a.at - b.at);
+		}
+		case 'round': {
+			if (when.rule === '') return [];
+			try {
+				return roundDates(when, zone, context.isSchoolDay)
+					.map((d): Moment => ({ ...d, endsAt: end(d.at), words: '' }))
+					.sort((a, b) => a.at - b.at);
+			} catch {
+				return [];
+			}
+		}
+	}
+}
+
+/** The moments that are still to come and not left out. */
+export const comingMoments = (moments: readonly Moment[], now: number): Moment[] =>
+	moments.filter((m) => m.note !== 'skipped' && m.at >= now);

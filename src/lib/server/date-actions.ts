@@ -1,0 +1,52 @@
+import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { localTimeSchema } from '$lib/core/time/timing';
+import { callBack } from './desk/call-back';
+import { leaveOut, leaveRestOut } from './desk/round-view';
+import { ask } from './planner/planner';
+import { services } from './services';
+
+const idSchema = z.coerce.number().int().positive();
+const form = async (event: RequestEvent) => Object.fromEntries(await event.request.formData());
+const wrong = fail(400, { why: 'That cannot be read. Load the page again and try once more.' });
+
+/** What can be done with one date of a round or one reminder of an event; the pages of both offer the same. */
+export const dateActions = {
+	move: async (event: RequestEvent) => {
+		const parsed = z
+			.object({ id: idSchema, to: localTimeSchema, base: z.coerce.number() })
+			.safeParse(await form(event));
+		if (!parsed.success) return wrong;
+		const { id, to, base } = parsed.data;
+		const moved = await ask('move', event.locals.user!, id, to, base);
+		return moved.ok ? { done: 'Moved.' } : fail(409, { why: moved.why });
+	},
+	leaveOut: async (event: RequestEvent) => {
+		const id = idSchema.safeParse((await form(event)).id);
+		if (!id.success) return wrong;
+		const { db } = await services();
+		const out = await leaveOut(db, event.locals.user!, id.data);
+		return out.ok ? { done: 'Left out.' } : fail(409, { why: out.why });
+	},
+	leaveRest: async (event: RequestEvent) => {
+		const id = idSchema.safeParse((await form(event)).round);
+		if (!id.success) return wrong;
+		const { db } = await services();
+		const n = await leaveRestOut(db, event.locals.user!, id.data);
+		return { done: `${n} left out.` };
+	},
+	resume: async (event: RequestEvent) => {
+		const id = idSchema.safeParse((await form(event)).id);
+		if (!id.success) return wrong;
+		const resumed = await ask('resume', event.locals.user!, id.data);
+		return resumed.ok ? { done: 'It goes at its time.' } : fail(409, { why: resumed.why });
+	},
+	open: async (event: RequestEvent) => {
+		const id = idSchema.safeParse((await form(event)).id);
+		if (!id.success) return wrong;
+		const { db } = await services();
+		const back = await callBack(db, event.locals.user!, id.data);
+		if (!back.ok) return fail(409, { why: back.why });
+		redirect(303, `/write?draft=${id.data}`);
+	}
+};

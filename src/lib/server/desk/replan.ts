@@ -1,0 +1,105 @@
+import { audienceWords } from '../../core/audience/sentence';
+import { isBlocked } from '../../core/plan/check';
+import { tallyOf } from '../../core/plan/tally';
+import type { User } from '../access/sessions';
+import { now } from '../clock';
+import { nameBook } from '../db/names';
+import type { Db } from '../db/open';
+import { checkSheet } from './check-sheet';
+import { planSheet } from './plan-sheet';
+import { horizonMs, settleAheadMs } from './schedule';
+import { sheetColumns, sheetOfRow, type SheetRow } from './sheet-row';
+import { clearPlan, writePlan } from './write-plan';
+
+/** The user who sent something, as they are now; null where they may no longer sign in. */
+export async function userOf(db: Db, personId: number): Promise<User | null> {
+	return (
+		(await db.one<User>(
+			`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
+				sign_in.school_id AS schoolId, title
+			FROM sign_in JOIN person ON person.id = person_id WHERE person_id = $personId`,
+			{ personId }
+		)) ?? null
+	);
+}
+
+type Row = SheetRow & {
+	readonly senderId: number;
+	readonly leavesAt: number;
+	readonly endsAt: number | null;
+	readonly changedAt: number;
+};
+
+/**
+ * Works a scheduled dispatch out again: its audience as the roster is now, its copies' moments as
+ * the calendar is now. Close to its time this settles it, so that the courier may take it. What can
+ * no longer be sent as it stands (a right lost, a section gone, a field with a gap) does not leave:
+ * it waits, with the reason, for whoever sent it. Copies that have left are never touched.
+ */
+export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<void> {
+	const row = await db.one<Row>(
+		`SELECT ${sheetColumns}, sender_id AS senderId, leaves_at AS leavesAt, ends_at AS endsAt,
+			changed_at AS changedAt FROM dispatch WHERE id = $id AND state = 'scheduled' AND settled = 0`,
+		{ id: dispatchId }
+	);
+	if (!row) return;
+	const wait = (why: string) =>
+		db.write(async (tx) => {
+			await clearPlan(tx, dispatchId);
+			await tx.run(`UPDATE dispatch SET waits = $why WHERE id = $id AND state = 'scheduled'`, {
+				id: dispatchId,
+				why
+			});
+		});
+	const user = await userOf(db, row.senderId);
+	if (!user) return wait('Whoever sent it can no longer sign in.');
+	const sheet = sheetOfRow(row);
+	const planned = await planSheet(db, user, sheet, { at: row.leavesAt, endsAt: row.endsAt });
+	const tally = tallyOf(planned.manifest);
+	// Its time is settled already, and may be just past.
+	const checks = (await checkSheet(db, user, sheet, planned, tally)).filter(
+		(c) => c.where !== 'when'
+	);
+	if (isBlocked(checks)) return wait(checks.find((c) => c.level === 'block')!.text);
+	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
+	await db.write(async (tx) => {
+		// Moved, called back or sent meanwhile: then this plan is nobody's.
+		const still = await tx.one(
+			`SELECT 1 FROM dispatch WHERE id = $id AND state = 'scheduled' AND settled = 0 AND changed_at = $changedAt`,
+			{ id: dispatchId, changedAt: row.changedAt }
+		);
+		if (!still) return;
+		const time = await now(tx);
+		await clearPlan(tx, dispatchId);
+		if (row.leavesAt - time <= horizonMs) {
+			await writePlan(tx, key, dispatchId, planned.manifest, time, false);
+		}
+		await tx.run('UPDATE dispatch SET settled = $settled, audience_words = $words WHERE id = $id', {
+			id: dispatchId,
+			settled: row.leavesAt - time <= settleAheadMs ? 1 : 0,
+			words
+		});
+	});
+}
+
+/** The next scheduled dispatch that is to be worked out: one that leaves soon, or one that has come within sight. Null where there is none. */
+export async function nextToPlan(db: Db): Promise<number | null> {
+	const time = await now(db);
+	const row = await db.one<{ id: number }>(
+		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL
+			AND (leaves_at <= $soon OR (leaves_at <= $sight
+				AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id)
+				AND NOT EXISTS (SELECT 1 FROM left_out WHERE dispatch_id = dispatch.id)))
+		ORDER BY leaves_at LIMIT 1`,
+		{ soon: time + settleAheadMs, sight: time + horizonMs }
+	);
+	return row?.id ?? null;
+}
+
+/** Works everything scheduled out again, after days without school or quiet hours have changed. */
+export async function replanAhead(db: Db, key: Buffer): Promise<void> {
+	const rows = await db.all<{ id: number }>(
+		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL ORDER BY leaves_at`
+	);
+	for (const { id } of rows) await replan(db, key, id);
+}

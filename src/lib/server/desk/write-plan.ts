@@ -1,0 +1,87 @@
+import type { TimedManifest } from '../../core/plan/times';
+import { copyToken, hashToken } from '../access/tokens';
+import type { Query } from '../db/open';
+
+/** Takes the copies of a dispatch away, with its students and everyone left out; only what has not left may be. */
+export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
+	for (const table of ['delivery', 'dispatch_student', 'left_out']) {
+		await tx.run(`DELETE FROM ${table} WHERE dispatch_id = $id`, { id: dispatchId });
+	}
+	await tx.run('UPDATE dispatch SET plan = plan + 1 WHERE id = $id', { id: dispatchId });
+}
+
+/** Writes a manifest down: students, copies with their links and moments, and everyone left out. `held` says that it waits for the end of its hold. */
+export async function writePlan(
+	tx: Query,
+	key: Buffer,
+	dispatchId: number,
+	manifest: TimedManifest,
+	time: number,
+	held: boolean
+): Promise<void> {
+	const last = await tx.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM delivery');
+	const first = last!.id + 1;
+	const copies = manifest.copies.map((copy, i) => ({
+		...copy,
+		id: first + i,
+		dueAt: manifest.dueAt[i]!,
+		quiet: manifest.quietUntil[i] !== null
+	}));
+	const put = (sql: string, rows: readonly unknown[]) =>
+		rows.length === 0 ? Promise.resolve() : tx.run(sql, { rows: JSON.stringify(rows) });
+	await put(
+		`INSERT INTO dispatch_student (dispatch_id, student_id, section_id)
+		SELECT ${dispatchId}, value ->> 0, value ->> 1 FROM json_each($rows)`,
+		manifest.students.map((s) => [s, manifest.sectionOf.get(s) ?? null])
+	);
+	await put(
+		`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons)
+		SELECT ${dispatchId}, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)
+		WHERE value ->> 0 IN (SELECT id FROM person)`,
+		manifest.leftOut.map((l) => [
+			l.personId,
+			JSON.stringify(l.studentIds),
+			JSON.stringify(l.reasons)
+		])
+	);
+	await put(
+		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash)
+		SELECT value ->> 0, ${dispatchId}, value ->> 1, value ->> 2, value ->> 3,
+			'${held ? 'held' : 'planned'}', ${time}, value ->> 5, value ->> 4 FROM json_each($rows)`,
+		copies.map((c) => [
+			c.id,
+			c.personId,
+			c.way,
+			c.address,
+			c.way === 'inbox' ? null : hashToken(copyToken(key, c.id)),
+			c.dueAt
+		])
+	);
+	await put(
+		`INSERT INTO delivery_student (delivery_id, student_id)
+		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
+		copies.flatMap((c) => c.studentIds.map((s) => [c.id, s]))
+	);
+	await put(
+		`INSERT INTO delivery_also (delivery_id, person_id)
+		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
+		copies.flatMap((c) => c.alsoFor.map((p) => [c.id, p]))
+	);
+	const said = (quiet: boolean) =>
+		quiet
+			? 'waits for the end of quiet hours'
+			: held
+				? 'held before leaving'
+				: 'waits for its time';
+	await put(
+		`INSERT INTO event (delivery_id, at, kind, detail)
+		SELECT value ->> 0, ${time}, 'scheduled', value ->> 1 FROM json_each($rows)`,
+		copies.map((c) => [c.id, c.dueAt <= time ? 'due at once' : said(c.quiet)])
+	);
+	const byWay: Record<string, number> = {};
+	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;
+	await tx.run('UPDATE dispatch SET plan = plan + 1, expected = $expected WHERE id = $id', {
+		id: dispatchId,
+		expected: JSON.stringify(byWay)
+	});
+}

@@ -1,0 +1,83 @@
+<script lang="ts">
+	import type { DayLoad } from '$lib/core/plan/load';
+
+	/** How many families get how many messages on a day; while something is dragged, what it would come to. */
+	let {
+		load,
+		limit,
+		preview = null,
+		onopen
+	}: {
+		load: DayLoad;
+		limit: number;
+		preview?: { before: number; after: number } | null;
+		onopen: () => void;
+	} = $props();
+	const total = $derived(load.households.reduce((a, b) => a + b, 0));
+	const words = $derived(
+		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}; the most is ${load.most}. Who and why`
+	);
+</script>
+
+{#if preview && preview.before !== preview.after}
+	<span
+		class="preview"
+		class:heed={preview.after > preview.before}
+		class:good={preview.after < preview.before}
+	>
+		over {limit}: {preview.before} → {preview.after}
+	</span>
+{:else if load.most === 0}
+	<span class="quiet">none</span>
+{:else}
+	<button class="plain load" aria-label={words} onclick={onopen}>
+		<span class:heed={load.over > 0}>
+			{load.over > 0 ? `${load.over} over ${limit}, ` : ''}most {load.most}
+		</span>
+		<span class="mix">
+			{#each load.households as n, i (i)}
+				{#if n > 0}<i class="l{i}" style="width: {(100 * n) / total}%"></i>{/if}
+			{/each}
+		</span>
+	</button>
+{/if}
+
+<style>
+	.load {
+		display: block;
+		width: 100%;
+		text-align: start;
+		text-decoration: none;
+		color: inherit;
+	}
+	.load:hover > :first-child {
+		text-decoration: underline;
+	}
+	.preview {
+		font-weight: 600;
+	}
+	.good {
+		color: var(--good);
+	}
+	.mix {
+		display: flex;
+		height: 8px;
+		gap: 1px;
+		margin-top: 5px;
+	}
+	.mix i {
+		display: block;
+	}
+	.l0 {
+		background: #e6dfd0;
+	}
+	.l1 {
+		background: #9dbfc0;
+	}
+	.l2 {
+		background: #4c8c90;
+	}
+	.l3 {
+		background: var(--heed);
+	}
+</style>

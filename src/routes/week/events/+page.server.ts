@@ -1,0 +1,58 @@
+import { fail } from '@sveltejs/kit';
+import {
+	closureInputSchema,
+	addClosure,
+	closureLines,
+	dropClosure,
+	eventLines
+} from '$lib/server/desk/events';
+import { eventPlaces } from '$lib/server/desk/event-places';
+import { readDistrict } from '$lib/server/db/district';
+import { saveEventForm } from '$lib/server/event-form';
+import { now } from '$lib/server/clock';
+import { ask } from '$lib/server/planner/planner';
+import { services } from '$lib/server/services';
+import { localOf } from '$lib/core/time/local';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => {
+	const { db } = await services();
+	const { zone } = await readDistrict(db);
+	const time = await now(db);
+	return {
+		zone,
+		events: await eventLines(db, locals.user!, {
+			from: time - 7 * 86_400_000,
+			to: time + 400 * 86_400_000
+		}),
+		closures: await closureLines(db),
+		first: `${localOf(time + 7 * 86_400_000, zone).slice(0, 10)}T18:30`,
+		today: localOf(time, zone).slice(0, 10),
+		mayImport: locals.user!.role === 'coordinator',
+		...(await eventPlaces(db, locals.user!))
+	};
+};
+
+export const actions: Actions = {
+	save: ({ request, locals }) => saveEventForm(request, locals.user!),
+	close: async ({ request, locals }) => {
+		const { db } = await services();
+		const data = Object.fromEntries(await request.formData());
+		const parsed = closureInputSchema.safeParse({
+			...data,
+			schoolId: data.schoolId ? Number(data.schoolId) : null
+		});
+		if (!parsed.success)
+			return fail(400, { why: parsed.error.issues.map((i) => i.message).join(' ') });
+		const added = await addClosure(db, locals.user!, parsed.data);
+		if (!added.ok) return fail(403, { why: added.why });
+		await ask('replanAhead');
+		return { done: 'No school then. What would have left that day was looked at again.' };
+	},
+	open: async ({ request, locals }) => {
+		const { db } = await services();
+		await dropClosure(db, locals.user!, Number((await request.formData()).get('id')) || 0);
+		await ask('replanAhead');
+		return { done: 'There is school again.' };
+	}
+};

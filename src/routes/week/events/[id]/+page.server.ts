@@ -1,0 +1,42 @@
+import { error, fail } from '@sveltejs/kit';
+import { z } from 'zod';
+import { dateActions } from '$lib/server/date-actions';
+import { readDistrict } from '$lib/server/db/district';
+import { callOffEvent } from '$lib/server/desk/events';
+import { eventPlaces } from '$lib/server/desk/event-places';
+import { roundViews } from '$lib/server/desk/round-view';
+import { eventOf } from '$lib/server/desk/times';
+import { saveEventForm } from '$lib/server/event-form';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals, params }) => {
+	const { db } = await services();
+	const user = locals.user!;
+	const id = z.coerce.number().int().positive().safeParse(params.id);
+	const event = id.success ? await eventOf(db, id.data) : null;
+	if (!event) error(404, 'There is no such event.');
+	return {
+		event,
+		mine: event.madeBy === user.personId || user.role === 'coordinator',
+		rounds: await roundViews(db, user, { eventId: event.id }),
+		zone: (await readDistrict(db)).zone,
+		...(await eventPlaces(db, user))
+	};
+};
+
+export const actions: Actions = {
+	...dateActions,
+	save: ({ request, locals }) => saveEventForm(request, locals.user!),
+	callOff: async ({ params, locals }) => {
+		const { db } = await services();
+		const off = await callOffEvent(db, locals.user!, Number(params.id));
+		if (!off.ok) return fail(403, { why: off.why });
+		return {
+			done:
+				off.moved > 0
+					? `Called off. ${off.moved} ${off.moved === 1 ? 'reminder waits' : 'reminders wait'} for your answer below.`
+					: 'Called off.'
+		};
+	}
+};

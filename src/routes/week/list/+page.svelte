@@ -1,0 +1,210 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { Button, Pagination, Search } from 'carbon-components-svelte';
+	import { enhance } from '$app/forms';
+	import { dayTime } from '$lib/core/time/zone';
+	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
+	import type { ListedDispatch } from '$lib/server/desk/dispatch-list';
+
+	let { data, form } = $props();
+	const words = {
+		all: 'All',
+		draft: 'Drafts',
+		scheduled: 'Scheduled',
+		sent: 'Sent',
+		ended: 'Ended'
+	};
+	const states = ['all', 'draft', 'scheduled', 'sent', 'ended'] as const;
+	// svelte-ignore state_referenced_locally
+	let search = $state(data.filter.search);
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	function go(over: Record<string, string | number>) {
+		const query = new URLSearchParams(
+			Object.entries({ ...Object.fromEntries(page.url.searchParams), page: 1, ...over }).map(
+				([key, value]) => [key, String(value)]
+			)
+		);
+		void goto(`?${query}`, { keepFocus: true, noScroll: true, replaceState: true });
+	}
+	function typed() {
+		clearTimeout(timer);
+		timer = setTimeout(() => go({ search }), 200);
+	}
+	const standing = (l: ListedDispatch): string => {
+		if (l.state === 'draft') return 'draft';
+		if (l.waits !== null) return 'waits for an answer';
+		if (l.state === 'scheduled')
+			return `${l.about ? 'about ' : ''}${l.copies} ${l.copies === 1 ? 'copy' : 'copies'}`;
+		return `${l.covered} of ${l.students} ${l.unit === 'people' ? 'read it' : 'covered'}`;
+	};
+</script>
+
+<svelte:head><title>Drafts, scheduled, sent, ended · Idle Courier</title></svelte:head>
+
+<div class="list">
+	<div class="head">
+		<h1>Everything written</h1>
+		<ViewLinks at="list" />
+	</div>
+	{#if form?.why}<p class="fail" role="alert">{form.why}</p>{/if}
+	{#if form?.calledBack}<p role="status">
+			Called back. <a href="/write?draft={form.calledBack}">It is a draft again</a>.
+		</p>{/if}
+	<div class="bar">
+		<Search
+			size="sm"
+			labelText="Search"
+			placeholder="Subject, words, audience, sender, or a day like march 9"
+			bind:value={search}
+			on:input={typed}
+			on:clear={() => {
+				search = '';
+				typed();
+			}}
+		/>
+		<nav aria-label="State">
+			{#each states as state (state)}
+				<button
+					class="plain"
+					aria-pressed={data.filter.state === state}
+					onclick={() => go({ state })}>{words[state]} {data.list.counts[state]}</button
+				>
+			{/each}
+		</nav>
+	</div>
+	{#if data.list.day}<p class="quiet">
+			Read as a day: {dayTime(Date.parse(`${data.list.day}T12:00Z`), 'UTC').split(',')[0]}.
+		</p>{/if}
+	{#if data.list.lines.length === 0}
+		<p>
+			{data.filter.search
+				? `Nothing with "${data.filter.search}" in its subject, words, audience or sender. Look for fewer words.`
+				: 'Nothing here yet.'}
+		</p>
+	{:else}
+		<table>
+			<thead>
+				<tr>
+					<th scope="col">When</th>
+					<th scope="col">Subject</th>
+					<th scope="col">To</th>
+					<th scope="col">Ways</th>
+					<th scope="col">From</th>
+					<th scope="col">State</th>
+					<th scope="col"><span class="spoken">What to do</span></th>
+				</tr>
+			</thead>
+			<tbody>
+				{#each data.list.lines as l (l.id)}
+					<tr>
+						<td class="mono when"
+							>{dayTime(l.leavesAt ?? l.intendedAt ?? l.changedAt, data.zone)}</td
+						>
+						<td dir="auto"
+							><a href={l.state === 'draft' ? `/write?draft=${l.id}` : `/reach/${l.id}`}
+								>{l.subject || 'No subject yet'}</a
+							>
+							{#if l.roundId !== null}<a class="small" href="/week/round/{l.roundId}">its round</a
+								>{/if}</td
+						>
+						<td class="to" title={l.audience}>{l.audience}</td>
+						<td
+							>{#each l.ways as way (way)}<WayMark {way} size={16} />{/each}</td
+						>
+						<td>{l.sender}</td>
+						<td class:heed={l.waits !== null}
+							>{l.ended ? 'ended, ' : l.state === 'scheduled' ? 'scheduled, ' : ''}{standing(l)}</td
+						>
+						<td class="do">
+							<form method="POST" use:enhance>
+								<input type="hidden" name="id" value={l.id} />
+								{#if l.state === 'draft'}
+									<a href="/write?draft={l.id}">Continue</a>
+									<button class="plain" formaction="?/throwAway">Throw away</button>
+								{:else if l.state === 'scheduled' && l.mine}
+									<button class="plain" formaction="?/cancel">Call back</button>
+								{/if}
+								<button class="plain" formaction="?/duplicate">Duplicate</button>
+							</form>
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+		{#if data.list.pages > 1}
+			<Pagination
+				totalItems={data.list.found}
+				page={data.list.page}
+				pageSize={50}
+				pageSizeInputDisabled
+				on:change={(e) => e.detail.page && go({ page: e.detail.page })}
+			/>
+		{/if}
+	{/if}
+	<p><Button size="small" href="/write">Write</Button></p>
+</div>
+
+<style>
+	.list {
+		padding: 14px 20px;
+	}
+	.head,
+	.bar {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 8px 20px;
+		padding-bottom: 10px;
+	}
+	.bar > :global(.bx--search) {
+		width: 420px;
+	}
+	.bar nav {
+		display: flex;
+		gap: 14px;
+	}
+	[aria-pressed='true'] {
+		font-weight: 600;
+		color: var(--ink);
+		text-decoration: none;
+		box-shadow: inset 0 -2px 0 var(--action);
+	}
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		background: var(--sheet);
+	}
+	th,
+	td {
+		text-align: start;
+		vertical-align: top;
+		padding: 6px 10px;
+		border-top: 1px solid var(--line);
+	}
+	th {
+		font-weight: 600;
+		color: var(--quiet);
+	}
+	.when {
+		white-space: nowrap;
+	}
+	.to {
+		max-width: 320px;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.do form {
+		display: flex;
+		gap: 12px;
+		white-space: nowrap;
+		justify-content: flex-end;
+	}
+	@media (max-width: 1000px) {
+		.list {
+			overflow-x: auto;
+		}
+	}
+</style>
