@@ -5,7 +5,7 @@
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { LoadedFamily, MoveEffect } from '$lib/server/desk/load';
+	import type { LoadedFamily, MoveEffect, SuggestedMove } from '$lib/server/desk/load';
 	import type { DispatchMoved } from '$lib/server/desk/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
@@ -148,20 +148,28 @@
 			</div>
 		{/if}
 		{#if view.moves.length > 0}
+			{@const [best, ...others] = view.moves}
+			{#snippet offer(m: SuggestedMove)}
+				{@const line = view.days
+					.flatMap((d) => Object.values(d.tags).flat())
+					.find((l) => l.id === m.dispatchId)}
+				<span>
+					<b dir="auto">{m.subject}</b> to {dayTime(m.to, zone)}, {m.relief}
+					{m.relief === 1 ? 'message' : 'messages'} fewer over {view.limit} a day.
+					{#if line}<button class="plain" onclick={() => move(line, m.toLocal, m.base)}
+							>Move it</button
+						>{/if}
+				</span>
+			{/snippet}
 			<section class="moves" aria-label="What to move">
-				<b>What to move</b>
-				{#each view.moves as m (m.dispatchId)}
-					{@const line = view.days
-						.flatMap((d) => Object.values(d.tags).flat())
-						.find((l) => l.id === m.dispatchId)}
-					<span>
-						<span dir="auto">{m.subject}</span> to {dayTime(m.to, zone)}: {m.relief}
-						{m.relief === 1 ? 'message' : 'messages'} fewer over {view.limit} a day
-						{#if line}<button class="plain" onclick={() => move(line, m.toLocal, m.base)}
-								>Move it</button
-							>{/if}
-					</span>
-				{/each}
+				<span>What brings the load down most:</span>
+				{@render offer(best!)}
+				{#if others.length > 0}
+					<details>
+						<summary>or else</summary>
+						{#each others as m (m.dispatchId)}<div>{@render offer(m)}</div>{/each}
+					</details>
+				{/if}
 			</section>
 		{/if}
 		<div class="grid" role="table" aria-label="The week">

@@ -102,9 +102,13 @@
 			case 'at':
 				return `Schedule ${copiesWord} for ${first}`;
 			case 'event':
-				return `Schedule ${times.coming} ${times.coming === 1 ? 'reminder' : 'reminders'}, the first with ${copiesWord} on ${first}`;
+				return times.coming === 1
+					? `Schedule 1 reminder, ${copiesWord}, for ${first}`
+					: `Schedule ${times.coming} reminders, the first with ${copiesWord} on ${first}`;
 			case 'round':
-				return `Schedule ${times.coming} ${times.coming === 1 ? 'date' : 'dates'}, the first with ${copiesWord} on ${first}`;
+				return times.coming === 1
+					? `Schedule 1 date, ${copiesWord}, for ${first}`
+					: `Schedule ${times.coming} dates, the first with ${copiesWord} on ${first}`;
 		}
 	});
 	const action = $derived(
@@ -119,10 +123,27 @@
 		sheet.ways = allWays.filter((w) => chosen.includes(w));
 	};
 
+	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
+	let hint = $state('');
+	const asksHint = $derived(sheet.timing.when.kind !== 'now');
+	const whoAndHow = $derived(JSON.stringify([sheet.audience, sheet.ways, sheet.kind]));
+	$effect(() => {
+		void whoAndHow;
+		hint = '';
+		if (!asksHint || !ready) return;
+		const timer = setTimeout(async () => {
+			const answer = await postJson<{ hint: string }>('/write/good-time', sheet.sending);
+			if (answer.ok) hint = answer.body.hint;
+		}, 600);
+		return () => clearTimeout(timer);
+	});
+
 	/** What a change of kind means for what is there, until something else is done. */
 	let kindSaid = $state('');
 	function setKind(kind: typeof sheet.kind) {
 		if (kind === sheet.kind) return;
+		// The usual hold of the one becomes that of the other; one that was chosen stays.
+		if (sheet.holdMinutes === data.holds[sheet.kind]) sheet.holdMinutes = data.holds[kind];
 		sheet.kind = kind;
 		const declined =
 			'Who has stopped one kind may still get the other: the numbers are counted anew.';
@@ -262,8 +283,8 @@
 	<aside aria-label="How it lands"><Landing {sheet} /></aside>
 
 	<footer>
-		<section class="when" aria-label="When">
-			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} hint="" />
+		<section class="when" aria-label="When it goes">
+			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} {hint} />
 		</section>
 		<span class="trouble fail" role="alert">{trouble}</span>
 		<Button

@@ -14,6 +14,7 @@ import {
 } from '../desk/manifest';
 import { proofOf, proofReaders, sendProof } from '../desk/proof';
 import { importCalendar, saveEvent, type EventInput } from '../desk/events';
+import { goodTimeHint } from '../desk/good-time';
 import { familiesOn, moveEffects } from '../desk/load';
 import { moveDispatch } from '../desk/move';
 import { replan, replanAhead } from '../desk/replan';
@@ -75,6 +76,7 @@ export const tasks = {
 	schedule: ({ db, key }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
 		schedule(db, key, user, sheet, copiesSeen),
 	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
+	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),
 	week: ({ db }: Services, user: User, at: number | undefined) => weekView(db, user, at),
 	month: ({ db }: Services, user: User, at: number | undefined) => monthView(db, user, at),
 	moveEffects: ({ db }: Services, user: User, dispatchId: number, from: string) =>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { clockTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
+	import { ways } from '$lib/core/plan/manifest';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** A dispatch as a tag: time and ways above the perforation, what and to whom below. */
@@ -13,20 +14,21 @@
 	const audience = $derived(line.audience.replace(/^Guardians of students in /, ''));
 	const draft = $derived(line.state === 'draft');
 	const at = $derived(line.leavesAt ?? line.intendedAt ?? line.changedAt);
-	const copies = $derived(`${line.copies} ${line.copies === 1 ? 'copy' : 'copies'}`);
+	/** What is to leave shows its copies by way; of what has left, the reading matters. */
+	const counted = $derived(line.state === 'scheduled' && line.waits === null);
+	const byWay = $derived(
+		ways.flatMap((way) => (line.byWay[way] ? [{ way, n: line.byWay[way] }] : []))
+	);
 </script>
 
 <div class="tag" class:draft class:waits={line.waits !== null}>
 	<span class="top">
-		<span class="mono">{clockTime(at, zone)}</span>
-		<span class="ways"
-			>{#each line.ways as way (way)}<WayMark
-					{way}
-					size={14}
-				/>{#if line.byWay[way] && line.state === 'scheduled'}<span class="n" aria-hidden="true"
-						>{line.byWay[way]}</span
-					>{/if}{/each}</span
-		>
+		<span class="mono time">{clockTime(at, zone)}</span>
+		{#if !counted}
+			<span class="ways"
+				>{#each line.ways as way (way)}<WayMark {way} size={14} />{/each}</span
+			>
+		{/if}
 	</span>
 	<span class="low">
 		<a
@@ -37,13 +39,14 @@
 		>
 		<span class="who">{audience}</span>
 		<span class="quiet foot">
-			<span>
-				{#if draft}draft, not scheduled{:else if line.waits !== null}<span class="heed"
-						>waits for your answer</span
-					>{:else if line.state === 'scheduled'}{line.about
-						? 'about '
-						: ''}{copies}{:else}{line.covered}
-					of {line.students}
+			<span class="said">
+				{#if draft}draft, not scheduled
+				{:else if line.waits !== null}<span class="heed">waits for your answer</span>
+				{:else if counted}
+					{#if line.about}about{/if}
+					{#each byWay as { way, n } (way)}<span class="n"><WayMark {way} size={13} />{n}</span
+						>{/each}
+				{:else}{line.covered} of {line.students}
 					{line.unit === 'people' ? 'read it' : 'covered'}{/if}
 			</span>
 			{#if onmove}
@@ -83,14 +86,19 @@
 		padding: 4px 8px 3px;
 		border-bottom: 1px dashed #bfb49f;
 	}
+	.time {
+		white-space: nowrap;
+	}
 	.ways {
 		display: inline-flex;
 		align-items: center;
 		gap: 3px;
 	}
 	.n {
-		font-size: 11px;
-		margin-right: 4px;
+		display: inline-flex;
+		gap: 3px;
+		align-items: center;
+		margin-inline-end: 7px;
 		font-variant-numeric: tabular-nums;
 	}
 	.low {

@@ -96,7 +96,7 @@
 		display: grid;
 		gap: 10px;
 		justify-items: start;
-		max-width: 460px;
+		max-width: 500px;
 	}
 	.event > :global(.bx--form-item),
 	.for {

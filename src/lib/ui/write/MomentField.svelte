@@ -112,17 +112,27 @@
 		align-items: flex-end;
 		gap: 6px 8px;
 	}
-	.moment > :global(.bx--text-input-wrapper),
 	.moment > :global(.bx--form-item) {
 		flex: 0 0 auto;
+	}
+	.moment > :global(.bx--text-input-wrapper) {
 		width: 190px;
 	}
 	.moment :global(.bx--date-picker-container),
 	.moment :global(.bx--date-picker),
 	.moment :global(.bx--date-picker--single .bx--date-picker__input) {
-		width: 132px;
+		width: 138px;
+	}
+	.moment :global(.bx--date-picker__input),
+	.moment :global(.bx--time-picker__input-field) {
+		font-family: inherit;
+		font-size: 14px;
+		letter-spacing: 0;
+		background: var(--sheet);
+		border: 1px solid var(--line-strong);
+		border-radius: 2px;
 	}
 	.moment :global(.bx--time-picker__input-field) {
-		width: 92px;
+		width: 104px;
 	}
 </style>

@@ -1,0 +1,52 @@
+import { goodTime, goodTimeWords, type PastReading } from '../../core/track/good-time';
+import { localOf } from '../../core/time/local';
+import type { User } from '../access/sessions';
+import { readMany } from '../db/many';
+import type { Db } from '../db/open';
+import { planSheet } from './plan-sheet';
+import type { Sending } from './sheet';
+
+/** Readers looked at: enough to tell, and quick also for a whole district. */
+const mostReaders = 600;
+const pastDays = 90;
+
+/** When people like those of a sheet read soonest, as a hint; empty where too little is known. Nobody's own reading is told. */
+export async function goodTimeHint(db: Db, user: User, sending: Sending): Promise<string> {
+	const { manifest, times, now } = await planSheet(db, user, sending);
+	if (manifest.copies.length === 0) return '';
+	const step = Math.max(1, Math.floor(manifest.recipients.length / mostReaders));
+	const readers = manifest.recipients.filter((_, i) => i % step === 0).map((r) => r.personId);
+	const hours = new Map<number, number>();
+	const hourOf = (at: number): number => {
+		const quarter = Math.floor(at / 900_000);
+		let hour = hours.get(quarter);
+		if (hour === undefined)
+			hours.set(quarter, (hour = Number(localOf(at, times.zone).slice(11, 13))));
+		return hour;
+	};
+	const readings = await readMany<PastReading>(
+		db,
+		'due, readAt, dispatch_id',
+		`FROM (SELECT delivery.due_at AS due, dispatch_id, (SELECT min(at) FROM event WHERE delivery_id = delivery.id
+				AND kind IN ('link-followed', 'opened', 'acknowledged', 'answered')) AS readAt
+			FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
+			WHERE delivery.person_id IN (SELECT value FROM json_each($readers))
+				AND way IN (SELECT value FROM json_each($ways)) AND leaves_at >= $from AND leaves_at < $to
+				AND delivery.state IN ('sent', 'delivered', 'read', 'answered'))`,
+		([due, readAt, dispatchId]) => ({
+			hour: hourOf(due as number),
+			minutes:
+				readAt === null ? null : Math.max(0, ((readAt as number) - (due as number)) / 60_000),
+			dispatchId: dispatchId as number
+		}),
+		{
+			readers: JSON.stringify(readers),
+			ways: JSON.stringify(sending.ways),
+			from: now - pastDays * 86_400_000,
+			// What left today may still be read.
+			to: now - 86_400_000
+		}
+	);
+	const found = goodTime(readings);
+	return found ? goodTimeWords(found) : '';
+}
