@@ -93,3 +93,19 @@ const keys = measure('keys.ts');
 say(
 	`  ${keys.keys} keys   half within ${keys.p50.toFixed(1)} ms, 95 of 100 within ${keys.p95.toFixed(1)} ms, the slowest ${keys.most.toFixed(1)} ms; wanted less than a frame, 16.7 ms`
 );
+
+say();
+say('Family load of four weeks with 500 dispatches over the large district. Baseline: the bare');
+say('sqlite3 driver reads the same deliveries.');
+const load = measure('load.ts', file, 'ours');
+const read = measure('load.ts', file, 'read');
+say(
+	`  ${load.rows} deliveries   ${times(load.cold / read.ms)} the reading (${ms(load.cold)} to ${ms(read.ms)}), with what to move found; again with what was counted kept ${times(load.warm / read.ms)} (${ms(load.warm)})`
+);
+say();
+say('10,000 rounds over a year. Baseline: the recurrence package alone, in no zone.');
+const roundsOurs = measure('rounds.ts', 'ours');
+const roundsBare = measure('rounds.ts', 'bare');
+say(
+	`  ${roundsOurs.dates} dates, moved off closures and placed in the zone   ${times(roundsOurs.ms / roundsBare.ms)} the package (${ms(roundsOurs.ms)} to ${ms(roundsBare.ms)})`
+);

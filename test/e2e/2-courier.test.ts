@@ -1,7 +1,17 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { json, stack, until, type Stack } from './stack';
-import { moveToDue, openWrite, pick, sendSheet, setWay, settled, tally, write } from './write-page';
+import {
+	moveToDue,
+	openWrite,
+	pick,
+	sendSheet,
+	setHold,
+	setWay,
+	settled,
+	tally,
+	write
+} from './write-page';
 
 interface Kept {
 	number: number;
@@ -35,7 +45,7 @@ describe('the courier under fault', () => {
 		for (const way of ['Email', 'Text', 'Inbox'] as const)
 			await setWay(page, way, ways.includes(way));
 		await write(page, subject, 'A few words.');
-		await page.locator('footer select').selectOption('0');
+		await setHold(page, 0);
 		expect(await settled(page)).to.match(/^Send \d+ copies at once$/);
 		const { copies } = await tally(page);
 		return { id: await sendSheet(page), copies };

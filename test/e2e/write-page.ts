@@ -18,6 +18,21 @@ export async function pick(page: Page, name: string): Promise<void> {
 export const setWay = (page: Page, way: 'Email' | 'Text' | 'Inbox', on: boolean) =>
 	page.locator('.ways label', { hasText: way }).locator('input').setChecked(on);
 
+/** Sets the hold of what leaves now. */
+export const setHold = (page: Page, minutes: number) =>
+	page.locator('footer').getByLabel('Hold', { exact: true }).selectOption(String(minutes));
+
+/** Chooses how the time is set. */
+export const setWhen = (page: Page, kind: 'now' | 'at' | 'event' | 'round') =>
+	page.locator('footer').getByRole('combobox', { name: 'When', exact: true }).selectOption(kind);
+
+/** Types a moment as a person would, into the field of that name. */
+export async function typeMoment(page: Page, field: string, text: string): Promise<void> {
+	const input = page.getByRole('textbox', { name: field, exact: true });
+	await input.fill(text);
+	await input.press('Enter');
+}
+
 /** The field in which the wording is written. */
 export const wordingField = (page: Page) => page.getByRole('textbox', { name: 'Wording' });
 

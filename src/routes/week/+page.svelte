@@ -350,7 +350,10 @@
 		font-size: 13px;
 	}
 	.said {
-		padding: 0 18px;
+		padding: 0 18px 10px;
+	}
+	.families th:last-child {
+		width: 58%;
 	}
 	.closed {
 		font-size: 12px;

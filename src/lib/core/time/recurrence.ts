@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon';
 import * as library from 'rrule';
 import type { Options } from 'rrule';
-import { floating, localTimePattern, unfloating, type LocalTime } from './local';
+import { localTimePattern, type LocalTime } from './local';
 
 // The package is CommonJS under Node and a module elsewhere.
 const { RRule, rrulestr } = (
@@ -107,9 +107,9 @@ export function timesOfRule(
 		throw new RangeError(`Not a recurrence rule: ${rule}`);
 	}
 	const times: LocalTime[] = [];
-	new RRule({ ...options, dtstart: floating(first).toJSDate() }).all((date, n) => {
+	new RRule({ ...options, dtstart: new Date(`${first}Z`) }).all((date, n) => {
 		if (n >= most) return false;
-		times.push(unfloating(DateTime.fromJSDate(date, { zone: 'utc' })));
+		times.push(date.toISOString().slice(0, 16));
 		return true;
 	});
 	return times;

@@ -1,4 +1,4 @@
-import { DateTime } from 'luxon';
+import { weekdayOf } from './local';
 
 /** Days on which no school is held: a holiday, a storm, a vacation. */
 export interface Closure {
@@ -39,6 +39,6 @@ export const isSchoolDay = (
 	date: string,
 	schoolIds: readonly number[] = []
 ): boolean =>
-	calendar.weekdays.includes(DateTime.fromISO(date, { zone: 'utc' }).weekday) &&
+	calendar.weekdays.includes(weekdayOf(date)) &&
 	calendar.terms.some((t) => covers(t, date)) &&
 	closureOn(calendar, date, schoolIds) === null;

@@ -278,7 +278,7 @@ export async function suggestedMoves(
 /** What moving one dispatch to each day of a window does to the load. */
 export interface MoveEffect {
 	readonly date: string;
-	/** Families over the limit on that day, before and after. */
+	/** Families over the limit on that day, before and after; of the day it stands on, with it and without. */
 	readonly before: number;
 	readonly after: number;
 	/** Messages over the limit it takes away over all days (negative: it adds). */
@@ -298,24 +298,32 @@ export async function moveEffects(
 	const entries = window.entries.filter((e) => e.dispatchId === dispatchId);
 	const row = (await movableRows(db, user)).find((r) => r.id === dispatchId);
 	const here = row ? days.findIndex((d) => row.leavesAt >= d.from && row.leavesAt < d.to) : -1;
+	const others = window.entries.filter((e) => e.dispatchId !== dispatchId);
+	const without = loadOf(others, days.length, load.households);
 	return days.map((day, i) => {
 		const before = dayLoad(load, i, times.loadLimit).over;
-		if (here < 0 || i === here || entries.length === 0) {
+		if (here < 0 || entries.length === 0)
 			return { date: day.date, before, after: before, relief: 0 };
+		// The day it would leave is relieved wherever it goes.
+		if (i === here) {
+			return {
+				date: day.date,
+				before,
+				after: dayLoad(without, i, times.loadLimit).over,
+				relief: 0
+			};
 		}
 		const moved = entries
 			.map((e) => ({ ...e, day: e.day + i - here }))
 			.filter((e) => e.day >= 0 && e.day < days.length);
-		const others = window.entries.filter((e) => e.dispatchId !== dispatchId);
-		const after = dayLoad(
-			loadOf([...others, ...moved], days.length, load.households),
-			i,
-			times.loadLimit
-		).over;
 		return {
 			date: day.date,
 			before,
-			after,
+			after: dayLoad(
+				loadOf([...others, ...moved], days.length, load.households),
+				i,
+				times.loadLimit
+			).over,
 			relief: effectOf(load, { dispatchId, entries, byDays: [] }, i - here, times.loadLimit).relief
 		};
 	});

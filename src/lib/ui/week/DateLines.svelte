@@ -96,6 +96,7 @@
 	secondaryButtonText="Leave it"
 	size="sm"
 	hasForm
+	shouldSubmitOnEnter={false}
 	on:close={() => (moving = null)}
 	on:click:button--secondary={() => (moving = null)}
 	on:submit={() => form?.requestSubmit()}

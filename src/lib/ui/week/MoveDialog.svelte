@@ -42,6 +42,7 @@
 	secondaryButtonText="Leave it"
 	size="sm"
 	hasForm
+	shouldSubmitOnEnter={false}
 	on:close={onclose}
 	on:click:button--secondary={onclose}
 	on:submit={() => line && onmove(line, to)}
@@ -59,7 +60,9 @@
 						on:click={() => (to = `${e.date}${time}`)}>{dayOf(e.date)}</Button
 					>
 					<span class={e.after > e.before ? 'heed' : 'quiet'}>
-						{#if e.after === e.before}{e.before} families over {limit}
+						{#if at >= 0 && localOf(at, zone).startsWith(e.date)}it leaves this day now; without it {e.before}
+							→ {e.after} families over {limit}
+						{:else if e.after === e.before}{e.before} families over {limit}
 						{:else}{e.before} → {e.after} families over {limit}{/if}
 					</span>
 				</li>

@@ -81,7 +81,10 @@
 		on:input={(e) => (typed = String(e.detail ?? ''))}
 		on:change={(e) => void take(String(e.detail ?? ''))}
 		on:keydown={(e) => {
-			if (e.key === 'Enter') void take((e.target as HTMLInputElement).value);
+			if (e.key !== 'Enter') return;
+			// Here it ends the typing, not the form around it.
+			e.preventDefault();
+			void take((e.target as HTMLInputElement).value);
 		}}
 	/>
 	<DatePicker
