@@ -1,33 +1,11 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import { expect } from 'chai';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import type { Page } from 'playwright-core';
 import { copyToken } from '../../src/lib/server/access/tokens';
 import { linkKey } from '../../src/lib/server/settings';
+import { faults } from './axe';
 import { stack, type Stack } from './stack';
 import { openWrite, pick, sendButton, setWay, settled, write } from './write-page';
-
-const axeSource = readFileSync(
-	createRequire(import.meta.url).resolve('axe-core/axe.min.js'),
-	'utf8'
-);
-
-interface AxeResult {
-	violations: { id: string; nodes: { html: string; failureSummary: string }[] }[];
-}
-
-/** What axe-core (WCAG 2.2 A and AA, and good practice) has against a page as it stands. */
-async function faults(page: Page): Promise<string[]> {
-	await page.evaluate(axeSource);
-	const result = (await page.evaluate('axe.run({ resultTypes: ["violations"] })')) as AxeResult;
-	return result.violations.flatMap((v) =>
-		v.nodes.map(
-			(n) =>
-				`${v.id}: ${n.html.slice(0, 160)} ${n.failureSummary.replace(/\s+/g, ' ').slice(0, 200)}`
-		)
-	);
-}
 
 describe('every screen', () => {
 	let s: Stack;
@@ -47,6 +25,9 @@ describe('every screen', () => {
 
 	for (const [name, path] of [
 		['Week', () => '/week'],
+		['Month', () => '/week/month'],
+		['Everything written', () => '/week/list'],
+		['Events and closures', () => '/week/events'],
 		['Write', () => '/write'],
 		['the manifest', () => '/write/manifest'],
 		['the proof', () => '/write/proof'],

@@ -8,6 +8,7 @@ import { fold } from '../../core/format/fold';
 import { writeVcards } from '../../core/format/vcard';
 import type { Way } from '../../core/plan/manifest';
 import { tallyOf, type Tally } from '../../core/plan/tally';
+import { dayTime } from '../../core/time/zone';
 import { nameOf, relationPhrase } from '../../core/roster/relation';
 import type { User } from '../access/sessions';
 import { languageName, nameBook } from '../db/names';
@@ -34,6 +35,8 @@ export interface ManifestPerson {
 		readonly sharedWith: string;
 		/** Given names of the students this copy speaks of, where each has one of their own. */
 		readonly about: string;
+		/** When quiet hours let it leave, in words; empty where it leaves with the rest. */
+		readonly later: string;
 	}[];
 	readonly notBy: readonly { readonly way: Way; readonly reason: string }[];
 	/** Why they are in: each line that meant them, as its words. */
@@ -51,7 +54,7 @@ export interface ManifestHousehold {
 export const manifestFilterSchema = z.object({
 	search: z.string().max(200).default(''),
 	show: z
-		.enum(['all', 'copies', 'out', 'not-all-ways', 'several', 'shared', 'by-hand'])
+		.enum(['all', 'copies', 'out', 'not-all-ways', 'several', 'shared', 'later', 'by-hand'])
 		.default('all'),
 	way: z.enum(['', 'email', 'text', 'inbox']).default(''),
 	language: z.string().max(35).default(''),
@@ -106,7 +109,7 @@ export async function manifestView(db: Db, user: User, sending: Sending): Promis
 }
 
 async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
-	const { roster, manifest, spoken } = planned;
+	const { roster, manifest, spoken, times } = planned;
 	const book = await nameBook(db, spoken);
 	const words = spoken.lines.map((line) => lineWords(line, book));
 	const person = (
@@ -137,7 +140,8 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 		};
 	};
 	const copiesOf = new Map<number, ManifestPerson['copies'][number][]>();
-	for (const { personId, way, address, alsoFor, studentIds } of manifest.copies) {
+	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds }, i) => {
+		const later = manifest.quietUntil[i] === null ? '' : dayTime(manifest.dueAt[i]!, times.zone);
 		const all = [personId, ...alsoFor];
 		for (const id of all) {
 			const list = copiesOf.get(id) ?? [];
@@ -146,10 +150,11 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 				way,
 				address,
 				sharedWith: nameList(all.filter((o) => o !== id).map((o) => nameOf(roster, o))),
-				about: nameList(studentIds.map((s) => roster.person(s)?.givenName ?? ''))
+				about: nameList(studentIds.map((s) => roster.person(s)?.givenName ?? '')),
+				later
 			});
 		}
-	}
+	});
 	const notBy = new Map<number, { way: Way; reason: string }[]>();
 	for (const { personId, way, reason } of manifest.notByWay) {
 		const list = notBy.get(personId) ?? [];
@@ -252,6 +257,9 @@ function fits(
 		case 'shared':
 			if (!p.copies.some((c) => c.sharedWith)) return false;
 			break;
+		case 'later':
+			if (!p.copies.some((c) => c.later)) return false;
+			break;
 		case 'by-hand':
 			if (!byHand.has(p.personId)) return false;
 	}
@@ -318,13 +326,25 @@ export async function manifestPage(
 /** One line for each copy, and one for each person left out. */
 export function manifestCsv(view: ManifestView): string {
 	const rows: string[][] = [
-		['household', 'person', 'relation', 'language', 'section', 'way', 'address', 'why', 'left out']
+		[
+			'household',
+			'person',
+			'relation',
+			'language',
+			'section',
+			'way',
+			'address',
+			'leaves later',
+			'why',
+			'left out'
+		]
 	];
 	for (const home of view.households) {
 		for (const p of home.people) {
 			const start = [home.name, p.name, p.relation, p.language, p.sections.join('; ')];
-			if (p.copies.length === 0) rows.push([...start, '', '', '', p.leftOut.join('; ')]);
-			for (const c of p.copies) rows.push([...start, c.way, c.address ?? '', p.why.join('; '), '']);
+			if (p.copies.length === 0) rows.push([...start, '', '', '', '', p.leftOut.join('; ')]);
+			for (const c of p.copies)
+				rows.push([...start, c.way, c.address ?? '', c.later, p.why.join('; '), '']);
 		}
 	}
 	return writeCsv(rows);

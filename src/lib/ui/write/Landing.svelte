@@ -125,6 +125,10 @@
 				</dt>
 				<dd>–</dd>
 			{/if}
+			{#if sheet.landing && sheet.landing.times.shifted > 0}
+				<dt class="quiet">later, out of quiet hours</dt>
+				<dd>{sheet.landing.times.shifted}</dd>
+			{/if}
 			{#if tally.byOtherLine > 0}
 				<dt class="quiet">already in by another line</dt>
 				<dd>

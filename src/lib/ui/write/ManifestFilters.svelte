@@ -22,6 +22,7 @@
 		{ value: 'not-all-ways', text: 'not by every chosen way' },
 		{ value: 'several', text: 'for several students' },
 		{ value: 'shared', text: 'one copy at a shared address' },
+		{ value: 'later', text: 'later, out of quiet hours' },
 		{ value: 'by-hand', text: 'changed by hand' }
 	];
 	const ways: { value: ManifestFilter['way']; text: string }[] = [

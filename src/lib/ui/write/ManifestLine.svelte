@@ -71,6 +71,7 @@
 					{#if perStudent && c.about}<span class="quiet" dir="auto">for {c.about}</span>{/if}
 					{#if c.sharedWith}<span class="quiet">one copy, read together with {c.sharedWith}</span
 						>{/if}
+					{#if c.later}<span class="heed">leaves {c.later}, after quiet hours</span>{/if}
 				</dd>
 			{/each}
 			{#each p.notBy as b (b.way)}<dt>not by {b.way}</dt>
