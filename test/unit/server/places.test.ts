@@ -142,7 +142,8 @@ describe('the places of the application', () => {
 			way: 'email',
 			address: 'home@harbormail.example',
 			sharedWith: 'Paulo Amaro',
-			about: 'Ana and Rui'
+			about: 'Ana and Rui',
+			later: ''
 		});
 		const csv = manifestCsv(view).split('\r\n');
 		expect(csv).to.have.length(1 + 4 + 1);
