@@ -15,7 +15,7 @@
 	} = $props();
 	const total = $derived(load.households.reduce((a, b) => a + b, 0));
 	const words = $derived(
-		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}; the most is ${load.most}. Who and why`
+		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}. Who and why`
 	);
 </script>
 
@@ -30,10 +30,11 @@
 {:else if load.most === 0}
 	<span class="quiet">none</span>
 {:else}
-	<button class="plain load" aria-label={words} onclick={onopen}>
+	<button class="plain load" onclick={onopen}>
 		<span class:heed={load.over > 0}>
 			{load.over > 0 ? `${load.over} over ${limit}, ` : ''}most {load.most}
 		</span>
+		<span class="spoken">{words}</span>
 		<span class="mix">
 			{#each load.households as n, i (i)}
 				{#if n > 0}<i class="l{i}" style="width: {(100 * n) / total}%"></i>{/if}

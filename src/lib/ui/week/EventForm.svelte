@@ -68,8 +68,9 @@
 	<div class="for">
 		<MultiSelect
 			size="sm"
+			filterable
 			labelText="Schools concerned"
-			label={schoolIds.length === 0 && sectionIds.length === 0 ? 'whole district' : 'schools'}
+			placeholder={schoolIds.length === 0 && sectionIds.length === 0 ? 'whole district' : 'schools'}
 			items={schools.map((s) => ({ id: s.id, text: s.name }))}
 			bind:selectedIds={schoolIds}
 		/>
