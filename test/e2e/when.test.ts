@@ -315,6 +315,12 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await typeMoment(page, 'End', 'nov 8 8am');
 		await settled(page);
 		expect(await check()).to.contain('1:30 am comes twice on Sun Nov 7');
+		// A time still being typed does not undo the choice of another kind, and is there again with it.
+		await page.getByRole('textbox', { name: 'Leaves' }).fill('mar 18 9am');
+		await setWhen(page, 'round');
+		await page.getByRole('textbox', { name: 'First' }).waitFor();
+		await page.waitForTimeout(300);
+		expect(await page.getByRole('textbox', { name: 'First' }).isVisible()).to.equal(true);
 
 		await page.goto(`${s.url}/week/events`);
 		await page.waitForSelector('html[data-ready]');

@@ -28,6 +28,16 @@
 	const upTo = (part: (typeof dayParts)[number], date: string) =>
 		clockTime(DateTime.fromISO(date, { zone }).plus({ minutes: part.toMinute }).toMillis(), zone);
 
+	/** A day of the weekend with nothing on it takes half the room. */
+	const columns = $derived(
+		view.days
+			.map((day, i) =>
+				i < 5 || Object.values(day.tags).some((tags) => tags.length > 0)
+					? 'minmax(108px, 1fr)'
+					: 'minmax(64px, 0.5fr)'
+			)
+			.join(' ')
+	);
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 
 	/** What is dragged or about to be moved, and what moving it to each day does. */
@@ -172,7 +182,7 @@
 				{/if}
 			</section>
 		{/if}
-		<div class="grid" role="table" aria-label="The week">
+		<div class="grid" role="table" aria-label="The week" style="--days: {columns}">
 			<div class="row" role="row">
 				<div class="band" role="columnheader"><span class="spoken">Part of the day</span></div>
 				{#each view.days as day (day.date)}
@@ -314,7 +324,7 @@
 	}
 	.row {
 		display: grid;
-		grid-template-columns: 92px repeat(5, minmax(120px, 1fr)) repeat(2, minmax(64px, 0.5fr));
+		grid-template-columns: 92px var(--days);
 		border-top: 1px solid var(--line);
 	}
 	.row > * {

@@ -81,6 +81,7 @@
 	}
 	.top {
 		display: flex;
+		flex-wrap: wrap;
 		justify-content: space-between;
 		align-items: center;
 		padding: 4px 8px 3px;

@@ -7,8 +7,18 @@
 		$props();
 	const broken = $derived(waiting.mend.email + waiting.mend.text);
 	const open = $derived(waiting.notCovered.reduce((sum, l) => sum + l.students - l.covered, 0));
+	const day = 86_400_000;
+	/** Those near their time first, then the newest. */
+	const drafts = $derived(
+		[...waiting.drafts].sort(
+			(a, b) => (a.intendedAt ?? Infinity) - (b.intendedAt ?? Infinity) || b.changedAt - a.changedAt
+		)
+	);
 	const nothing = $derived(
-		waiting.drafts.length === 0 && broken === 0 && waiting.notCovered.length === 0
+		waiting.drafts.length === 0 &&
+			waiting.answers.length === 0 &&
+			broken === 0 &&
+			waiting.notCovered.length === 0
 	);
 </script>
 
@@ -17,13 +27,34 @@
 	{#if nothing}<p class="quiet small">
 			Nothing. Everything sent in the last week was read for every student.
 		</p>{/if}
-	{#if waiting.drafts.length > 0}
+	{#if waiting.answers.length > 0}
 		<section>
-			<h3><span>Drafts</span><span>{waiting.drafts.length}</span></h3>
-			{#each waiting.drafts.slice(0, 5) as draft (draft.id)}
+			<h3>
+				<span>Held up, to be answered</span><span class="heed">{waiting.answers.length}</span>
+			</h3>
+			{#each waiting.answers as line (line.id)}
+				<p>
+					<a href="/reach/{line.id}" dir="auto">{line.subject}</a>
+					<span class="quiet">{nearTime(line.leavesAt!, now, zone)}</span><br />
+					{line.waits}
+				</p>
+			{/each}
+		</section>
+	{/if}
+	{#if drafts.length > 0}
+		<section>
+			<h3><a href="/week/list?state=draft">Drafts</a><span>{drafts.length}</span></h3>
+			{#each drafts.slice(0, 5) as draft (draft.id)}
 				<p>
 					<a href="/write?draft={draft.id}" dir="auto">{draft.subject || 'No subject yet'}</a>
-					<span class="quiet">{nearTime(draft.changedAt, now, zone)}</span>
+					<span
+						class="quiet"
+						class:heed={draft.intendedAt !== null && draft.intendedAt < now + day}
+					>
+						{draft.intendedAt === null
+							? nearTime(draft.changedAt, now, zone)
+							: `meant for ${nearTime(draft.intendedAt, now, zone)}`}
+					</span>
 				</p>
 			{/each}
 		</section>

@@ -39,12 +39,15 @@
 	const time = $derived(shown.toFormat('h:mm a').toLowerCase());
 
 	async function take(text: string) {
+		// What it was when it was typed: the reader is loaded meanwhile.
+		const before = value;
+		if (text === written) return;
 		const { readMoment } = await import('$lib/core/time/read-moment');
-		const read = readMoment(text, now, zone, order, value);
+		const read = readMoment(text, now, zone, order, before);
 		if (read.ok) {
 			typed = null;
 			why = '';
-			if (read.local !== value) onchange(read.local);
+			if (read.local !== before) onchange(read.local);
 		} else why = read.why;
 	}
 	function takeDate(text: unknown) {

@@ -143,7 +143,7 @@
 			value={when.at}
 			now={bench.now}
 			{zone}
-			onchange={(at) => set({ kind: 'at', at })}
+			onchange={(at) => when.kind === 'at' && set({ kind: 'at', at })}
 		/>
 	{:else if when.kind === 'event'}
 		{#if events.length === 0}
@@ -202,7 +202,7 @@
 			value={when.first}
 			now={bench.now}
 			{zone}
-			onchange={(first) => set({ ...when, first })}
+			onchange={(first) => when.kind === 'round' && set({ ...when, first })}
 		/>
 		<div class="rule">
 			<TextInput
