@@ -3,7 +3,7 @@ import { deliveryFacts } from '../src/lib/server/db/copy-facts';
 import type { Db } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import { closeDispatches } from '../src/lib/server/desk/close';
-import { record } from '../src/lib/server/desk/record';
+import { record, type Happening } from '../src/lib/server/desk/record';
 import type { Identity } from './identity';
 
 /** A copy that this courier has claimed, with all that is needed to write it out. */
@@ -21,26 +21,24 @@ export interface Claimed {
 const mayLeave = `dispatch_id NOT IN (SELECT id FROM dispatch
 	WHERE state = 'scheduled' AND (settled = 0 OR ends_at <= $time))`;
 
-/** Writes down that copies whose dispatch has come to its end before they could leave are not sent. Returns how many. */
-export async function lapse(db: Db, me: Identity, limit = 5_000): Promise<number> {
+/** Writes one happening down for all copies of a kind, in one transaction, and closes dispatches that are complete by it. Returns how many; none where another courier holds the office. */
+async function recordAll(
+	db: Db,
+	me: Identity,
+	where: string,
+	happening: Pick<Happening, 'kind' | 'detail'>
+): Promise<number> {
 	const time = await now(db);
-	const late = `state IN ('held', 'planned') AND claimed_by IS NULL AND dispatch_id IN
-		(SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1 AND ends_at <= $time)`;
-	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${late} LIMIT 1`, { time }))) return 0;
+	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${where} LIMIT 1`, { time }))) return 0;
 	return db.write(async (tx) => {
 		if (!(await me.holds(tx))) return 0;
 		const rows = await tx.all<{ id: number; dispatchId: number }>(
-			`SELECT id, dispatch_id AS dispatchId FROM delivery WHERE ${late} LIMIT $limit`,
-			{ time, limit }
+			`SELECT id, dispatch_id AS dispatchId FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT 5000`,
+			{ time }
 		);
 		await record(
 			tx,
-			rows.map(({ id }) => ({
-				deliveryId: id,
-				at: time,
-				kind: 'stopped',
-				detail: 'not sent: the end time of the dispatch came before it could leave'
-			}))
+			rows.map(({ id }) => ({ deliveryId: id, at: time, ...happening }))
 		);
 		await closeDispatches(
 			tx,
@@ -50,6 +48,28 @@ export async function lapse(db: Db, me: Identity, limit = 5_000): Promise<number
 		return rows.length;
 	});
 }
+
+/** Writes down that copies whose dispatch has come to its end before they could leave are not sent. Returns how many. */
+export const lapse = (db: Db, me: Identity): Promise<number> =>
+	recordAll(
+		db,
+		me,
+		`state IN ('held', 'planned') AND claimed_by IS NULL AND dispatch_id IN
+			(SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1 AND ends_at <= $time)`,
+		{
+			kind: 'stopped',
+			detail: 'not sent: the end time of the dispatch came before it could leave'
+		}
+	);
+
+/** Puts due inbox copies in their place: for the inbox, being due is being there. Returns how many. */
+export const placeInbox = (db: Db, me: Identity): Promise<number> =>
+	recordAll(
+		db,
+		me,
+		`way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND ${mayLeave}`,
+		{ kind: 'delivered', detail: 'placed in the inbox' }
+	);
 
 /** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
 export async function claim(
@@ -87,34 +107,5 @@ export async function claim(
 			rows.map((r) => r.id)
 		);
 		return rows.map((r) => ({ ...r, ...facts.get(r.id)! }));
-	});
-}
-
-/** Puts due inbox copies in their place: for the inbox, being due is being there. Returns how many. */
-export async function placeInbox(db: Db, me: Identity, limit = 5_000): Promise<number> {
-	const time = await now(db);
-	const due = `way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND ${mayLeave}`;
-	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { time }))) return 0;
-	return db.write(async (tx) => {
-		if (!(await me.holds(tx))) return 0;
-		const rows = await tx.all<{ id: number; dispatchId: number }>(
-			`SELECT id, dispatch_id AS dispatchId FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
-			{ time, limit }
-		);
-		await record(
-			tx,
-			rows.map(({ id }) => ({
-				deliveryId: id,
-				at: time,
-				kind: 'delivered',
-				detail: 'placed in the inbox'
-			}))
-		);
-		await closeDispatches(
-			tx,
-			rows.map((r) => r.dispatchId),
-			time
-		);
-		return rows.length;
 	});
 }

@@ -89,7 +89,7 @@ export const readStored = (db: Query, ids: readonly number[]): Promise<StoredFil
 	);
 
 /** Writers kept at a time; a large dispatch is written out in many batches. */
-const most = 50;
+const most = 150;
 const kept = new WeakMap<Query, Map<string, Promise<DispatchLetters>>>();
 
 /** The writer of a dispatch that has been scheduled. Its words no longer change once it is on its way. */

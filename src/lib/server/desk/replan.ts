@@ -7,7 +7,7 @@ import { nameBook } from '../db/names';
 import type { Db } from '../db/open';
 import { checkSheet } from './check-sheet';
 import { planSheet } from './plan-sheet';
-import { horizonMs, settleAheadMs } from './schedule';
+import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from './sheet-row';
 import { clearPlan, writePlan } from './write-plan';
 

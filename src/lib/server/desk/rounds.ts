@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { timed } from '../../core/plan/times';
-import { momentsOf, type Moment, type Timing } from '../../core/time/timing';
+import { comingMoments, momentsOf, type Moment, type Timing } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import type { Query } from '../db/open';
 import type { Planned } from './plan-sheet';
-import { coming, putScheduled } from './schedule';
+import { putScheduled } from './put-scheduled';
 import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
 import type { Sheet } from './sheet';
 import type { SchoolEvent, Times } from './times';
@@ -52,7 +52,7 @@ export async function scheduleRound(
 		{ key: sheet.sheetKey }
 	))!;
 	let first = 0;
-	for (const moment of coming(planned)) {
+	for (const moment of comingMoments(planned.moments, time)) {
 		const one: Sheet = {
 			...sheet,
 			sheetKey: dateKey(sheet.sheetKey, moment.key),

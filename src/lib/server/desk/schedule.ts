@@ -3,19 +3,17 @@ import type { Check } from '../../core/plan/check';
 import { isBlocked } from '../../core/plan/check';
 import { tallyOf, type Tally } from '../../core/plan/tally';
 import { leavesAt } from '../../core/time/hold';
-import { comingMoments } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
-import type { Db, Query } from '../db/open';
+import type { Db } from '../db/open';
 import { nameBook } from '../db/names';
 import { keptIn, markUsed } from './kept';
-import { planSheet, type Planned } from './plan-sheet';
+import { planSheet } from './plan-sheet';
 import { checkSheet } from './check-sheet';
-import { filesOfSheet } from './files';
 import { scheduleRound } from './rounds';
-import { putDispatch, sheetValues } from './sheet-row';
+import { sheetValues } from './sheet-row';
+import { putScheduled } from './put-scheduled';
 import type { Sheet } from './sheet';
-import { clearPlan, writePlan } from './write-plan';
 
 export type Scheduled =
 	| {
@@ -26,11 +24,6 @@ export type Scheduled =
 	  }
 	/** Something blocks; nothing was written. */
 	| { readonly ok: false; readonly checks: readonly Check[]; readonly tally: Tally };
-
-/** What leaves later than this is worked out again shortly before, so that who has come meanwhile is in. */
-export const settleAheadMs = 10 * 60_000;
-/** What leaves later than this is not written out copy by copy yet. */
-export const horizonMs = 35 * 86_400_000;
 
 /**
  * Sends a sheet: plans it, writes the dispatch with every copy and everyone left out, and sets the
@@ -122,40 +115,3 @@ export async function schedule(
 		return { ok: true, dispatchId, roundId: null };
 	});
 }
-
-/** Puts one dispatch down with its copies, or only their number where it is far ahead. Returns its id. */
-export async function putScheduled(
-	tx: Query,
-	key: Buffer,
-	before: number | null,
-	values: Readonly<Record<string, string | number | null>>,
-	sheet: Sheet,
-	planned: Pick<Planned, 'manifest' | 'moment'>,
-	time: number
-): Promise<number> {
-	const { manifest, moment } = planned;
-	const byWay: Record<string, number> = {};
-	for (const { way } of manifest.copies) byWay[way] = (byWay[way] ?? 0) + 1;
-	const id = await putDispatch(tx, before, {
-		...values,
-		state: 'scheduled',
-		waits: null,
-		changed_at: time,
-		settled: moment.at - time <= settleAheadMs ? 1 : 0,
-		expected: JSON.stringify(byWay)
-	});
-	await tx.run(
-		`INSERT OR IGNORE INTO dispatch_file (dispatch_id, file_id)
-		SELECT $id, value FROM json_each($files)`,
-		{ id, files: JSON.stringify(filesOfSheet(sheet)) }
-	);
-	await clearPlan(tx, id);
-	if (moment.at - time <= horizonMs) {
-		const held = sheet.timing.when.kind === 'now' && moment.at > time;
-		await writePlan(tx, key, id, manifest, time, held);
-	}
-	return id;
-}
-
-/** The moments of a sheet that are still to come. */
-export const coming = ({ moments, now: time }: Planned) => comingMoments(moments, time);

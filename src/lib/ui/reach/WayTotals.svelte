@@ -49,7 +49,8 @@
 	}
 	li {
 		display: grid;
-		grid-template-columns: 76px 44px 1fr;
+		grid-template-columns: 76px minmax(44px, max-content) 1fr;
+		column-gap: 8px;
 		align-items: baseline;
 		border-top: 1px solid var(--line);
 		padding-top: 8px;

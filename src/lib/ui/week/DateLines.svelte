@@ -5,6 +5,7 @@
 	import { dayTime } from '$lib/core/time/zone';
 	import type { DateLine } from '$lib/server/desk/round-view';
 	import { bench } from '../parts/bench.svelte';
+	import { standing } from './standing';
 	import StateRing from '../parts/StateRing.svelte';
 	import MomentField from '../write/MomentField.svelte';
 
@@ -13,14 +14,6 @@
 	let moving = $state.raw<DateLine | null>(null);
 	let to = $state<LocalTime>('2027-01-01T00:00');
 	let form = $state<HTMLFormElement>();
-	const standing = (d: DateLine) =>
-		d.state === 'draft'
-			? 'called back, a draft'
-			: d.waits !== null
-				? 'waits'
-				: d.state === 'scheduled'
-					? `${d.about ? 'about ' : ''}${d.copies} ${d.copies === 1 ? 'copy' : 'copies'}`
-					: `${d.covered} of ${d.students} ${d.unit === 'people' ? 'read it' : 'covered'}`;
 </script>
 
 <table>

@@ -5,8 +5,8 @@
 	import { enhance } from '$app/forms';
 	import { dayTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import { standing } from '$lib/ui/week/standing';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
-	import type { ListedDispatch } from '$lib/server/desk/dispatch-list';
 
 	let { data, form } = $props();
 	const words = {
@@ -32,13 +32,6 @@
 		clearTimeout(timer);
 		timer = setTimeout(() => go({ search }), 200);
 	}
-	const standing = (l: ListedDispatch): string => {
-		if (l.state === 'draft') return 'draft';
-		if (l.waits !== null) return 'waits for an answer';
-		if (l.state === 'scheduled')
-			return `${l.about ? 'about ' : ''}${l.copies} ${l.copies === 1 ? 'copy' : 'copies'}`;
-		return `${l.covered} of ${l.students} ${l.unit === 'people' ? 'read it' : 'covered'}`;
-	};
 </script>
 
 <svelte:head><title>Drafts, scheduled, sent, ended · Idle Courier</title></svelte:head>
