@@ -396,6 +396,14 @@ describe('when it leaves', () => {
 			expect((await dispatch(a!.id))!.settled).to.equal(1);
 			expect(await leaveOut(school.db, coordinator, b!.id)).to.deep.equal({ ok: true });
 			expect((await resume(school.db, key, teacher, a!.id)).ok).to.equal(false);
+			// Moving what is called off calls nothing on again.
+			const base = (await school.db.one<{ c: number }>('SELECT changed_at AS c FROM school_event'))!
+				.c;
+			const later = { startsLocal: '2027-03-14T18:00', endsLocal: '2027-03-14T20:00' };
+			expect(
+				(await saveEvent(school.db, key, coordinator, concert({ id, base, ...later }))).ok
+			).to.equal(true);
+			expect((await dates()).filter((d) => d.waits !== null)).to.have.length(1);
 		});
 
 		it('is refused where it ends before it starts, is somebody else’s, or was changed meanwhile', async () => {

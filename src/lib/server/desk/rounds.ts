@@ -152,13 +152,15 @@ export async function moveReminders(
 			const late = moment.at < time;
 			await tx.run(
 				`UPDATE dispatch SET timing = $timing, leaves_at = $at, ends_at = $ends, changed_at = $time,
-					settled = 0, waits = $waits WHERE id = $id`,
+					settled = 0, waits = CASE WHEN $off = 1 THEN waits ELSE $waits END WHERE id = $id`,
 				{
 					id: row.id,
 					timing: JSON.stringify(timingOf({ ...sheet.timing, ends: timing.ends }, moment)),
 					at: moment.at,
 					ends: moment.endsAt,
 					time,
+					// Moving what is called off calls nothing on again.
+					off: event.calledOff ? 1 : 0,
 					waits: late
 						? `${event.title} was moved, and this reminder's time is past. Send it at another time or let it go.`
 						: null

@@ -36,7 +36,7 @@
 				<p>
 					<a href="/reach/{line.id}" dir="auto">{line.subject}</a>
 					<span class="quiet">{nearTime(line.leavesAt!, now, zone)}</span><br />
-					{line.waits}
+					{line.waits?.replace(/\. .*$/s, '.')}
 				</p>
 			{/each}
 		</section>
