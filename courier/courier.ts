@@ -7,7 +7,7 @@ import {
 } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict, type District } from '../src/lib/server/db/district';
-import { nextToPlan, replan } from '../src/lib/server/desk/replan';
+import { holdUp, nextToPlan, replan } from '../src/lib/server/desk/replan';
 import { dispatchLetters } from '../src/lib/server/desk/letters';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { mailGateway } from '../src/lib/server/gateway/mail';
@@ -40,6 +40,9 @@ export interface Courier {
 const batch = { email: { claim: 200, atOnce: 16 }, text: { claim: 400, atOnce: 40 } } as const;
 /** After a provider was not there, how long to leave it alone, ms of the machine's time. */
 const pauseMs = 2_000;
+
+/** Times in a row that a dispatch cannot be planned before it waits for its sender. */
+const mostTroubles = 5;
 
 /** Repeats a step until it finds nothing more to do; resolves to the sum. */
 async function untilNone(step: () => Promise<number>): Promise<number> {
@@ -81,6 +84,8 @@ export function makeCourier(
 	const takeReturned = inGroups((tx, returned: Returned) => takeNotification(tx, key, returned));
 	const mail = mailGateway(settings.smtpUrl);
 	const text = textGateway(settings.smppUrl, takeReceipt);
+	/** How often in a row each dispatch could not be planned. */
+	const troubles = new Map<number, number>();
 	const pausedUntil = { email: 0, text: 0 };
 	const pace = pacer();
 	let returns: SMTPServer | null = null;
@@ -204,12 +209,24 @@ export function makeCourier(
 		beat: () => me.beat(),
 		async settle() {
 			let done = 0;
-			for (;;) {
+			for (let before: number | null = null; ;) {
 				if (!(await me.holds(db))) return done;
 				const id = await nextToPlan(db);
-				if (id === null) return done;
-				await plan(id);
-				done += 1;
+				// One that is still there after it was planned is looked at again in the next round.
+				if (id === null || id === before) return done;
+				before = id;
+				try {
+					await plan(id);
+					troubles.delete(id);
+					done += 1;
+				} catch (error) {
+					const times = (troubles.get(id) ?? 0) + 1;
+					troubles.set(id, times);
+					// A passing trouble passes; what fails again and again must not stand in the way of others.
+					if (times >= mostTroubles) {
+						await holdUp(db, id, `It could not be worked out: ${(error as Error).message}`);
+					}
+				}
 			}
 		},
 		async round() {

@@ -3,6 +3,7 @@ import { expect } from 'chai';
 import { DateTime } from 'luxon';
 import { claim, lapse } from '../../../courier/claim';
 import { identity } from '../../../courier/identity';
+import { makeCourier } from '../../../courier/courier';
 import { pacer } from '../../../courier/pacer';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import type { Timing } from '../../../src/lib/core/time/timing';
@@ -10,16 +11,13 @@ import { usualTiming } from '../../../src/lib/core/time/timing';
 import { localOf } from '../../../src/lib/core/time/local';
 import { moveTo, now } from '../../../src/lib/server/clock';
 import { rosterChanged } from '../../../src/lib/server/db/roster';
+import { readSettings } from '../../../src/lib/server/settings';
 import { callBack } from '../../../src/lib/server/desk/call-back';
 import { dispatchList, duplicate } from '../../../src/lib/server/desk/dispatch-list';
 import { readDraft } from '../../../src/lib/server/desk/draft';
-import {
-	addClosure,
-	callOffEvent,
-	importCalendar,
-	saveEvent,
-	type EventInput
-} from '../../../src/lib/server/desk/events';
+import { addClosure } from '../../../src/lib/server/desk/closures';
+import { callOffEvent, saveEvent, type EventInput } from '../../../src/lib/server/desk/events';
+import { importCalendar } from '../../../src/lib/server/desk/import-calendar';
 import {
 	familiesOn,
 	moveEffects,
@@ -134,6 +132,26 @@ describe('when it leaves', () => {
 			[dispatchId]
 		);
 		expect((await callBack(school.db, coordinator, dispatchId)).ok).to.equal(true);
+	});
+
+	it('stands in nobody’s way where it cannot be worked out at all: after some tries it waits', async () => {
+		const bad = (await atTime('2027-03-12T14:15')).dispatchId;
+		const good = (await atTime('2027-03-12T14:16')).dispatchId;
+		await moveTo(school.db, at('2027-03-12T14:10'));
+		const settings = readSettings({ IDLE_COURIER_DATA: school.folder });
+		const courier = makeCourier(school.db, settings, key, async (id) => {
+			if (id === bad) throw new Error('out of luck');
+			await replan(school.db, key, id);
+		});
+		expect(await courier.beat()).to.equal(true);
+		for (let i = 0; i < 5; i += 1) {
+			expect((await dispatch(bad))!.waits, `try ${i}`).to.equal(null);
+			await courier.settle();
+		}
+		expect((await dispatch(bad))!.waits).to.equal('It could not be worked out: out of luck');
+		expect(await dues(bad)).to.deep.equal([]);
+		expect((await dispatch(good))!.settled).to.equal(1);
+		await courier.close();
 	});
 
 	it('is only foreseen where it is far ahead, and written out when it comes within sight', async () => {

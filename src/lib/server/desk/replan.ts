@@ -23,6 +23,16 @@ export async function userOf(db: Db, personId: number): Promise<User | null> {
 	);
 }
 
+/** Holds a scheduled dispatch up until its sender has answered: its copies are taken away, and it says why. */
+export const holdUp = (db: Db, dispatchId: number, why: string): Promise<void> =>
+	db.write(async (tx) => {
+		await clearPlan(tx, dispatchId);
+		await tx.run(`UPDATE dispatch SET waits = $why WHERE id = $id AND state = 'scheduled'`, {
+			id: dispatchId,
+			why
+		});
+	});
+
 type Row = SheetRow & {
 	readonly senderId: number;
 	readonly leavesAt: number;
@@ -43,14 +53,7 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 		{ id: dispatchId }
 	);
 	if (!row) return;
-	const wait = (why: string) =>
-		db.write(async (tx) => {
-			await clearPlan(tx, dispatchId);
-			await tx.run(`UPDATE dispatch SET waits = $why WHERE id = $id AND state = 'scheduled'`, {
-				id: dispatchId,
-				why
-			});
-		});
+	const wait = (why: string) => holdUp(db, dispatchId, why);
 	const user = await userOf(db, row.senderId);
 	if (!user) return wait('Whoever sent it can no longer sign in.');
 	const sheet = sheetOfRow(row);

@@ -13,7 +13,8 @@ import {
 	type ManifestFilter
 } from '../desk/manifest';
 import { proofOf, proofReaders, sendProof } from '../desk/proof';
-import { importCalendar, saveEvent, type EventInput } from '../desk/events';
+import { saveEvent, type EventInput } from '../desk/events';
+import { importCalendar } from '../desk/import-calendar';
 import { goodTimeHint } from '../desk/good-time';
 import { familiesOn, moveEffects } from '../desk/load';
 import { moveDispatch } from '../desk/move';

@@ -1,11 +1,11 @@
 import { fail } from '@sveltejs/kit';
 import {
-	closureInputSchema,
 	addClosure,
+	closureInputSchema,
 	closureLines,
-	dropClosure,
-	eventLines
-} from '$lib/server/desk/events';
+	dropClosure
+} from '$lib/server/desk/closures';
+import { eventLines } from '$lib/server/desk/events';
 import { eventPlaces } from '$lib/server/desk/event-places';
 import { readDistrict } from '$lib/server/db/district';
 import { saveEventForm } from '$lib/server/event-form';

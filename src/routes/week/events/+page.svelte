@@ -12,7 +12,7 @@
 	import { DateTime } from 'luxon';
 	import { dayAfter } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { CalendarPreview } from '$lib/server/desk/events';
+	import type { CalendarPreview } from '$lib/server/desk/import-calendar';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import EventForm from '$lib/ui/week/EventForm.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
