@@ -58,7 +58,7 @@ async function freePorts(n: number): Promise<number[]> {
 export async function until<T>(
 	what: string,
 	test: () => Promise<T | false | undefined | null>,
-	ms = 60_000
+	ms = 90_000
 ): Promise<T> {
 	const end = Date.now() + ms;
 	for (;;) {
