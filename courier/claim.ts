@@ -2,7 +2,6 @@ import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
 import type { Db } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
-import { closeDispatches } from '../src/lib/server/desk/close';
 import { record, type Happening } from '../src/lib/server/desk/record';
 import type { Identity } from './identity';
 
@@ -10,6 +9,7 @@ import type { Identity } from './identity';
 export interface Claimed {
 	readonly id: number;
 	readonly dispatchId: number;
+	readonly way: 'email' | 'text';
 	readonly address: string;
 	readonly attempts: number;
 	readonly facts: CopyFacts;
@@ -21,29 +21,40 @@ export interface Claimed {
 const mayLeave = `dispatch_id NOT IN (SELECT id FROM dispatch
 	WHERE state = 'scheduled' AND (settled = 0 OR ends_at <= $time))`;
 
+/**
+ * Copies of a later turn whose readers have all read by now what they say: of each reader, and each
+ * student the copy speaks of, there is another copy of the dispatch that was read.
+ */
+const readMeanwhile = `step > 0 AND claimed_by IS NULL AND NOT EXISTS (
+	SELECT 1 FROM (SELECT delivery.person_id AS reader
+		UNION SELECT person_id FROM delivery_also WHERE delivery_id = delivery.id) AS mine
+	LEFT JOIN delivery_student AS about ON about.delivery_id = delivery.id
+	WHERE NOT EXISTS (SELECT 1 FROM delivery AS other
+		WHERE other.dispatch_id = delivery.dispatch_id AND other.id != delivery.id
+			AND other.state IN ('read', 'answered')
+			AND (other.person_id = reader OR EXISTS (SELECT 1 FROM delivery_also
+				WHERE delivery_id = other.id AND person_id = reader))
+			AND (about.student_id IS NULL OR EXISTS (SELECT 1 FROM delivery_student AS told
+				WHERE told.delivery_id = other.id AND told.student_id = about.student_id))))`;
+
 /** Writes one happening down for all copies of a kind, in one transaction, and closes dispatches that are complete by it. Returns how many; none where another courier holds the office. */
 async function recordAll(
 	db: Db,
 	me: Identity,
 	where: string,
-	happening: Pick<Happening, 'kind' | 'detail'>
+	happening: Pick<Happening, 'kind' | 'source' | 'detail'>
 ): Promise<number> {
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${where} LIMIT 1`, { time }))) return 0;
 	return db.write(async (tx) => {
 		if (!(await me.holds(tx))) return 0;
-		const rows = await tx.all<{ id: number; dispatchId: number }>(
-			`SELECT id, dispatch_id AS dispatchId FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT 5000`,
+		const rows = await tx.all<{ id: number }>(
+			`SELECT id FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT 5000`,
 			{ time }
 		);
 		await record(
 			tx,
 			rows.map(({ id }) => ({ deliveryId: id, at: time, ...happening }))
-		);
-		await closeDispatches(
-			tx,
-			rows.map((r) => r.dispatchId),
-			time
 		);
 		return rows.length;
 	});
@@ -58,7 +69,21 @@ export const lapse = (db: Db, me: Identity): Promise<number> =>
 			(SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1 AND ends_at <= $time)`,
 		{
 			kind: 'stopped',
+			source: 'courier',
 			detail: 'not sent: the end time of the dispatch came before it could leave'
+		}
+	);
+
+/** Writes down of copies whose turn has come that they are not needed, their readers having read. Returns how many. */
+export const spare = (db: Db, me: Identity): Promise<number> =>
+	recordAll(
+		db,
+		me,
+		`due_at <= $time AND state IN ('held', 'planned') AND ${readMeanwhile} AND ${mayLeave}`,
+		{
+			kind: 'spared',
+			source: 'courier',
+			detail: 'not needed: when its turn came, what went before it had been read'
 		}
 	);
 
@@ -67,8 +92,8 @@ export const placeInbox = (db: Db, me: Identity): Promise<number> =>
 	recordAll(
 		db,
 		me,
-		`way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND ${mayLeave}`,
-		{ kind: 'delivered', detail: 'placed in the inbox' }
+		`way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND NOT (${readMeanwhile}) AND ${mayLeave}`,
+		{ kind: 'delivered', source: 'courier', detail: 'placed in the inbox' }
 	);
 
 /** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
@@ -78,7 +103,7 @@ export async function claim(
 	way: 'email' | 'text',
 	limit: number
 ): Promise<Claimed[]> {
-	const due = `way = $way AND due_at <= $time AND state IN ('held', 'planned') AND claimed_by IS NULL AND ${mayLeave}`;
+	const due = `way = $way AND due_at <= $time AND state IN ('held', 'planned') AND claimed_by IS NULL AND NOT (${readMeanwhile}) AND ${mayLeave}`;
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
@@ -98,7 +123,7 @@ export async function claim(
 			{ me: me.instance, ids }
 		);
 		const rows = await tx.all<Omit<Claimed, 'facts' | 'language'>>(
-			`SELECT id, dispatch_id AS dispatchId, address, attempts FROM delivery
+			`SELECT id, dispatch_id AS dispatchId, way, address, attempts FROM delivery
 			WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
 			{ ids }
 		);

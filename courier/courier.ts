@@ -1,28 +1,35 @@
 import type { SMTPServer } from 'smtp-server';
 import {
+	answerAddress,
 	copyToken,
 	deliveryOfReturn,
 	messageId,
 	returnAddress
 } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
-import { readDistrict, type District } from '../src/lib/server/db/district';
+import { readDistrict } from '../src/lib/server/db/district';
 import { holdUp, nextToPlan, replan } from '../src/lib/server/desk/replan';
-import { dispatchLetters } from '../src/lib/server/desk/letters';
-import type { Db, Query } from '../src/lib/server/db/open';
+import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/letters';
+import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
+import type { Db } from '../src/lib/server/db/open';
 import { mailGateway } from '../src/lib/server/gateway/mail';
 import { letterParts } from './letter-parts';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { returnMailServer, type Returned } from '../src/lib/server/gateway/return-mail';
 import { textGateway } from '../src/lib/server/gateway/text';
 import type { Settings } from '../src/lib/server/settings';
-import { claim, lapse, placeInbox, type Claimed } from './claim';
+import { lapse, placeInbox, spare, type Claimed } from './claim';
+import { healthDesk } from './health';
 import { identity } from './identity';
 import { grouped } from './grouped';
 import { writeOutcomes, type Settled } from './outcomes';
 import { pacer } from './pacer';
 import { sendProofs } from './proofs';
-import { takeNotification, takeTextReceipt } from './receipts';
+import { sendNotices } from './notices';
+import { takeReturned, takeTextReceipts } from './receipts';
+import { makeSender } from './sender';
+import { strangers } from './strangers';
+import { surely } from './surely';
 
 export interface Courier {
 	/** Begins to take return mail and receipts. Throws when the return port is taken. */
@@ -36,10 +43,9 @@ export interface Courier {
 	close(): Promise<void>;
 }
 
-/** Copies claimed at once, and how many of them are under way at the same time. */
-const batch = { email: { claim: 200, atOnce: 16 }, text: { claim: 400, atOnce: 40 } } as const;
-/** After a provider was not there, how long to leave it alone, ms of the machine's time. */
-const pauseMs = 2_000;
+/** Outcomes are written down in groups: a commit for each would cost more than the sending. */
+const outcomesAtOnce = 500;
+const gatherMs = 3;
 
 /** Times in a row that a dispatch cannot be planned before it waits for its sender. */
 const mostTroubles = 5;
@@ -65,47 +71,44 @@ export function makeCourier(
 	plan: (dispatchId: number) => Promise<void> = (id) => replan(db, key, id)
 ): Courier {
 	const me = identity(db);
-	/** One transaction for a group of items, each taken in by `take`. */
-	const inGroups = <In, Out>(take: (tx: Query, item: In) => Promise<Out>) =>
-		grouped((items: readonly In[]) =>
+	let closing = false;
+	const health = healthDesk(db);
+	const writeDown = grouped(
+		(items: readonly Settled[]) =>
 			db.write(async (tx) => {
-				const results: Out[] = [];
-				for (const item of items) results.push(await take(tx, item));
-				return results;
-			})
+				await writeOutcomes(tx, items);
+				return items.map(() => undefined);
+			}),
+		outcomesAtOnce,
+		gatherMs
+	);
+	/** An outcome is written down whatever ails the disk: until it is, the copy counts as under way, and no other takes its place. */
+	const settle = (settled: Settled): Promise<void> =>
+		surely(
+			() => writeDown(settled),
+			() => !closing,
+			(why) => health.trouble(`could not write down what was sent: ${why}`)
 		);
-	const settle = grouped((items: readonly Settled[]) =>
+	const unknown = strangers();
+	const takeReceipts = grouped((items: readonly ReceiptParts[]) =>
+		db.write((tx) => takeTextReceipts(tx, items))
+	);
+	const takeReceipt = async (receipt: ReceiptParts): Promise<boolean> =>
+		(await takeReceipts(receipt)) || unknown.longEnough(receipt);
+	const takeReturns = grouped((items: readonly Returned[]) =>
 		db.write(async (tx) => {
-			await writeOutcomes(tx, items);
+			await takeReturned(tx, key, items);
 			return items.map(() => undefined);
 		})
 	);
-	const takeReceipt = inGroups(takeTextReceipt);
-	const takeReturned = inGroups((tx, returned: Returned) => takeNotification(tx, key, returned));
 	const mail = mailGateway(settings.smtpUrl);
 	const text = textGateway(settings.smppUrl, takeReceipt);
 	/** How often in a row each dispatch could not be planned. */
 	const troubles = new Map<number, number>();
-	const pausedUntil = { email: 0, text: 0 };
 	const pace = pacer();
+	/** What the clock of the job is ahead of the machine's, ms; looked up with each batch. */
+	let clockOffset = 0;
 	let returns: SMTPServer | null = null;
-
-	/** Says how a way stands, where that has changed. */
-	async function says(way: 'email' | 'text', why: string | null): Promise<void> {
-		if (why !== null) pausedUntil[way] = Date.now() + pauseMs;
-		const row = await db.one<{ working: number; why: string }>(
-			'SELECT working, why FROM courier_way WHERE way = $way',
-			{ way }
-		);
-		if (row && row.working === (why === null ? 1 : 0) && row.why === (why ?? '')) return;
-		await db.run(
-			`INSERT INTO courier_way (way, working, since, why) VALUES ($way, $working, $since, $why)
-			ON CONFLICT (way) DO UPDATE SET
-				since = CASE WHEN working = excluded.working THEN since ELSE excluded.since END,
-				working = excluded.working, why = excluded.why`,
-			{ way, working: why === null ? 1 : 0, since: await now(db), why: why ?? '' }
-		);
-	}
 
 	/** What the writer of a dispatch needs of one copy. */
 	const copyOf = ({ id, facts, language }: Claimed) => ({
@@ -116,83 +119,78 @@ export function makeCourier(
 		mayStop: facts.students.length > 0
 	});
 
-	async function sendEmail(copy: Claimed, district: District): Promise<Outcome> {
-		const made = await dispatchLetters(db, copy.dispatchId);
-		const letter = made.letters.email(copyOf(copy));
-		let parts: Awaited<ReturnType<typeof letterParts>>;
-		try {
-			parts = await letterParts(settings.dataFolder, made, letter);
-		} catch (error) {
-			return {
-				kind: 'deferred',
-				detail: `a file of this letter cannot be read (${(error as Error).message})`
-			};
+	/** What a batch of copies has in common: the district, the time, and the writers of its dispatches. */
+	async function inCommon(copies: readonly Claimed[]) {
+		const made = new Map<number, DispatchLetters>();
+		for (const { dispatchId } of copies) {
+			if (!made.has(dispatchId)) made.set(dispatchId, await dispatchLetters(db, dispatchId));
 		}
-		return mail.send({
-			messageId: messageId(key, copy.id, settings.returnDomain),
-			date: new Date(await now(db)),
-			from: { name: made.fromName, address: district.mailFrom },
-			replyTo: made.replyTo,
-			to: { name: copy.facts.full, address: copy.address },
-			returnAddress: returnAddress(key, copy.id, settings.returnDomain),
-			...letter,
-			...parts
-		});
+		const time = await now(db);
+		clockOffset = time - Date.now();
+		return { district: await readDistrict(db), date: new Date(time), made };
 	}
 
-	async function sendText(copy: Claimed, district: District): Promise<Outcome> {
-		const { letters } = await dispatchLetters(db, copy.dispatchId);
-		return text.send({
-			to: copy.address,
-			from: district.textFrom,
-			text: letters.text(copyOf(copy)),
-			reference: copy.id & 0xffff
-		});
-	}
-
-	/** Sends one batch of a way; resolves to how many copies were settled. */
-	async function sendBatch(way: 'email' | 'text', district: District): Promise<number> {
-		if (Date.now() < pausedUntil[way]) return 0;
-		const notThere = way === 'email' ? null : text.down();
-		if (notThere !== null) {
-			await says(way, notThere);
-			return 0;
-		}
-		const room = pace.room(way, district.pace[way], await now(db));
-		if (room === 0) return 0;
-		const copies = await claim(db, me, way, Math.min(batch[way].claim, room));
-		pace.used(way, copies.length);
-		if (copies.length === 0) return 0;
-		let settled = 0;
-		let away: string | null = null;
-		const queue = [...copies];
-		const lane = async () => {
-			for (let copy = queue.shift(); copy; copy = queue.shift()) {
-				const outcome: Outcome =
-					away === null
-						? await (way === 'email' ? sendEmail : sendText)(copy, district)
-						: { kind: 'unavailable', why: away };
-				if (outcome.kind === 'unavailable') away = outcome.why;
-				else settled += 1;
-				await settle({ copy, outcome });
+	async function emailsOf(copies: readonly Claimed[]) {
+		const { district, date, made } = await inCommon(copies);
+		return async (copy: Claimed): Promise<Outcome> => {
+			const own = made.get(copy.dispatchId)!;
+			const letter = own.letters.email(copyOf(copy));
+			let parts: Awaited<ReturnType<typeof letterParts>>;
+			try {
+				parts = await letterParts(settings.dataFolder, own, letter);
+			} catch (error) {
+				return {
+					kind: 'deferred',
+					detail: `a file of this letter cannot be read (${(error as Error).message})`
+				};
 			}
+			return mail.send({
+				messageId: messageId(key, copy.id, settings.returnDomain),
+				date,
+				from: { name: own.fromName, address: district.mailFrom },
+				// Answers come to us, are kept with the copy, and are passed on from here.
+				replyTo: {
+					name: own.senderName,
+					address: answerAddress(key, copy.id, settings.returnDomain)
+				},
+				askReceipt: own.askReceipt,
+				to: { name: copy.facts.full, address: copy.address },
+				returnAddress: returnAddress(key, copy.id, settings.returnDomain),
+				...letter,
+				...parts
+			});
 		};
-		await Promise.all(Array.from({ length: batch[way].atOnce }, lane));
-		await says(way, away);
-		return settled;
 	}
 
-	/** One way to its end, or to where its provider is away. */
-	async function sendAll(way: 'email' | 'text', district: District): Promise<number> {
-		return untilNone(() => sendBatch(way, district));
+	async function textsOf(copies: readonly Claimed[]) {
+		const { district, made } = await inCommon(copies);
+		return (copy: Claimed): Promise<Outcome> =>
+			text.send({
+				to: copy.address,
+				from: district.textFrom,
+				text: made.get(copy.dispatchId)!.letters.text(copyOf(copy)),
+				reference: copy.id & 0xffff
+			});
 	}
+
+	const senderOf = (way: 'email' | 'text') =>
+		makeSender(db, me, pace, {
+			way,
+			perMinute: async () => (await readDistrict(db)).pace[way],
+			down: () => (way === 'email' ? null : text.down()),
+			prepare: way === 'email' ? emailsOf : textsOf,
+			clock: () => Date.now() + clockOffset,
+			settle,
+			says: (why, slowMs) => health.way(way, why, slowMs)
+		});
+	const senders = [senderOf('email'), senderOf('text')];
 
 	return {
 		async open() {
 			await text.start();
 			const server = returnMailServer(
 				(address) => deliveryOfReturn(key, address) !== null,
-				takeReturned
+				takeReturns
 			);
 			returns = server;
 			await new Promise<void>((resolve, reject) => {
@@ -204,7 +202,7 @@ export function makeCourier(
 					resolve();
 				});
 			});
-			await says('email', await mail.reachable());
+			await health.way('email', await mail.reachable(), 0);
 		},
 		beat: () => me.beat(),
 		async settle() {
@@ -232,15 +230,18 @@ export function makeCourier(
 		async round() {
 			const district = await readDistrict(db);
 			await untilNone(() => lapse(db, me));
+			await untilNone(() => spare(db, me));
 			const inbox = await untilNone(() => placeInbox(db, me));
-			if (await me.holds(db)) await sendProofs(db, settings, key, district, mail, text);
-			const [emails, texts] = await Promise.all([
-				sendAll('email', district),
-				sendAll('text', district)
-			]);
-			return inbox + emails + texts;
+			if (await me.holds(db)) {
+				await sendProofs(db, settings, key, district, mail, text);
+				await sendNotices(db, settings, key, district, mail);
+			}
+			const sent = await Promise.all(senders.map((sender) => sender.run()));
+			await health.beat(unknown.count);
+			return sent.reduce((sum, n) => sum + n, inbox);
 		},
 		async close() {
+			closing = true;
 			mail.close();
 			await text.close();
 			if (returns) await new Promise<void>((resolve) => returns!.close(() => resolve()));

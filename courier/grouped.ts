@@ -1,11 +1,13 @@
 /**
  * Gathers single writes into groups. Whatever has come in while the last group was written goes
  * into the next one, so that a slow disk makes bigger groups instead of a longer queue, and little
- * is unwritten at any moment. A group that fails fails each of its items.
+ * is unwritten at any moment; `lingerMs` lets a group gather a little first. A group that fails fails
+ * each of its items.
  */
 export function grouped<In, Out>(
 	writeGroup: (items: readonly In[]) => Promise<readonly Out[]>,
-	largest = 500
+	largest = 500,
+	lingerMs = 0
 ): (item: In) => Promise<Out> {
 	let waiting: { item: In; done: (out: Out) => void; failed: (error: unknown) => void }[] = [];
 	let running = false;
@@ -13,6 +15,9 @@ export function grouped<In, Out>(
 	async function run(): Promise<void> {
 		running = true;
 		while (waiting.length > 0) {
+			if (lingerMs > 0 && waiting.length < largest) {
+				await new Promise((go) => setTimeout(go, lingerMs));
+			}
 			const group = waiting.slice(0, largest);
 			waiting = waiting.slice(largest);
 			try {

@@ -45,12 +45,16 @@ export function identity(db: Db): Identity {
 				}
 				if (row?.instance !== instance) {
 					// Claims of a courier that is gone are open again. A copy it may have handed over just
-					// before is sent with the same Message-ID or reference, by which a repeat is told.
-					await tx.run('UPDATE delivery SET claimed_by = NULL WHERE claimed_by IS NOT NULL');
+					// before is sent with the same Message-ID or reference, by which a repeat is told; what had
+					// no answer was no try.
+					await tx.run(
+						'UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1) WHERE claimed_by IS NOT NULL'
+					);
 				}
 				await tx.run(
-					`INSERT INTO courier (id, instance, pid, beat_at, job_at) VALUES (1, $instance, $pid, $at, $jobAt)
-					ON CONFLICT (id) DO UPDATE SET instance = $instance, pid = $pid, beat_at = $at, job_at = $jobAt`,
+					`INSERT INTO courier (id, instance, pid, beat_at, job_at, started_at) VALUES (1, $instance, $pid, $at, $jobAt, $at)
+					ON CONFLICT (id) DO UPDATE SET started_at = CASE WHEN instance = $instance THEN started_at ELSE $at END,
+						instance = $instance, pid = $pid, beat_at = $at, job_at = $jobAt`,
 					{ instance, pid: process.pid, at, jobAt: await now(tx) }
 				);
 				return true;

@@ -28,6 +28,18 @@ function settleMeanwhile(): void {
 		.finally(() => (settling = null));
 }
 
+/** What is written to the staff by itself waits for no copy; looked at now and then. */
+const tellMs = 5_000;
+let lastTell = 0;
+let telling: Promise<unknown> | null = null;
+function tellMeanwhile(): void {
+	if (Date.now() - lastTell < tellMs) return;
+	lastTell = Date.now();
+	telling ??= ask('tellStaff')
+		.catch((error: Error) => say(`could not write to the staff: ${error.message}`))
+		.finally(() => (telling = null));
+}
+
 let stopping = false;
 for (const signal of ['SIGINT', 'SIGTERM'] as const) {
 	process.on(signal, () => {
@@ -58,6 +70,7 @@ while (!stopping) {
 		}
 		if (inOffice) {
 			settleMeanwhile();
+			tellMeanwhile();
 			await courier.round();
 			lastTrouble = '';
 		}

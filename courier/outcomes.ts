@@ -1,11 +1,9 @@
 import { retryAt } from '../src/lib/core/time/retry';
-import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
 import { addressesChanged } from '../src/lib/server/db/roster';
-import { closeDispatches } from '../src/lib/server/desk/close';
-import { record, type Happening } from '../src/lib/server/desk/record';
+import { record, type Freed, type Happening } from '../src/lib/server/desk/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
 
@@ -13,64 +11,50 @@ import type { Claimed } from './claim';
 export interface Settled {
 	readonly copy: Claimed;
 	readonly outcome: Outcome;
+	/** When it was said (instant, ms). */
+	readonly at: number;
 }
 
 /** One transaction's worth of outcomes: evidence, next try, freed claims, dispatches that are complete. */
 export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
-	const at = await now(tx);
 	const happenings: Happening[] = [];
-	const rows: [id: number, providerRef: string | null, dueAt: number | null, attempts: number][] =
-		[];
+	const freed = new Map<number, Freed>();
 	const faults: { deliveryId: number; why: string }[] = [];
-	for (const { copy, outcome } of settled) {
+	for (const { copy, outcome, at } of settled) {
 		const deliveryId = copy.id;
+		const source = copy.way === 'email' ? 'mail server' : 'text exchange';
+		const says = (kind: Happening['kind'], detail: string, by: Happening['source'] = source) =>
+			happenings.push({ deliveryId, at, kind, source: by, detail });
 		let dueAt: number | null = null;
 		let { attempts } = copy;
 		switch (outcome.kind) {
 			case 'accepted':
-				happenings.push({ deliveryId, at, kind: 'accepted', detail: outcome.detail });
+				says('accepted', outcome.detail);
 				break;
 			case 'deferred':
 				dueAt = retryAt(at, attempts);
-				happenings.push(
-					dueAt === null
-						? {
-								deliveryId,
-								at,
-								kind: 'failed',
-								detail: `given up after ${attempts} tries: ${outcome.detail}`
-							}
-						: { deliveryId, at, kind: 'deferred', detail: outcome.detail }
-				);
+				if (dueAt !== null) says('deferred', outcome.detail);
+				else says('failed', `given up after ${attempts} tries: ${outcome.detail}`, 'courier');
 				break;
 			case 'refused':
-				happenings.push({ deliveryId, at, kind: 'failed', detail: outcome.detail });
+				says('failed', outcome.detail);
 				if (outcome.addressFault) faults.push({ deliveryId, why: outcome.addressFault });
 				break;
 			case 'unavailable':
 				// The provider was not there: this was no try of the copy.
 				attempts -= 1;
 		}
-		rows.push([
-			deliveryId,
-			outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null,
-			dueAt,
-			attempts
-		]);
+		const providerRef = outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null;
+		freed.set(deliveryId, { attempts, providerRef, dueAt });
 	}
-	await tx.run(
-		`UPDATE delivery SET claimed_by = NULL, attempts = new.attempts,
-			provider_ref = coalesce(new.ref, provider_ref), due_at = coalesce(new.due, due_at)
-		FROM (SELECT value ->> 0 AS id, value ->> 1 AS ref, value ->> 2 AS due, value ->> 3 AS attempts
-			FROM json_each($rows)) AS new
-		WHERE delivery.id = new.id`,
-		{ rows: JSON.stringify(rows) }
-	);
-	await record(tx, happenings);
+	await record(tx, happenings, { freed });
+	const failed = happenings.filter((h) => h.kind === 'failed');
+	if (failed.length === 0) return;
+	const at = failed.at(-1)!.at;
 	await addressesFail(tx, faults, at);
-	await closeDispatches(
+	await failAgainAndAgain(
 		tx,
-		settled.map((s) => s.copy.dispatchId),
+		failed.map((h) => h.deliveryId),
 		at
 	);
 }
@@ -109,5 +93,37 @@ export async function addressesFail(
 	await addressesChanged(
 		tx,
 		failing.map((a) => a.personId)
+	);
+}
+
+/** So many copies in a row that an address did not take, each given up or returned, make it one to mend (common practice: three). */
+const inARow = 3;
+
+/** Marks addresses that have failed time after time without a reason that names them: a mailbox that stays full, a phone that stays off. */
+export async function failAgainAndAgain(
+	tx: Query,
+	deliveryIds: readonly number[],
+	at: number
+): Promise<void> {
+	if (deliveryIds.length === 0) return;
+	const rows = await tx.all<{ id: number; address: string; last: string; why: string | null }>(
+		`SELECT delivery.id, delivery.address,
+			(SELECT json_group_array(state) FROM (SELECT state FROM delivery AS other
+				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way
+					AND other.state NOT IN ('held', 'planned', 'spared') ORDER BY id DESC LIMIT ${inARow})) AS last,
+			(SELECT detail FROM event WHERE delivery_id = delivery.id AND kind = 'failed'
+				ORDER BY event.id DESC LIMIT 1) AS why
+		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'failed' AND address IS NOT NULL`,
+		{ ids: JSON.stringify(deliveryIds) }
+	);
+	await addressesFail(
+		tx,
+		rows.flatMap(({ id, last, why }) => {
+			const states = JSON.parse(last) as string[];
+			if (states.length < inARow || states.some((s) => s !== 'failed')) return [];
+			const short = (why ?? '').replace(/^given up after \d+ tries: /, '').replace(/\s*\(.*$/s, '');
+			return [{ deliveryId: id, why: `${inARow} in a row did not arrive, the last: ${short}` }];
+		}),
+		at
 	);
 }

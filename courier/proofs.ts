@@ -57,7 +57,7 @@ export async function sendProofs(
 				messageId: messageId(key, numberOf(id), settings.returnDomain),
 				date: new Date(await now(db)),
 				from: { name: letter.fromName, address: district.mailFrom },
-				replyTo: letter.replyTo,
+				replyTo: letter.replyTo === null ? null : { name: '', address: letter.replyTo },
 				to: { name: writer, address },
 				returnAddress: returnAddress(key, numberOf(id), settings.returnDomain),
 				subject: letter.subject,

@@ -12,7 +12,13 @@ import { addClosure } from '../src/lib/server/desk/closures';
 import { saveEvent } from '../src/lib/server/desk/events';
 import { planSheet } from '../src/lib/server/desk/plan-sheet';
 import { schedule } from '../src/lib/server/desk/schedule';
-import { usualBoard, usualCopies, usualLetter, type Sheet } from '../src/lib/server/desk/sheet';
+import {
+	usualBoard,
+	usualCopies,
+	usualFollowing,
+	usualLetter,
+	type Sheet
+} from '../src/lib/server/desk/sheet';
 import { userNamed } from './history';
 
 interface Planned {
@@ -208,6 +214,7 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 			kind: 'message',
 			audience: audienceOf(sectionIds, ['guardians']),
 			ways: [...p.ways],
+			...usualFollowing,
 			copies: usualCopies,
 			wording: wordingOf(p.subject, p.body),
 			letter: usualLetter,

@@ -10,13 +10,24 @@ import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/call-back';
-import { letterHappened, linkFollowed, openLink } from '../src/lib/server/desk/family';
+import {
+	letterHappened,
+	linkFollowed,
+	openLink,
+	pictureLoaded
+} from '../src/lib/server/desk/family';
 import { usualTiming } from '../src/lib/core/time/timing';
 import { planSheet } from '../src/lib/server/desk/plan-sheet';
 import { schedule } from '../src/lib/server/desk/schedule';
-import { usualBoard, usualCopies, usualLetter, type Sheet } from '../src/lib/server/desk/sheet';
+import {
+	usualBoard,
+	usualCopies,
+	usualFollowing,
+	usualLetter,
+	type Sheet
+} from '../src/lib/server/desk/sheet';
 import type { Settings } from '../src/lib/server/settings';
-import { readingOf } from '../standin/readers/habit';
+import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { past, type PastDispatch } from './wordings';
 
 interface Plan {
@@ -35,6 +46,8 @@ interface Visit {
 	readonly dispatchId: number;
 	readonly way: Way;
 	readonly taps: boolean;
+	/** What the mailbox does by itself as the letter comes in, or a reader who opens it. */
+	readonly by: 'reader' | 'picture' | 'guard';
 }
 
 /**
@@ -140,6 +153,7 @@ async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 		kind: 'message',
 		audience,
 		ways: [...d.ways],
+		...usualFollowing,
 		copies: usualCopies,
 		wording: wordingOf(d.subject, d.body),
 		letter: usualLetter,
@@ -186,16 +200,22 @@ async function planVisits(
 		.filter((r) => r.state === 'sent' || r.state === 'delivered')
 		.flatMap((r): Visit[] => {
 			const reading = readingOf(seed, r.address ?? `person-${r.personId}`, String(r.id), r.way);
-			if (!reading.opens) return [];
+			const base = { personId: r.personId, deliveryId: r.id, dispatchId, way: r.way, taps: false };
+			const arrival = r.way === 'email' ? arrivalAt(r.address!) : null;
+			const soon = leftAt + 2_000;
 			return [
-				{
-					at: leftAt + reading.afterMinutes * 60_000,
-					personId: r.personId,
-					deliveryId: r.id,
-					dispatchId,
-					way: r.way,
-					taps: reading.taps
-				}
+				...(arrival?.loadsPictures ? [{ ...base, at: soon, by: 'picture' as const }] : []),
+				...(arrival?.followsLinks ? [{ ...base, at: soon, by: 'guard' as const }] : []),
+				...(reading.opens
+					? [
+							{
+								...base,
+								at: leftAt + reading.afterMinutes * 60_000,
+								taps: reading.taps,
+								by: 'reader' as const
+							}
+						]
+					: [])
 			];
 		});
 	return { copies: rows.length, visits };
@@ -224,10 +244,21 @@ async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
 		deliveryId: null,
 		dispatchId: null
 	};
+	const visitor = {
+		method: 'GET',
+		agent: 'Mozilla/5.0',
+		purpose: '',
+		key: v.by === 'reader' ? `person-${v.personId}` : v.by
+	};
+	if (v.by === 'picture' || v.way === 'email') {
+		await pictureLoaded(db, v.deliveryId, visitor);
+	}
+	if (v.by === 'picture') return;
 	if (v.way !== 'inbox') {
 		opened = await openLink(db, copyToken(key, v.deliveryId));
-		await linkFollowed(db, v.deliveryId);
+		await linkFollowed(db, v.deliveryId, visitor);
 	}
+	if (v.by === 'guard') return;
 	if (!opened.ok) throw new Error('history: a link does not open');
 	await letterHappened(db, opened, v.dispatchId, 'opened');
 	if (v.taps) await letterHappened(db, opened, v.dispatchId, 'acknowledged');

@@ -7,12 +7,12 @@ import { existsSync } from 'node:fs';
 import { build, install, root, run } from '../demo/prepare.mjs';
 
 function installChromium() {
-	if (existsSync('/usr/bin/chromium')) return;
+	if (existsSync('/usr/bin/chromium') && existsSync('/usr/bin/pdftotext')) return;
 	process.stdout.write("Installing Debian's Chromium.\n");
 	const root = process.getuid?.() === 0 ? [] : ['sudo'];
 	for (const args of [
 		['apt-get', 'update', '-qq'],
-		['apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium']
+		['apt-get', 'install', '-y', '-qq', '--no-install-recommends', 'chromium', 'poppler-utils']
 	]) {
 		const [command, ...rest] = [...root, ...args];
 		run(command, rest, { ...process.env, DEBIAN_FRONTEND: 'noninteractive' });

@@ -25,6 +25,8 @@ interface Letter {
 	readonly raw: string;
 	/** A letter with this Message-ID was already in the mailbox: taken, counted, not put in a second time (the duplicate test of RFC 7352 in its plainest form). */
 	readonly repeat: boolean;
+	/** What is said back about it, with its date as text; null where nothing was asked for. */
+	readonly notice: (Omit<NotificationInput, 'date'> & { readonly date: string }) | null;
 }
 
 const folder = process.env.STANDIN_DATA ?? 'data/standin';
@@ -42,8 +44,20 @@ const setFault = (mailbox: string, fault: Fault | null) => {
 settings.rows.forEach((s) => setFault(s.mailbox, s.fault));
 const seen = new Set(letters.rows.map((l) => `${l.to} ${l.messageId}`));
 
+/** Letters of which the notification has been taken; a mail system's queue outlives a kill. */
+const notified = journal<number>(join(folder, 'notified.jsonl'));
+
 /** Notifications that wait for the courier to take them. */
-const outgoing: NotificationInput[] = [];
+interface Outgoing {
+	readonly number: number;
+	readonly notice: NotificationInput;
+}
+const told = new Set(notified.rows);
+const outgoing: Outgoing[] = letters.rows.flatMap(({ number, notice }) =>
+	notice && !told.has(number)
+		? [{ number, notice: { ...notice, date: new Date(notice.date) } }]
+		: []
+);
 const back = createTransport({
 	host: '127.0.0.1',
 	port: returnPort,
@@ -61,23 +75,18 @@ async function sendBack(): Promise<void> {
 	while (outgoing.length > 0) {
 		const group = outgoing.slice(0, 60);
 		const results = await Promise.all(
-			group.map((n) =>
+			group.map(({ notice: n }) =>
 				back.sendMail({ envelope: { from: '', to: [n.to] }, raw: writeNotification(n) }).then(
 					() => true,
 					(error: { responseCode?: number }) => (error.responseCode ?? 0) >= 500
 				)
 			)
 		);
+		group.forEach((g, i) => results[i] && notified.add(g.number));
 		outgoing.splice(0, group.length, ...group.filter((_, i) => !results[i]));
 		if (results.includes(false)) await new Promise((r) => setTimeout(r, 500));
 	}
 	sendingBack = false;
-}
-
-function notify(n: Omit<NotificationInput, 'date'>, date: Date): void {
-	if (!n.to) return;
-	outgoing.push({ ...n, date });
-	void sendBack();
 }
 
 const refusal = (code: number, text: string) =>
@@ -138,37 +147,48 @@ function keep(raw: Buffer, envelope: Envelope): void {
 		const fault = faultOf.get(to);
 		const repeat = seen.has(`${to} ${messageId}`);
 		seen.add(`${to} ${messageId}`);
-		letters.add({
-			number: letters.rows.length + 1,
-			to,
-			returnAddress,
-			date: date.toISOString(),
-			messageId,
-			raw: raw.toString('latin1'),
-			repeat: repeat || fault === 'return'
-		});
 		const wanted = (recipient.dsn?.notify ?? ['FAILURE']).map((n) => n.toUpperCase());
 		const common = {
 			to: returnAddress,
 			recipient: to,
 			messageId,
-			envelopeId: envelope.dsn?.envid ?? ''
+			envelopeId: envelope.dsn?.envid ?? '',
+			date: date.toISOString()
 		};
-		if (fault === 'return' && wanted.includes('FAILURE')) {
-			notify(
-				{
-					...common,
-					action: 'failed',
-					status: '5.1.1',
-					diagnostic: '550 5.1.1 no such mailbox here'
-				},
-				date
-			);
-		} else if (fault !== 'return' && wanted.includes('SUCCESS')) {
-			notify(
-				{ ...common, action: 'delivered', status: '2.0.0', diagnostic: '250 2.0.0 in the mailbox' },
-				date
-			);
+		const notice: Letter['notice'] =
+			returnAddress === ''
+				? null
+				: fault === 'return'
+					? wanted.includes('FAILURE')
+						? {
+								...common,
+								action: 'failed',
+								status: '5.1.1',
+								diagnostic: '550 5.1.1 no such mailbox here'
+							}
+						: null
+					: wanted.includes('SUCCESS')
+						? {
+								...common,
+								action: 'delivered',
+								status: '2.0.0',
+								diagnostic: '250 2.0.0 in the mailbox'
+							}
+						: null;
+		const number = letters.rows.length + 1;
+		letters.add({
+			number,
+			to,
+			returnAddress,
+			date: date.toISOString(),
+			messageId,
+			raw: raw.toString('latin1'),
+			repeat: repeat || fault === 'return',
+			notice
+		});
+		if (notice) {
+			outgoing.push({ number, notice: { ...notice, date } });
+			void sendBack();
 		}
 	}
 }
@@ -228,4 +248,5 @@ await serve(httpPort, {
 		return row;
 	}
 });
+void sendBack();
 process.stdout.write(`mailhouse: SMTP on ${smtpPort}, letters at http://localhost:${httpPort}\n`);

@@ -50,3 +50,20 @@ export function readingOf(seed: string, person: string, copy: string, channel: C
 		taps: draw(seed, 'taps', person, copy) < 0.25 + 0.5 * draw(seed, 'tapper', person)
 	};
 }
+
+/** What a mail system does by itself with a letter as it comes in. */
+export interface Arrival {
+	/** Loads the pictures of every letter, so that senders do not learn when they are looked at. */
+	readonly loadsPictures: boolean;
+	/** Follows the links of every letter, to see whether they are safe. */
+	readonly followsLinks: boolean;
+}
+
+/** Made up, by the domain of a mailbox. */
+export function arrivalAt(address: string): Arrival {
+	const domain = address.slice(address.lastIndexOf('@') + 1);
+	return {
+		loadsPictures: domain === 'harbormail.example',
+		followsLinks: domain === 'tidebox.example'
+	};
+}

@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { serve, port } from '../http';
-import { readingOf, type Channel } from './habit';
+import { arrivalAt, draw, readingOf, type Channel } from './habit';
 
 /**
  * The readers: made-up people who look into their mailboxes and at their phones and open, follow,
@@ -19,6 +19,10 @@ interface Visit {
 	readonly at: number;
 	readonly link: string;
 	readonly taps: boolean;
+	/** Whose browser it is; each has a network address of its own. */
+	readonly person: string;
+	/** Whether the letter's picture is loaded first. */
+	readonly picture: boolean;
 }
 
 let resting = false;
@@ -47,20 +51,43 @@ function plan(
 	if (!link) return;
 	const reading = readingOf(seed, person, copy, channel);
 	if (reading.opens) {
-		visits.push({ at: arrivedAt + reading.afterMinutes * 60_000, link, taps: reading.taps });
+		visits.push({
+			at: arrivedAt + reading.afterMinutes * 60_000,
+			link,
+			taps: reading.taps,
+			person,
+			picture: channel === 'email'
+		});
 	}
 }
 
+/** What a request of somebody carries: a browser's name, and an address out of those kept for examples (RFC 5737). */
+const asVisitor = (person: string) => ({
+	'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0',
+	'x-forwarded-for': `198.51.100.${1 + Math.floor(draw('address', person) * 250)}`
+});
+
+/** What mail systems do by themselves as letters come in. */
+async function arrived(address: string, link: string | null): Promise<void> {
+	if (!link) return;
+	const { loadsPictures, followsLinks } = arrivalAt(address);
+	const headers = asVisitor(address.slice(address.lastIndexOf('@')));
+	if (loadsPictures) await fetch(`${link}/dot.gif`, { headers });
+	if (followsLinks) await fetch(link, { headers, redirect: 'manual' });
+}
+
 /** Opens a link as a browser does: asks for the page, shows that it stands open, and taps when this reader is one who taps. */
-async function visit({ link, taps }: Visit): Promise<void> {
-	const page = await fetch(link, { redirect: 'manual' });
+async function visit({ link, taps, person, picture }: Visit): Promise<void> {
+	const visitor = asVisitor(person);
+	if (picture) await fetch(`${link}/dot.gif`, { headers: visitor });
+	const page = await fetch(link, { redirect: 'manual', headers: visitor });
 	if (!page.ok) return;
 	const letter = /data-open-letter="(\d+)"/.exec(await page.text())?.[1];
 	if (!letter) return;
 	const post = (path: string, body: string, type: string) =>
 		fetch(link + path, {
 			method: 'POST',
-			headers: { 'content-type': type, origin: site },
+			headers: { ...visitor, 'content-type': type, origin: site },
 			body,
 			redirect: 'manual'
 		});
@@ -90,7 +117,7 @@ async function lookIntoInboxes(time: number): Promise<void> {
 	lastLook = time;
 	for (const { person, link } of ownLinks) {
 		const reading = readingOf(seed, person, slot, 'inbox');
-		if (reading.opens) visits.push({ at: time, link, taps: reading.taps });
+		if (reading.opens) visits.push({ at: time, link, taps: reading.taps, person, picture: false });
 	}
 }
 
@@ -109,6 +136,7 @@ async function turn(): Promise<void> {
 	for (const letter of mail.letters) {
 		mailRead = letter.number;
 		if (letter.repeat) continue;
+		await arrived(letter.to, linkIn(letter.text));
 		plan('email', letter.to, letter.messageId, linkIn(letter.text), Date.parse(letter.date));
 	}
 	const phone = await get<{

@@ -21,7 +21,8 @@ const frame = {
 	leavesAt: Date.UTC(2027, 2, 9, 12),
 	sectionBefore: false,
 	sectionLine: false,
-	files: []
+	files: [],
+	trace: null
 };
 const r = draws(45);
 const names = ['Ana', 'Rui', 'Linh', 'Omar', 'Lucía', 'Tess', 'Bo', 'عمر'];

@@ -109,3 +109,56 @@ const roundsBare = measure('rounds.ts', 'bare');
 say(
 	`  ${roundsOurs.dates} dates, moved off closures and placed in the zone   ${times(roundsOurs.ms / roundsBare.ms)} the package (${ms(roundsOurs.ms)} to ${ms(roundsBare.ms)})`
 );
+
+for (const [way, baseline, wanted] of [
+	['email', 'a pooled nodemailer loop with one finished letter of the same make', 0.8],
+	['text', 'an SMPP loop with as many under way', 0.6]
+]) {
+	say();
+	say(
+		`Sending 20,000 ${way}s through the whole courier. Baseline: ${baseline}, to the same server.`
+	);
+	const sent = measure('send.ts', file, way, 'ours');
+	const bare = measure('send.ts', file, way, 'bare');
+	const rate = (m) => (1000 * m.copies) / m.ms;
+	say(
+		`  ${sent.copies} ${way}s   ${(rate(sent) / rate(bare)).toFixed(2)} of its rate (${rate(sent).toFixed(0)} to ${rate(bare).toFixed(0)} a second); wanted at least ${wanted}`
+	);
+	if (sent.most > 0)
+		say(
+			`  memory           ${(sent.most / sent.early).toFixed(2)} times what it was in the first three seconds (${sent.most.toFixed(0)} MB)`
+		);
+}
+
+say();
+say(
+	'Taking in 50,000 receipts. Baseline: as many prepared inserts of the same evidence by the bare'
+);
+say('sqlite3 driver, in groups of the same size.');
+const taken = measure('receipts.ts', 'ours');
+const inserted = measure('receipts.ts', 'bare');
+say(
+	`  ${taken.receipts} receipts   ${(inserted.ms / taken.ms).toFixed(2)} of its rate (${ms(taken.ms)} to ${ms(inserted.ms)}); wanted at least 0.4`
+);
+
+say();
+say('Planning and writing down the deliveries of the whole district. Baseline: the bare sqlite3');
+say('driver inserts the same rows of the same tables by prepared statements.');
+const written = measure('reach.ts', file, 'write');
+const bareRows = measure('reach.ts', file, 'bare');
+say(
+	`  ${written.copies} deliveries, ${bareRows.rows} rows   ${(bareRows.ms / written.ms).toFixed(2)} of its rate (${ms(written.ms)} to ${ms(bareRows.ms)}); wanted at least 0.5`
+);
+
+say();
+say('The page of Reach of that dispatch, and of one that is a tenth of it.');
+const { small, large } = measure('reach.ts', file, 'reach');
+for (const [what, key] of [
+	['first figures, nothing kept', 'first'],
+	['a filtered page after it', 'filtered'],
+	['again after one more event', 'again']
+]) {
+	say(
+		`  ${what.padEnd(28)} ${ms(large[key])}; ${times(large[key] / small[key])} for ${(large.copies / small.copies).toFixed(1)} times the deliveries (${small.copies} to ${large.copies})`
+	);
+}

@@ -130,8 +130,8 @@ describe('the courier under fault', () => {
 		expect(known.length).to.be.at.least(25 + 60);
 		for (const { id: delivery, times } of known)
 			expect(atTheEnd.get(delivery), `delivery ${delivery}`).to.equal(times);
-		// What was under way at the kill may have been handed over twice: no more than the lanes hold, and never shown twice.
-		expect(mine.length - new Set(mine.map((l) => l.messageId)).size).to.be.at.most(2 * 16);
+		// What was under way or not written down at the kill may have been handed over twice: no more than that, and never shown twice.
+		expect(mine.length - new Set(mine.map((l) => l.messageId)).size).to.be.at.most(2 * (16 + 48));
 
 		const { texts } = await json<{ texts: { to: string; text: string; repeats: number }[] }>(
 			`${s.exchange}/texts?newest=1&limit=1000`
@@ -255,6 +255,9 @@ describe('the courier under fault', () => {
 				(d) => d!.state === 'failed'
 			)
 		);
+		await until('the full one has been tried', async () =>
+			(await stateOf(full))!.detail.includes('mailbox full')
+		);
 		expect((await stateOf(refused))!.detail).to.equal(
 			'the mailbox does not exist (550 5.1.1 no such mailbox here)'
 		);
@@ -269,12 +272,12 @@ describe('the courier under fault', () => {
 			detail: 'the mailbox is full (452 4.2.2 mailbox full)'
 		});
 		await page.goto(`${s.url}/reach/${id}?state=failed`);
-		expect(await page.locator('table').innerText())
+		expect(await page.locator('.bx--data-table').innerText())
 			.to.contain(refused)
 			.and.contain('number is not in service');
-		await page.goto(`${s.url}/people`);
+		await page.goto(`${s.url}/people/mend`);
 		for (const address of [refused, returned])
-			expect(await page.locator('table').innerText()).to.contain(address);
+			expect(await page.locator('.bx--data-table').innerText()).to.contain(address);
 		// The full mailbox has room again: the copy leaves at its next try.
 		await fetch(`${s.mailhouse}/mailboxes`, {
 			method: 'POST',

@@ -67,6 +67,8 @@ describe('every screen', () => {
 		await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 		await page.keyboard.press('?');
 		await page.locator('.bx--modal.is-visible', { hasText: 'This list' }).waitFor();
+		// It fades in; colours are looked at when it stands.
+		await page.waitForTimeout(600);
 		expect(await faults(page)).to.deep.equal([]);
 		await page.keyboard.press('Escape');
 	});
@@ -114,9 +116,13 @@ describe('every screen', () => {
 		await page.getByRole('button', { name: /^Arabic/ }).click();
 		await page.getByRole('textbox', { name: 'Wording' }).click();
 		await page.getByRole('button', { name: 'Table' }).click();
+		await page.locator('.wording th').first().click();
+		await page.waitForTimeout(200);
 		for (const [i, head] of ['Run', 'Leaves', 'Back'].entries()) {
 			if (i > 0) await page.keyboard.press('Tab');
-			await page.keyboard.type(head);
+			// As fast as a person types.
+			await page.keyboard.type(head, { delay: 30 });
+			await page.locator('.wording th', { hasText: head }).waitFor();
 		}
 		await page.locator('.meter summary').click();
 		await page.locator('.settings').getByLabel('Reply address').waitFor();

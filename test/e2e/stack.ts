@@ -13,6 +13,8 @@ export interface Stack {
 	readonly exchange: string;
 	readonly translator: string;
 	readonly folder: string;
+	/** Port on which the courier takes returned mail. */
+	readonly returnPort: number;
 	readonly db: Db;
 	start(name: ProcessName): Promise<void>;
 	/** Ends a process; with SIGKILL it gets no chance to tidy up. */
@@ -195,10 +197,12 @@ async function make(): Promise<Stack> {
 	const signedIn = async (userName: string, options = {}) => {
 		const page = await (await context(options)).newPage();
 		await page.goto(`${url}/sign-in`);
+		// What is typed before the page has come alive can be lost.
+		await page.waitForSelector('html[data-ready]');
 		await page.fill('input[name=name]', userName);
 		await page.fill('input[name=password]', 'slow-ferry');
 		await page.click('form button[type=submit]');
-		await page.waitForURL('**/week');
+		await page.waitForURL('**/week', { timeout: 90_000 });
 		return page;
 	};
 	return {
@@ -207,6 +211,7 @@ async function make(): Promise<Stack> {
 		exchange: env.IDLE_COURIER_EXCHANGE,
 		translator: `http://localhost:${translator}`,
 		folder,
+		returnPort: returns,
 		db,
 		start,
 		stop,

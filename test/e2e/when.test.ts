@@ -385,12 +385,20 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 				30_000
 			);
 		}
+		const failing = new Set(
+			(
+				await s.db.all<{ value: string }>('SELECT value FROM address WHERE failing IS NOT NULL')
+			).map((a) => a.value)
+		);
 		for (const id of ids) {
-			const left = await rows(id);
-			// Worked out again shortly before; the roster was the same, so the copies are.
+			const left = (await rows(id)).filter((r) => !failing.has(r.address ?? ''));
+			// Worked out again shortly before; the roster was the same but for numbers that have failed
+			// since (three texts in a row that did not arrive), so the copies are.
 			const words = (list: readonly { way: string; address: string | null; due: number }[]) =>
 				list.map((r) => `${r.way} ${r.address} ${local(r.due)}`).sort();
-			expect(words(left)).to.deep.equal(words(said.get(id)!));
+			expect(words(left)).to.deep.equal(
+				words(said.get(id)!.filter((r) => !failing.has(r.address ?? '')))
+			);
 			const events = await s.db.all<{ way: string; due: number; at: number }>(
 				`SELECT way, due_at AS due, event.at FROM event JOIN delivery ON delivery.id = delivery_id
 				WHERE dispatch_id = $id AND attempts <= 1 AND (kind = 'accepted' OR (kind = 'delivered' AND way = 'inbox'))`,

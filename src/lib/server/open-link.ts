@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { openLink, type Opened } from './desk/family';
 import type { Services } from './services';
 
-const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{16,64}$/);
+/** What a private link's token looks like. */
+export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{16,64}$/);
 
 /** Opens the private link in an address, or ends the request with what is wrong and what to do. */
 export async function openedLink(

@@ -1,58 +1,147 @@
 <script lang="ts">
-	import { DataTable } from 'carbon-components-svelte';
-	import { phoneText } from '$lib/core/format/phone';
-	import { dayName } from '$lib/core/time/zone';
-	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import { goto } from '$app/navigation';
+	import { Search } from 'carbon-components-svelte';
+	import type { FoundPerson } from '$lib/server/desk/find-people';
 
+	/** Find anyone in two keystrokes; what waits to be mended stands beside. */
 	let { data } = $props();
-	const headers = [
-		{ key: 'person', value: 'Person' },
-		{ key: 'value', value: 'Address' },
-		{ key: 'why', value: 'Why it does not work' },
-		{ key: 'since', value: 'Since' }
-	] as const;
+	let found = $state.raw<readonly FoundPerson[] | null>(null);
+	let at = $state(0);
+	let trouble = $state('');
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	let asked = 0;
+	let goFirst = false;
+	let typed = $state('');
+	// What was typed before the page came alive counts too.
+	$effect(() => search(typed));
+	const broken = $derived(data.mend.email + data.mend.text);
+
+	function search(text: string) {
+		clearTimeout(timer);
+		if (text.trim() === '') {
+			found = null;
+			return;
+		}
+		timer = setTimeout(async () => {
+			const mine = (asked += 1);
+			try {
+				const response = await fetch(`/people/find?among=seen&q=${encodeURIComponent(text)}`, {
+					headers: { accept: 'application/json' }
+				});
+				if (mine !== asked) return;
+				trouble = response.ok ? '' : 'People could not be looked up. Try once more.';
+				if (response.ok) found = (await response.json()) as FoundPerson[];
+				at = 0;
+				if (goFirst && found?.[0]) void goto(`/people/${found[0].personId}`);
+				goFirst = false;
+			} catch {
+				trouble = 'No connection. Try once more.';
+			}
+		}, 120);
+	}
+	function keys(event: KeyboardEvent) {
+		if (!found || found.length === 0) {
+			// Whoever is quicker than the answer is taken to the first name as soon as it is there.
+			if (event.key === 'Enter') goFirst = true;
+			return;
+		}
+		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, at + 1);
+		else if (event.key === 'ArrowUp') at = Math.max(0, at - 1);
+		else if (event.key === 'Enter') void goto(`/people/${found[at]!.personId}`);
+		else return;
+		event.preventDefault();
+	}
 </script>
 
 <svelte:head><title>People · Idle Courier</title></svelte:head>
 
 <div class="page">
 	<h1>People</h1>
-	<p class="quiet">
-		Anyone in the district will be found here: household, addresses, own choices, and all that was
-		sent to them. For now this place lists the addresses to mend.
-	</p>
-	{#if data.failing === null}
-		<p>The list of addresses to mend is kept by the school office.</p>
-	{:else}
-		<h2>Addresses to mend <span class="fail">{data.failing.length}</span></h2>
-		{#if data.failing.length === 0}
-			<p>None. An address that refuses or returns a copy for good is listed here.</p>
-		{:else}
-			<DataTable size="short" {headers} rows={data.failing.map((f) => ({ ...f }))}>
-				<svelte:fragment slot="cell" let:row let:cell>
-					{#if cell.key === 'person'}
-						<span dir="auto">{row.person}</span>
-						{#if row.students}<span class="quiet small under" dir="auto">for {row.students}</span
-							>{/if}
-					{:else if cell.key === 'value'}
-						<WayMark way={row.way} />
-						<span class="mono">{row.way === 'text' ? phoneText(row.value) : row.value}</span>
-					{:else if cell.key === 'since'}
-						{dayName(row.since, data.frame!.zone)}
-					{:else}{cell.value}{/if}
-				</svelte:fragment>
-			</DataTable>
-		{/if}
-	{/if}
+	<div class="two">
+		<section>
+			<!-- svelte-ignore a11y_no_static_element_interactions -->
+			<div onkeydown={keys}>
+				<Search
+					labelText="Find a person"
+					placeholder="Beginnings of names, in any order: “ana am”"
+					autofocus
+					bind:value={typed}
+				/>
+			</div>
+			{#if trouble}<p class="fail" role="alert">{trouble}</p>{/if}
+			{#if found}
+				<ul class="found" aria-label="People found">
+					{#each found as person, i (person.personId)}
+						<li class:on={i === at}>
+							<a href="/people/{person.personId}" dir="auto">{person.name}</a>
+							<span class="quiet small" dir="auto">{person.note}</span>
+						</li>
+					{:else}
+						<li class="quiet">
+							Nobody whose names begin so{data.everyone
+								? ''
+								: ' among the students you look after and their families'}.
+						</li>
+					{/each}
+				</ul>
+			{:else}
+				<p class="quiet small">
+					Household, addresses, own choices, reading habits, and all that was sent to a person or
+					about a student.
+				</p>
+			{/if}
+		</section>
+		<aside>
+			<h2>Addresses to mend</h2>
+			{#if broken === 0}
+				<p class="quiet">None. An address that refuses copies is listed here.</p>
+			{:else}
+				<p>
+					<a class="big fail" href="/people/mend">{broken}</a>
+					<span class="quiet">{data.mend.email} email, {data.mend.text} text</span>
+				</p>
+			{/if}
+		</aside>
+	</div>
 </div>
 
 <style>
 	.page {
 		padding: 18px 24px 40px;
 		display: grid;
-		gap: 10px;
+		gap: 12px;
 	}
-	.under {
-		display: block;
+	.two {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 300px;
+		gap: 32px;
+		align-items: start;
+	}
+	section {
+		max-width: 640px;
+		display: grid;
+		gap: 8px;
+	}
+	.found li {
+		display: flex;
+		justify-content: space-between;
+		gap: 16px;
+		padding: 7px 10px;
+		background: var(--sheet);
+		border-bottom: 1px solid var(--line);
+	}
+	.found li.on {
+		box-shadow: inset 3px 0 0 var(--action);
+	}
+	.big {
+		font-size: 34px;
+		font-weight: 700;
+		line-height: 1;
+		margin-inline-end: 8px;
+	}
+	@media (max-width: 900px) {
+		.two {
+			grid-template-columns: minmax(0, 1fr);
+		}
 	}
 </style>

@@ -1,5 +1,6 @@
+import { holdMinutes } from '$lib/core/time/hold';
 import { now } from '$lib/server/clock';
-import { dispatchLines } from '$lib/server/desk/dispatch-lines';
+import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 
@@ -10,9 +11,10 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
 	const time = await now(db);
 	return {
-		lines: await dispatchLines(db, locals.user!, {
+		lines: await ask('dispatchLines', locals.user!, {
 			from: time - daysBack * 86_400_000,
-			to: time + daysBack * 86_400_000
+			// What is on hold is on its way; what leaves later stands in the Week.
+			to: time + holdMinutes.most * 60_000
 		})
 	};
 };

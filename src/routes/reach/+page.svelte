@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { DataTable } from 'carbon-components-svelte';
+	import { tellDays } from '$lib/core/track/habit';
 	import { nearTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import CoverBar from '$lib/ui/reach/CoverBar.svelte';
@@ -10,8 +11,20 @@
 		{ key: 'subject', value: 'Dispatch' },
 		{ key: 'ways', value: 'Ways' },
 		{ key: 'copies', value: 'Copies' },
-		{ key: 'covered', value: 'Students covered' }
+		{ key: 'covered', value: 'Students covered' },
+		{ key: 'gone', value: 'Now' }
 	] as const;
+	/** So long after it has left a dispatch is still being read, days. */
+	const readDays = tellDays * 86_400_000;
+	const runs = (l: (typeof data.lines)[number]): string => {
+		if (l.state === 'scheduled') {
+			const left = l.copies - l.gone;
+			return l.gone === 0 ? 'on hold' : left > 0 ? `${left} still to leave` : 'leaving';
+		}
+		if (l.covered === l.students) return '';
+		return data.frame!.now - (l.leavesAt ?? 0) < readDays ? 'being read' : '';
+	};
+	const open = $derived(data.lines.filter((l) => runs(l) !== '').length);
 	const rows = $derived(data.lines.map((l) => ({ ...l })));
 	const zone = $derived(data.frame!.zone);
 </script>
@@ -26,20 +39,17 @@
 			on hold.
 		</p>
 	{:else}
-		<p class="quiet">{rows.length} dispatches, newest first</p>
+		<p class="quiet">
+			{rows.length} dispatches, newest first{open > 0 ? `; ${open} still run` : ''}. What leaves
+			later stands in the <a href="/week">Week</a>.
+		</p>
 		<DataTable size="short" {headers} {rows}>
 			<svelte:fragment slot="cell" let:row let:cell>
 				{#if cell.key === 'subject'}
 					<a class="subject" href="/reach/{row.id}" dir="auto">{row.subject}</a>
 					<span class="quiet small under">{row.sender} · {row.audience}</span>
 				{:else if cell.key === 'leavesAt'}
-					<span class="time"
-						>{row.state === 'scheduled' ? 'on hold, ' : ''}{nearTime(
-							row.leavesAt ?? 0,
-							data.frame!.now,
-							zone
-						)}</span
-					>
+					<span class="time">{nearTime(row.leavesAt ?? 0, data.frame!.now, zone)}</span>
 				{:else if cell.key === 'ways'}
 					<span class="ways"
 						>{#each row.ways as way (way)}<WayMark {way} />{/each}</span
@@ -51,6 +61,10 @@
 						covered={row.covered}
 						unreachable={row.unreachable}
 					/>
+				{:else if cell.key === 'gone'}
+					{@const said = runs(row as unknown as (typeof data.lines)[number])}
+					<span class="time" class:heed={row.state === 'scheduled'}>{said}</span
+					>{#if said === ''}<span class="quiet">over</span>{/if}
 				{:else}
 					{cell.value}
 				{/if}
@@ -75,7 +89,7 @@
 	}
 	.under {
 		display: block;
-		max-width: 440px;
+		max-width: 400px;
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;

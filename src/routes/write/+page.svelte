@@ -14,6 +14,8 @@
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import Following from '$lib/ui/write/Following.svelte';
+	import WayTurns from '$lib/ui/write/WayTurns.svelte';
 	import Files from '$lib/ui/write/Files.svelte';
 	import Landing from '$lib/ui/write/Landing.svelte';
 	import LetterSettings from '$lib/ui/write/LetterSettings.svelte';
@@ -72,7 +74,10 @@
 
 	const blocks = $derived(sheet.landing?.checks.filter((c) => c.level === 'block').length ?? 0);
 	const copies = $derived(sheet.landing?.tally.copies ?? 0);
-	const copiesWord = $derived(`${copies} ${copies === 1 ? 'copy' : 'copies'}`);
+	const inTurn = $derived(sheet.landing?.tally.inTurn ?? 0);
+	const copiesWord = $derived(
+		`${copies - inTurn} ${copies - inTurn === 1 ? 'copy' : 'copies'}${inTurn > 0 ? ` and up to ${inTurn} in turn` : ''}`
+	);
 	const zone = $derived(data.frame!.zone);
 	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
 
@@ -247,6 +252,7 @@
 				<SelectItem value="announcement" text="announcement, one-way" />
 			</Select>
 		</div>
+		<WayTurns {sheet} />
 		{#if kindSaid}<p class="small kind" role="status">{kindSaid}</p>{/if}
 		<Wording {sheet} fileLimit={data.fileLimit} />
 		{#if sheet.ways.includes('text')}
@@ -266,6 +272,7 @@
 			line={[data.frame?.user.title, data.frame?.district].filter(Boolean).join(', ')}
 			address={data.address}
 		/>
+		<Following {sheet} />
 		<p class="small saved" class:heed={sheet.saveTrouble !== ''}>
 			<span role="status">
 				{#if sheet.saveTrouble}

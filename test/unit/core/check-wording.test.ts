@@ -30,7 +30,7 @@ const input = (wording: Wording, over: Partial<WordingInput> = {}): WordingInput
 	texts: 5,
 	pictureBytes: 0,
 	mailLimitBytes: 25e6,
-	languageName: (tag) => ({ pt: 'Portuguese', vi: 'Vietnamese' })[tag] ?? tag,
+	nameOfLanguage: (tag) => ({ pt: 'Portuguese', vi: 'Vietnamese' })[tag] ?? tag,
 	...over
 });
 const said = (wording: Wording, over: Partial<WordingInput> = {}) =>

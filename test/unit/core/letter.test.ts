@@ -21,7 +21,8 @@ const frame: LetterFrame = {
 	leavesAt: Date.UTC(2027, 2, 10, 3, 30),
 	sectionBefore: false,
 	sectionLine: false,
-	files: []
+	files: [],
+	trace: null
 };
 const student = (id: number, given: string, section: string | null): StudentFacts => ({
 	id,

@@ -30,7 +30,7 @@ describe('the manifest', () => {
 	it('gives one person one copy that speaks of all their students', () => {
 		const m = planManifest(familyRoster, audience([100, 101]), byWays(['inbox']));
 		expect(m.copies.filter((c) => c.personId === 10)).to.deep.equal([
-			{ personId: 10, way: 'inbox', address: null, studentIds: [1, 2], alsoFor: [] }
+			{ personId: 10, way: 'inbox', address: null, studentIds: [1, 2], alsoFor: [], step: 0 }
 		]);
 	});
 
@@ -63,7 +63,8 @@ describe('the manifest', () => {
 				way: 'email',
 				address: 'home@harbormail.example',
 				studentIds: [1],
-				alsoFor: [11]
+				alsoFor: [11],
+				step: 0
 			}
 		]);
 		expect(m.recipients).to.have.length(2);

@@ -185,9 +185,11 @@ describe('enhanced status codes (RFC 3463)', () => {
 });
 
 describe('text receipts (SMPP 3.4 appendix B)', () => {
+	const read = (text: string) => readTextReceipt({ text });
+
 	it('reads the format of the standard', () => {
 		expect(
-			readTextReceipt(
+			read(
 				'id:1234567890 sub:001 dlvrd:001 submit date:9809011200 done date:9809011230 stat:DELIVRD err:000 text:Hello'
 			)
 		).to.deep.equal({
@@ -197,12 +199,31 @@ describe('text receipts (SMPP 3.4 appendix B)', () => {
 		});
 	});
 
-	it('knows each state of table B-2, three of them for good', () => {
+	it('knows each state of table B-2, four of them for good', () => {
 		const outcome = (s: string) =>
-			textReceiptOutcome[readTextReceipt(`id:1 stat:${s} err:001`)!.state].outcome;
+			textReceiptOutcome[read(`id:1 stat:${s} err:001`)!.state].outcome;
 		expect(
 			['DELIVRD', 'EXPIRED', 'DELETED', 'UNDELIV', 'ACCEPTD', 'UNKNOWN', 'REJECTD'].map(outcome)
 		).to.deep.equal(['delivered', 'failed', 'failed', 'failed', 'open', 'open', 'failed']);
+	});
+
+	it('knows each number of message_state (section 5.2.28), and takes the optional parameters before the words', () => {
+		const state = (messageState: number) =>
+			readTextReceipt({ text: '', receiptedId: 'A7\0', messageState })?.state;
+		expect([1, 2, 3, 4, 5, 6, 7, 8].map(state)).to.deep.equal([
+			'ENROUTE',
+			'DELIVRD',
+			'EXPIRED',
+			'DELETED',
+			'UNDELIV',
+			'ACCEPTD',
+			'UNKNOWN',
+			'REJECTD'
+		]);
+		expect(state(0)).to.equal(undefined);
+		expect(
+			readTextReceipt({ text: 'id:9 stat:UNDELIV err:004', receiptedId: 'A7\0', messageState: 2 })
+		).to.deep.equal({ messageId: 'A7', state: 'DELIVRD', error: '004' });
 	});
 
 	it('takes nothing else for a receipt', () => {
@@ -212,9 +233,10 @@ describe('text receipts (SMPP 3.4 appendix B)', () => {
 			'id:1',
 			'stat:DELIVRD',
 			'id:1 stat:MAYBE',
+			'id:1 stat:toString',
 			'valid:1 prestat:DELIVRD'
 		]) {
-			expect(readTextReceipt(text), text).to.equal(null);
+			expect(read(text), text).to.equal(null);
 		}
 	});
 });

@@ -59,7 +59,7 @@ const plan = (
 	return timed(
 		manifest,
 		roster,
-		{ leavesAt: at(leaves), endsAt: null, urgent: false, pace: {}, turn: 0, ...rest },
+		{ leavesAt: at(leaves), turnsAt: [], endsAt: null, urgent: false, pace: {}, turn: 0, ...rest },
 		book
 	);
 };

@@ -14,6 +14,7 @@ import { usualTiming } from '../../../src/lib/core/time/timing';
 import {
 	usualBoard,
 	usualCopies,
+	usualFollowing,
 	usualLetter,
 	type Sheet
 } from '../../../src/lib/server/desk/sheet';
@@ -28,6 +29,7 @@ export const sheetOf = ({
 	kind: 'message',
 	audience: audienceOf([100, 101]),
 	ways: ['email', 'text', 'inbox'],
+	...usualFollowing,
 	copies: usualCopies,
 	wording: wordingOf(subject, body),
 	letter: usualLetter,

@@ -19,7 +19,7 @@ import { landing, namesBehind } from '../../../src/lib/server/desk/tally';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from './database';
 
 const key = Buffer.alloc(32, 7);
-const everything = { way: 'all', state: 'all', page: 1 } as const;
+const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
 const sheet = sheetOf;
 
 describe('sending a sheet', () => {
@@ -149,7 +149,13 @@ describe("the family's side", () => {
 			const rows = await tx.all<{ id: number }>('SELECT id FROM delivery');
 			await record(
 				tx,
-				rows.map((r) => ({ deliveryId: r.id, at: 1, kind: 'delivered', detail: 'there' }))
+				rows.map((r) => ({
+					deliveryId: r.id,
+					at: 1,
+					kind: 'delivered',
+					source: 'courier',
+					detail: 'there'
+				}))
 			);
 		});
 	});
@@ -183,8 +189,9 @@ describe("the family's side", () => {
 		const { id: copy } = await delivery(10, 'text');
 		const opened = await openLink(school.db, copyToken(key, copy));
 		if (!opened.ok) throw new Error('the link does not open');
-		await linkFollowed(school.db, copy);
-		await linkFollowed(school.db, copy);
+		const visitor = { method: 'GET', agent: 'Mozilla/5.0', purpose: '', key: 'mother' };
+		await linkFollowed(school.db, copy, visitor);
+		await linkFollowed(school.db, copy, visitor);
 		await letterHappened(school.db, opened, id, 'acknowledged');
 		await letterHappened(school.db, opened, id, 'acknowledged');
 		const events = await school.db.all<{ kind: string }>(

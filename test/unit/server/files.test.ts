@@ -125,7 +125,12 @@ describe('files that go with a dispatch', () => {
 		const sent = await schedule(school.db, key, coordinator, sheet, 5);
 		if (!sent.ok) throw new Error(sent.checks[0]!.text);
 		const open = (personId: number, id: number) =>
-			openFile(school.db, { ok: true, personId, deliveryId: null, dispatchId: null }, id);
+			openFile(school.db, { ok: true, personId, deliveryId: null, dispatchId: null }, id, {
+				method: 'GET',
+				agent: 'Mozilla/5.0',
+				purpose: '',
+				key: `reader ${personId}`
+			});
 		expect(await fileForPerson(school.db, 10, file.id)).to.equal(null);
 		await school.db.run(`UPDATE delivery SET state = 'delivered' WHERE dispatch_id = $id`, {
 			id: sent.dispatchId

@@ -1,8 +1,6 @@
 import { expect } from 'chai';
 import { encodeText } from '../../../src/lib/server/gateway/text';
 import { addressFault, plainNetwork, sortSmtpError } from '../../../src/lib/server/gateway/mail';
-import { readReturned } from '../../../src/lib/server/gateway/return-mail';
-import { writeNotification } from '../../../standin/mailhouse/dsn';
 
 const smtp = (command: string, responseCode: number, response: string) =>
 	sortSmtpError(Object.assign(new Error(response), { command, responseCode, response }));
@@ -54,42 +52,5 @@ describe('text octets', () => {
 		const { dataCoding, octets } = encodeText('ã😀');
 		expect(dataCoding).to.equal(8);
 		expect(octets.toString('hex')).to.equal('00e3d83dde00');
-	});
-});
-
-describe('returned mail', () => {
-	const message = writeNotification({
-		to: 'r1.x@return.example',
-		recipient: 'a@b.example',
-		action: 'failed',
-		status: '5.1.1',
-		diagnostic: '550 5.1.1 no such mailbox',
-		messageId: '<1@x.example>',
-		envelopeId: '<1@x.example>',
-		date: new Date(0)
-	});
-
-	it('is read from the part for machines', async () => {
-		expect(await readReturned(message)).to.deep.equal({
-			ok: true,
-			recipients: [
-				{
-					finalRecipient: 'a@b.example',
-					action: 'failed',
-					status: '5.1.1',
-					text: 'the mailbox does not exist'
-				}
-			]
-		});
-	});
-
-	it('is no notification without that part, whatever it says', async () => {
-		const letter =
-			'From: a@b.example\r\nTo: r1.x@return.example\r\nSubject: Not delivered\r\n\r\nAction: failed\r\nFinal-Recipient: rfc822; a@b.example\r\nStatus: 5.1.1\r\n';
-		expect(await readReturned(letter)).to.deep.equal({
-			ok: false,
-			why: 'It is no delivery status notification.'
-		});
-		expect((await readReturned('')).ok).to.equal(false);
 	});
 });

@@ -183,7 +183,7 @@ describe('audiences and what is on file', () => {
 			`SELECT id FROM delivery WHERE person_id = 10 AND way = 'inbox'`
 		);
 		await school.db.write((tx) =>
-			record(tx, [{ deliveryId: inbox!.id, at: 5, kind: 'opened', detail: 'x' }])
+			record(tx, [{ deliveryId: inbox!.id, at: 5, kind: 'opened', source: 'inbox', detail: 'x' }])
 		);
 		expect(await asked()).to.include({ students: 1, people: 1 });
 		const others = await landing(school.db, teacher, chase);
@@ -292,6 +292,8 @@ describe('audiences and what is on file', () => {
 		const reach = await dispatchReach(school.db, coordinator, sent.ok ? sent.dispatchId : 0, {
 			way: 'all',
 			state: 'all',
+			section: 0,
+			search: '',
 			page: 1
 		});
 		expect(reach!.sentence).to.equal('0 of 2 people have read it, 2 waiting');

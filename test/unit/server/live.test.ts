@@ -22,7 +22,9 @@ describe('live pages', () => {
 			// What came between the page and the line is fetched by this one telling.
 			expect([mine, others]).to.deep.equal([1, 1]);
 			await school.db.write((tx) =>
-				record(tx, [{ deliveryId: 1, at: 1, kind: 'delivered', detail: 'there' }])
+				record(tx, [
+					{ deliveryId: 1, at: 1, kind: 'delivered', source: 'courier', detail: 'there' }
+				])
 			);
 			await pause(700);
 			expect([mine, others]).to.deep.equal([2, 1]);

@@ -35,7 +35,7 @@ describe('an email as it arrives', () => {
 			from: { name: 'Maren Quill, Brackwater', address: 'letters@brackwater.example' },
 			to: { name: 'Delfina Amaro', address: 'home@harbormail.example' },
 			returnAddress: 'r1.a@return.example',
-			replyTo: 'maren@brackwater.example',
+			replyTo: { name: 'Maren Quill', address: 'maren@brackwater.example' },
 			subject: 'Boats',
 			html: '<!doctype html><html lang="en"><body><p>Boats</p></body></html>',
 			text: 'Boats\n',
@@ -69,7 +69,10 @@ describe('an email as it arrives', () => {
 		expect(raw).to.match(/text\/plain; charset=utf-8;\s+format=flowed/i);
 		expect(mail.text!.trim()).to.equal('Boats');
 		expect(mail.html).to.contain('<p>Boats</p>');
-		expect([mail.replyTo!.text, mail.subject]).to.deep.equal(['maren@brackwater.example', 'Boats']);
+		expect([mail.replyTo!.text, mail.subject]).to.deep.equal([
+			'"Maren Quill" <maren@brackwater.example>',
+			'Boats'
+		]);
 		expect(field('Content-Language')).to.equal('en');
 	});
 
@@ -115,7 +118,7 @@ describe('an email as it arrives', () => {
 	it('takes no header from what somebody wrote', async () => {
 		const mail = await send({
 			subject: 'Boats\r\nBcc: x@y.example',
-			replyTo: 'a@b.example\r\nX-Bad: 1',
+			replyTo: { name: 'x', address: 'a@b.example\r\nX-Bad: 1' },
 			to: { name: 'Ana\r\nBcc: x@y.example', address: 'home@harbormail.example' }
 		});
 		expect(mail.bcc).to.equal(undefined);

@@ -207,12 +207,15 @@ describe('the places of the application', () => {
 
 	it('the courier: is said to be away until it beats, and its ways to be down until they work', async () => {
 		expect(await courierStatus(school.db)).to.deep.equal({ atWork: false, down: [] });
-		await school.db.run('INSERT INTO courier VALUES (1, $i, 1, $at, 0)', {
-			i: 'x',
-			at: Date.now()
-		});
 		await school.db.run(
-			`INSERT INTO courier_way VALUES ('email', 0, 5, 'nothing answers'), ('text', 1, 5, '')`
+			'INSERT INTO courier (id, instance, pid, beat_at, job_at) VALUES (1, $i, 1, $at, 0)',
+			{
+				i: 'x',
+				at: Date.now()
+			}
+		);
+		await school.db.run(
+			`INSERT INTO courier_way (way, working, since, why) VALUES ('email', 0, 5, 'nothing answers'), ('text', 1, 5, '')`
 		);
 		expect(await courierStatus(school.db)).to.deep.equal({
 			atWork: true,

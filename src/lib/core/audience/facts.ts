@@ -1,3 +1,5 @@
+import type { Way } from '../plan/manifest';
+
 /** One person of a fixed list, for one student or for themselves. */
 export interface ListEntry {
 	readonly personId: number;
@@ -11,6 +13,10 @@ export interface Facts {
 	/** Students of an earlier dispatch that it does not cover now. */
 	uncovered(dispatchId: number): readonly number[];
 	hasRead(dispatchId: number, personId: number): boolean;
+	/** How often a way has been tried with a person in the matter that is followed up. */
+	tried(personId: number, way: Way): number;
+	/** The share of what is sent by a way that a person is to be expected to read, 0 to 1; null where it was not asked for. */
+	reads(personId: number, way: Way): number | null;
 	/** Who is on a fixed list; undefined if the list is gone. */
 	list(keptId: number): readonly ListEntry[] | undefined;
 }
@@ -18,5 +24,7 @@ export interface Facts {
 export const noFacts: Facts = {
 	uncovered: () => [],
 	hasRead: () => false,
+	tried: () => 0,
+	reads: () => null,
 	list: () => undefined
 };

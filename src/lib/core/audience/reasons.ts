@@ -18,6 +18,8 @@ export type Reason =
 	/** On a fixed list for a student they are no longer tied to. */
 	| { readonly code: 'no-longer-tied' }
 	| { readonly code: 'by-hand' }
+	/** Another way has been tried less often with this person in this matter. */
+	| { readonly code: 'tried-less' }
 	/** The way was changed for this person by hand. */
 	| { readonly code: 'way-by-hand' }
 	/** Quiet hours, closed days or the pace would move the copy past the dispatch's end. */
@@ -57,6 +59,8 @@ export function reasonText(reason: Reason): string {
 			return 'Taken out by hand';
 		case 'way-by-hand':
 			return 'Another way was chosen by hand';
+		case 'tried-less':
+			return 'Gets it by a way that was tried less';
 		case 'past-end':
 			return 'Could only leave after its end time';
 		case 'no-allowed-time':

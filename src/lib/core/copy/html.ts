@@ -6,9 +6,13 @@ import { escapeHtml, fieldTag } from './template';
 /** Where the pictures of a doc are: an address on a page, or a part of the same letter (`cid:`, RFC 2392). */
 export type PictureAddress = (fileId: number) => string;
 
+/** What stands behind a link of the words: the address itself, or one that leads there. */
+export type LinkAddress = (href: string) => string;
+
 interface Frame {
 	readonly direction: Direction;
 	readonly picture: PictureAddress;
+	readonly link: LinkAddress;
 }
 
 /** Styles stand in the tags, since mail programs drop style sheets. */
@@ -32,7 +36,7 @@ const styles = {
 const lettersOf = (content: readonly Inline[] = []): string =>
 	content.map((i) => (i.type === 'text' ? i.text : ' ')).join('');
 
-function markOpen(mark: Mark): [open: string, close: string] {
+function markOpen(mark: Mark, frame: Frame): [open: string, close: string] {
 	switch (mark.type) {
 		case 'bold':
 			return ['<strong>', '</strong>'];
@@ -43,7 +47,10 @@ function markOpen(mark: Mark): [open: string, close: string] {
 		case 'link':
 			// What is no address of a kind that can be trusted stays as words.
 			return isLinkAddress(mark.attrs.href)
-				? [`<a href="${escapeHtml(mark.attrs.href)}" rel="noopener noreferrer">`, '</a>']
+				? [
+						`<a href="${escapeHtml(frame.link(mark.attrs.href))}" rel="noopener noreferrer">`,
+						'</a>'
+					]
 				: ['', ''];
 		case 'textStyle': {
 			const style = [
@@ -57,7 +64,7 @@ function markOpen(mark: Mark): [open: string, close: string] {
 	}
 }
 
-function inlineHtml(inline: Inline): string {
+function inlineHtml(inline: Inline, frame: Frame): string {
 	const inner =
 		inline.type === 'text'
 			? escapeHtml(inline.text).replace(/\n/g, '<br>')
@@ -65,12 +72,13 @@ function inlineHtml(inline: Inline): string {
 				? '<br>'
 				: fieldTag(inline.attrs.name, escapeHtml(inline.attrs.fallback));
 	return (inline.marks ?? []).reduceRight((html, mark) => {
-		const [open, close] = markOpen(mark);
+		const [open, close] = markOpen(mark, frame);
 		return open + html + close;
 	}, inner);
 }
 
-const inlinesHtml = (content: readonly Inline[] = []): string => content.map(inlineHtml).join('');
+const inlinesHtml = (content: readonly Inline[] = [], frame: Frame): string =>
+	content.map((i) => inlineHtml(i, frame)).join('');
 
 /** `dir` where a block runs another way than what it stands in. */
 function dirOf(content: readonly Inline[] | undefined, frame: Frame): string {
@@ -82,7 +90,7 @@ function dirOf(content: readonly Inline[] | undefined, frame: Frame): string {
 function innerHtml(blocks: readonly Block[], frame: Frame): string {
 	const [only] = blocks;
 	return only?.type === 'paragraph' && blocks.length === 1
-		? inlinesHtml(only.content)
+		? inlinesHtml(only.content, frame)
 		: blocks.map((b) => blockHtml(b, frame)).join('');
 }
 
@@ -91,11 +99,11 @@ const span = (name: string, n: number | undefined) => (n && n > 1 ? ` ${name}="$
 function blockHtml(block: Block, frame: Frame): string {
 	switch (block.type) {
 		case 'paragraph':
-			return `<p${dirOf(block.content, frame)} style="${styles.paragraph}">${inlinesHtml(block.content) || '<br>'}</p>`;
+			return `<p${dirOf(block.content, frame)} style="${styles.paragraph}">${inlinesHtml(block.content, frame) || '<br>'}</p>`;
 		case 'heading': {
 			const level = Math.min(3, Math.max(1, block.attrs.level));
 			// The subject is the letter's first heading.
-			return `<h${level + 1}${dirOf(block.content, frame)} style="${styles.heading[level]}">${inlinesHtml(block.content)}</h${level + 1}>`;
+			return `<h${level + 1}${dirOf(block.content, frame)} style="${styles.heading[level]}">${inlinesHtml(block.content, frame)}</h${level + 1}>`;
 		}
 		case 'picture': {
 			const { fileId, alt, width } = block.attrs;
@@ -126,9 +134,14 @@ function blockHtml(block: Block, frame: Frame): string {
 }
 
 /** A doc as an HTML template: words escaped, fields as tags, every style inside its tag. */
-export const bodyHtml = (doc: Doc, direction: Direction, picture: PictureAddress): string =>
+export const bodyHtml = (
+	doc: Doc,
+	direction: Direction,
+	picture: PictureAddress,
+	link: LinkAddress = (href) => href
+): string =>
 	withoutEnd(doc.content)
-		.map((b) => blockHtml(b, { direction, picture }))
+		.map((b) => blockHtml(b, { direction, picture, link }))
 		.join('');
 
 /** An editor leaves an empty paragraph at the end to type on in; it says nothing. */

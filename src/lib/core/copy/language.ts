@@ -28,3 +28,14 @@ export function fallsUnder(language: string, range: string): boolean {
 	const [own, asked] = [language.toLowerCase(), range.toLowerCase()];
 	return asked === '*' || own === asked || own.startsWith(`${asked}-`);
 }
+
+const names = new Intl.DisplayNames(['en'], { type: 'language' });
+
+/** The English name of a language by its tag; the tag itself where it has none. */
+export function nameOfLanguage(tag: string): string {
+	try {
+		return names.of(tag) ?? tag;
+	} catch {
+		return tag;
+	}
+}

@@ -3,6 +3,7 @@ import { picturesIn } from './doc';
 import { bodyHtml } from './html';
 import { bodyText } from './plain';
 import { fillPhrase, phrasesFor } from './phrases';
+import { markedLink, placeLinks, wordLinks } from './word-links';
 import { ownText, shortText } from './short-text';
 import { escapeHtml, readTemplate, type Template, type Values } from './template';
 import { copyValues, languageValues, listIn, sectionsOf, type CopyFacts } from './values';
@@ -34,6 +35,13 @@ export interface LetterFrame {
 	/** Whether a line with section, period and teacher stands below the words. */
 	readonly sectionLine: boolean;
 	readonly files: readonly LetterFile[];
+	/** By which it is learned what becomes of a copy; null for a proof, of which nothing is learned. */
+	readonly trace: {
+		/** Numbers the links of its words below the copy's own link. */
+		readonly dispatchId: number;
+		/** Whether emails hold a picture of one dot, whose loading is weak evidence. */
+		readonly picture: boolean;
+	} | null;
 }
 
 /** One copy to be written out. */
@@ -92,6 +100,8 @@ interface Compiled {
 	readonly common: Values;
 	readonly email: { subject: Template; html: Template; text: Template; pictureIds: number[] };
 	readonly inbox: { subject: Template; html: (link: string) => Template };
+	/** The link under which the links of the words are, from a copy's own. */
+	readonly linkBase: (link: string) => string;
 	readonly text: TextWriter;
 }
 
@@ -129,7 +139,13 @@ export function textWriter(
 	};
 }
 
-function compile(words: Words, language: string, frame: LetterFrame): Compiled {
+function compile(
+	words: Words,
+	language: string,
+	frame: LetterFrame,
+	links: ReadonlyMap<string, number>
+): Compiled {
+	const linked = markedLink(links);
 	const direction = languageDirection(language);
 	const email = letterWords(words, 'email');
 	const inbox = letterWords(words, 'inbox');
@@ -137,7 +153,7 @@ function compile(words: Words, language: string, frame: LetterFrame): Compiled {
 		email: {
 			subject: readTemplate(email.subject.trim()),
 			html: readTemplate(
-				bodyHtml(email.body, direction, (id) => `cid:${pictureCid(id)}`),
+				bodyHtml(email.body, direction, (id) => `cid:${pictureCid(id)}`, linked),
 				'html'
 			),
 			text: readTemplate(bodyText(email.body)),
@@ -148,7 +164,7 @@ function compile(words: Words, language: string, frame: LetterFrame): Compiled {
 	const inboxSubject = readTemplate(inbox.subject.trim());
 	const inboxHtml = (link: string) =>
 		readTemplate(
-			bodyHtml(inbox.body, direction, (id) => `${link}/file/${id}`),
+			bodyHtml(inbox.body, direction, (id) => `${link}/file/${id}`, linked),
 			'html'
 		);
 	const used = [parts.email.subject, parts.email.html, inboxSubject, inboxHtml('')].flatMap(
@@ -162,7 +178,8 @@ function compile(words: Words, language: string, frame: LetterFrame): Compiled {
 			[...new Set(used)]
 		),
 		...parts,
-		inbox: { subject: inboxSubject, html: inboxHtml }
+		inbox: { subject: inboxSubject, html: inboxHtml },
+		linkBase: (link) => `${link}/to/${frame.trace?.dispatchId ?? 0}`
 	};
 }
 
@@ -175,11 +192,12 @@ const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim()
 /** Makes the writer of a dispatch's copies. */
 export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 	const byLanguage = new Map<string, Compiled>();
+	const links = new Map(frame.trace ? wordLinks(wording).map((href, i) => [href, i]) : []);
 	const compiledFor = (wanted: string): Compiled => {
 		let compiled = byLanguage.get(wanted);
 		if (!compiled) {
 			const { language, words } = wordsFor(wording, wanted);
-			compiled = compile(words, language, frame);
+			compiled = compile(words, language, frame, links);
 			byLanguage.set(wanted, compiled);
 		}
 		return compiled;
@@ -208,7 +226,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 					direction: c.direction,
 					subject,
 					about,
-					body: c.email.html.render(values),
+					body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
 					lines,
 					signature: frame.signature,
 					files: linked.map((f) => ({
@@ -217,7 +235,8 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 					})),
 					filesWords: phrases.files,
 					read: { words: phrases.read, href: copy.link },
-					stop: stopLink ? { words: phrases.stop, href: stopLink } : null
+					stop: stopLink ? { words: phrases.stop, href: stopLink } : null,
+					dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
 				}),
 				text: [
 					about,
@@ -242,7 +261,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 			const values = copyValues(copy.facts, c.common, c.language);
 			return {
 				subject: onOneLine(c.inbox.subject.render(values)),
-				html: c.inbox.html(copy.link).render(values),
+				html: placeLinks(c.inbox.html(copy.link).render(values), c.linkBase(copy.link)),
 				language: c.language,
 				direction: c.direction,
 				sectionLines: frame.sectionLine
@@ -274,6 +293,8 @@ interface Page {
 	readonly filesWords: string;
 	readonly read: { readonly words: string; readonly href: string };
 	readonly stop: { readonly words: string; readonly href: string } | null;
+	/** Address of a picture of one dot. */
+	readonly dot: string | null;
 }
 
 /** The page around an email's words: one column that needs no picture and no style sheet. */
@@ -296,6 +317,7 @@ function emailPage(p: Page): string {
 		(p.stop
 			? `<p style="margin:8px 0 0;font-size:13px"><a href="${h(p.stop.href)}" style="color:#5a6870">${h(p.stop.words)}</a></p>`
 			: '') +
+		(p.dot ? `<img src="${h(p.dot)}" width="1" height="1" alt="">` : '') +
 		`</div></body></html>`
 	);
 }

@@ -108,8 +108,11 @@ export function sectionsOf({ students }: CopyFacts): SectionFacts[] {
 /** All values of one copy. What several students have in common is said once. */
 export function copyValues(facts: CopyFacts, common: Values, language: string): Values {
 	const { students } = facts;
+	// Most copies speak of one student: no list needs to be made.
 	const list = (words: readonly (string | null)[]) =>
-		listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
+		words.length === 1
+			? (words[0] ?? '')
+			: listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
 	const sections = sectionsOf(facts);
 	return {
 		...common,

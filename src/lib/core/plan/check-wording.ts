@@ -38,7 +38,7 @@ export interface WordingInput {
 	/** The volume at which mail systems refuse a letter, bytes. */
 	readonly mailLimitBytes: number;
 	/** "Portuguese" for "pt". */
-	readonly languageName: (tag: string) => string;
+	readonly nameOfLanguage: (tag: string) => string;
 }
 
 export interface LanguageCount {
@@ -91,7 +91,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 		{ words: wording.words, of: '' },
 		...wording.variants
 			.filter((v) => !v.off)
-			.map((v) => ({ words: v.words, of: ` in ${input.languageName(v.language)}` }))
+			.map((v) => ({ words: v.words, of: ` in ${input.nameOfLanguage(v.language)}` }))
 	];
 
 	for (const { words, of } of inUse) {
@@ -191,7 +191,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 
 	for (const variant of wording.variants) {
 		if (variant.off) continue;
-		const name = input.languageName(variant.language);
+		const name = input.nameOfLanguage(variant.language);
 		if (isOutOfDate(wording, variant)) {
 			say(
 				'caution',

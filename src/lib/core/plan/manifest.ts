@@ -27,9 +27,16 @@ export interface Handling {
 	/** A copy for each person, also where two read at one address. */
 	readonly perPerson: boolean;
 	readonly waysByHand: readonly WaysByHand[];
+	/** One way for each person: of those that work the one tried least in the matter that is followed up. */
+	readonly leastTried: boolean;
+	/** The turn of each way: 0 goes first, a later one is used only for those who have not read by its time. */
+	readonly steps: Readonly<Record<Way, number>>;
 	/** Staff who get one copy for information, the sender first. */
 	readonly informed: readonly number[];
 }
+
+/** All ways at the same time. */
+export const atOnce: Handling['steps'] = { email: 0, text: 0, inbox: 0 };
 
 /** The usual handling: one person, one copy; one address, one copy. */
 export const byWays = (chosen: readonly Way[], over: Partial<Handling> = {}): Handling => ({
@@ -38,6 +45,8 @@ export const byWays = (chosen: readonly Way[], over: Partial<Handling> = {}): Ha
 	perStudent: false,
 	perPerson: false,
 	waysByHand: [],
+	leastTried: false,
+	steps: atOnce,
 	informed: [],
 	...over
 });
@@ -52,6 +61,8 @@ export interface PlannedCopy {
 	readonly studentIds: readonly number[];
 	/** Others in the audience who read at the same address and so get no second copy there. */
 	readonly alsoFor: readonly number[];
+	/** 0 for what leaves first, else the turn it waits for. */
+	readonly step: number;
 }
 
 /** A chosen way that one person cannot be reached by, while another way may work. */
@@ -161,6 +172,7 @@ interface OpenCopy {
 	address: string | null;
 	studentIds: readonly number[];
 	alsoFor: number[];
+	step: number;
 }
 /** Most copies are read by one person: they share this one empty list. */
 const nobody: number[] = [];
@@ -176,6 +188,25 @@ const studentsIn = (because: readonly Because[]): number[] => {
 	for (const { studentId } of because) if (studentId !== null) ids.push(studentId);
 	return ids;
 };
+
+/** Among ways tried equally often the one its reader is likeliest to read goes first; where nothing is known, the one that is read soonest (common practice). */
+const soonestFirst: readonly Way[] = ['text', 'email', 'inbox'];
+
+/** Of the ways that work for a person, the one tried least; null where none works. */
+function leastTried(personId: number, usable: readonly Way[], facts: Facts): Way | null {
+	let best: Way | null = null;
+	for (const way of soonestFirst) {
+		if (!usable.includes(way)) continue;
+		if (best === null) {
+			best = way;
+			continue;
+		}
+		const fewer = facts.tried(personId, best) - facts.tried(personId, way);
+		const better = (facts.reads(personId, way) ?? 0) - (facts.reads(personId, best) ?? 0);
+		if (fewer > 0 || (fewer === 0 && better > 0)) best = way;
+	}
+	return best;
+}
 
 /**
  * Plans a dispatch: each person once, with the students they are written to for; one copy for each
@@ -203,17 +234,20 @@ export function planManifest(
 		way: Way,
 		address: string | null,
 		addressKey: string | null,
-		studentIds: readonly number[]
+		studentIds: readonly number[],
+		step: number
 	) => {
 		const key = mergeKey(handling, addressKey, studentIds[0] ?? null);
 		const shared = key === null ? undefined : atAddress.get(key);
 		if (shared) {
 			if (shared.alsoFor.length === 0) shared.alsoFor = [];
 			shared.alsoFor.push(personId);
+			// Whoever has no earlier way is not made to wait for those who share the address.
+			shared.step = Math.min(shared.step, step);
 			shared.studentIds = [...new Set([...shared.studentIds, ...studentIds])];
 			return;
 		}
-		const copy: OpenCopy = { personId, way, address, studentIds, alsoFor: nobody };
+		const copy: OpenCopy = { personId, way, address, studentIds, alsoFor: nobody, step };
 		copies.push(copy);
 		if (key !== null) atAddress.set(key, copy);
 	};
@@ -227,6 +261,12 @@ export function planManifest(
 		const chosen = byHand.get(personId);
 		const reasons: Reason[] = [];
 		let reached = false;
+		const usableWays = ways.filter(
+			(way) => (chosen ?? handling.ways).includes(way) && !('reason' in usableOf(personId)[way])
+		);
+		const only = handling.leastTried && !chosen ? leastTried(personId, usableWays, facts) : null;
+		// Who cannot be reached by what goes first gets the next way at once.
+		const first = Math.min(...usableWays.map((way) => handling.steps[way]));
 		for (const way of ways) {
 			if (!(chosen ?? handling.ways).includes(way)) {
 				if (chosen && handling.ways.includes(way)) {
@@ -240,10 +280,15 @@ export function planManifest(
 				notByWay.push({ personId, way, reason: usable.reason });
 				continue;
 			}
+			if (only !== null && way !== only) {
+				notByWay.push({ personId, way, reason: { code: 'tried-less' } });
+				continue;
+			}
 			reached = true;
+			const step = handling.steps[way] === first ? 0 : handling.steps[way];
 			if (handling.perStudent && studentIds.length > 1) {
-				for (const id of studentIds) putOne(personId, way, usable.address, usable.key, [id]);
-			} else putOne(personId, way, usable.address, usable.key, studentIds);
+				for (const id of studentIds) putOne(personId, way, usable.address, usable.key, [id], step);
+			} else putOne(personId, way, usable.address, usable.key, studentIds, step);
 		}
 		if (reached) recipients.push({ personId, because });
 		else {
@@ -295,7 +340,7 @@ function informedCopies(
 		for (const way of ['email', 'inbox'] as const) {
 			const usable = usableAddress(roster, personId, way, handling.kind);
 			if ('reason' in usable) continue;
-			copies.push({ personId, way, address: usable.address, studentIds: [], alsoFor: [] });
+			copies.push({ personId, way, address: usable.address, studentIds: [], alsoFor: [], step: 0 });
 			informed.push(personId);
 			break;
 		}

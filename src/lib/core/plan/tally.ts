@@ -16,6 +16,8 @@ export interface Tally {
 	readonly people: number;
 	readonly copies: number;
 	readonly byWay: Readonly<Record<Way, number>>;
+	/** Of the copies, those that wait for their turn and are only sent to whom has not read by then. */
+	readonly inTurn: number;
 	/** By way, why some of the people who do get a copy get none by this way. */
 	readonly notByWay: Readonly<Record<Way, readonly ReasonCount[]>>;
 	/** People who read at an address that another person's copy already goes to, counted once for each way. */
@@ -82,9 +84,11 @@ export function sectionsWithNobody(manifest: Manifest): number[] {
 export function tallyOf(manifest: Manifest): Tally {
 	const byWay: Record<Way, number> = { email: 0, text: 0, inbox: 0 };
 	let merged = 0;
+	let inTurn = 0;
 	for (const copy of manifest.copies) {
 		byWay[copy.way] += 1;
 		merged += copy.alsoFor.length;
+		if (copy.step > 0) inTurn += 1;
 	}
 	const out = new Set(manifest.leftOut.map((l) => l.personId));
 	const notByWay = Object.fromEntries(
@@ -103,6 +107,7 @@ export function tallyOf(manifest: Manifest): Tally {
 		people: manifest.recipients.length,
 		copies: manifest.copies.length,
 		byWay,
+		inTurn,
 		notByWay,
 		merged,
 		severalStudents: manifest.recipients.filter((r) => r.because.length > 1).length,

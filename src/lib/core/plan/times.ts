@@ -7,6 +7,8 @@ import type { Manifest, NotByWay, PlannedCopy, Way } from './manifest';
 export interface Departure {
 	/** Instants, ms. */
 	readonly leavesAt: number;
+	/** The instant of each turn after the first; a copy waits for that of its step. */
+	readonly turnsAt: readonly number[];
 	/** No copy leaves at or after this; null where it never goes stale. */
 	readonly endsAt: number | null;
 	/** Urgent copies keep to no quiet hours. */
@@ -112,12 +114,15 @@ export function timed(
 	departure: Departure,
 	book: QuietBook
 ): TimedManifest {
-	const { leavesAt, endsAt, urgent, pace, turn } = departure;
+	const { leavesAt, turnsAt, endsAt, urgent, pace, turn } = departure;
 	const { copies } = manifest;
 	const rulesOf = urgent ? null : quietLookup(roster, book);
 	const allowed: ((at: number) => number | null)[] = rulesOf ? copies.map(rulesOf) : [];
 	const next = (i: number, at: number) => (rulesOf ? allowed[i]!(at) : at);
-	const base = copies.map((_, i) => next(i, leavesAt));
+	const wanted = copies.map(({ step }) =>
+		step === 0 ? leavesAt : (turnsAt[step - 1] ?? leavesAt)
+	);
+	const base = wanted.map((at, i) => next(i, at));
 	const due: (number | null)[] = [...base];
 	for (const way of new Set(copies.map((c) => c.way))) {
 		const perMinute = pace[way];
@@ -147,7 +152,7 @@ export function timed(
 	const times = {
 		leavesAt,
 		dueAt: kept.map((i) => due[i]!),
-		quietUntil: kept.map((i) => (base[i] === leavesAt ? null : base[i]!))
+		quietUntil: kept.map((i) => (base[i] === wanted[i] ? null : base[i]!))
 	};
 	if (kept.length === copies.length) return { ...manifest, ...times };
 

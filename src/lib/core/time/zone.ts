@@ -78,6 +78,12 @@ export function clockTime(at: number, zone: string): string {
 		.replace(/AM|PM/, (m) => m.toLowerCase());
 }
 
+/** "5:00 pm" of a wall time as it is stored, "17:00". */
+export function clockWords(time: string): string {
+	const [hour, minute] = time.split(':').map(Number) as [number, number];
+	return `${hour % 12 === 0 ? 12 : hour % 12}:${String(minute).padStart(2, '0')} ${hour < 12 ? 'am' : 'pm'}`;
+}
+
 /** "Tue Mar 9". */
 export function dayName(at: number, zone: string): string {
 	return DateTime.fromMillis(at, { zone }).setLocale('en-US').toFormat('ccc LLL d');

@@ -15,8 +15,18 @@ export type EventKind =
 	| 'failed'
 	/** Taken back by a person, or past its end, before it left. */
 	| 'stopped'
+	/** Not used: when its turn came, its reader had read by a way before it. */
+	| 'spared'
+	/** Said about the copy, and settles nothing. */
+	| 'noted'
+	/** A picture in the letter was loaded. */
+	| 'picture-loaded'
 	/** The private link of this copy was requested. */
 	| 'link-followed'
+	/** A link in the words of this copy was requested. */
+	| 'words-link-followed'
+	/** A message disposition notification says that the letter was shown (RFC 8098). */
+	| 'receipt'
 	/** The letter stood open in the person's inbox. */
 	| 'opened'
 	/** "I have seen this". */
@@ -25,16 +35,39 @@ export type EventKind =
 
 /** How much an event says about a person having read. */
 export type Strength = 'none' | 'weak' | 'fair' | 'strong';
+export const strengths: readonly Strength[] = ['none', 'weak', 'fair', 'strong'];
+
+/** Who or what an event was learned from. */
+export type Source =
+	| 'plan'
+	| 'courier'
+	| 'mail server'
+	| 'text exchange'
+	| 'notification'
+	| 'text receipt'
+	| 'picture'
+	| 'link'
+	| 'inbox'
+	| 'read receipt'
+	| 'answer by mail'
+	| 'by hand';
 
 export interface Evidence {
 	readonly kind: EventKind;
 	/** Instant, ms since the epoch. */
 	readonly at: number;
-	/** Plain words: where it comes from and what it said. */
+	readonly source: Source;
+	/** As far as the event itself shows; see {@link judged} for what the other events make of it. */
+	readonly strength: Strength;
+	/** Plain words: what it said. */
 	readonly detail: string;
 }
 
-/** A link can be followed by a machine that guards a mailbox; a page that stood open in a browser, a tap and an answer cannot be had by accident. */
+/**
+ * The most an event of a kind can say. A picture may be loaded by a mail system on arrival, a link
+ * followed by a machine that guards a mailbox; a page that stood open in a browser, a tap, a read
+ * receipt and an answer cannot be had by accident.
+ */
 export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 	scheduled: 'none',
 	accepted: 'none',
@@ -42,31 +75,88 @@ export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 	delivered: 'none',
 	failed: 'none',
 	stopped: 'none',
+	spared: 'none',
+	noted: 'none',
+	'picture-loaded': 'weak',
 	'link-followed': 'fair',
+	'words-link-followed': 'fair',
+	receipt: 'strong',
 	opened: 'strong',
 	acknowledged: 'strong',
 	answered: 'strong'
 };
 
+const byStrength = (a: Strength, b: Strength): number =>
+	strengths.indexOf(a) - strengths.indexOf(b);
+export const weaker = (a: Strength, b: Strength): Strength => (byStrength(a, b) <= 0 ? a : b);
+export const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b) >= 0 ? a : b);
+
+/**
+ * So soon after a copy has left or arrived, what requests its link is a machine that looks letters
+ * over on arrival rather than a reader, ms (common practice; no standard says it).
+ */
+export const hastyMs = 10_000;
+
+/** Whether a copy has left by an event; one for the inbox leaves by being put in its place. */
+const isLeaving = (e: Evidence): boolean =>
+	e.kind === 'accepted' || (e.kind === 'delivered' && e.source === 'courier');
+
+/** An event with what all events of its copy make of it. */
+export interface Judged extends Evidence {
+	/** Why it says less than its kind could, in plain words; null where it does not. */
+	readonly doubt: string | null;
+}
+
+/**
+ * The events of one copy in the order of their time, each with its strength in the light of the
+ * others: a link requested within seconds of the letter's leaving, or before anything is known of
+ * its leaving, is weak evidence. More events can only lift that doubt, never raise it.
+ */
+export function judged(events: readonly Evidence[]): Judged[] {
+	const left = events.reduce(
+		(first, e) => (isLeaving(e) ? Math.min(first, e.at) : first),
+		Infinity
+	);
+	const hasty = (at: number) => left === Infinity || at <= left + hastyMs;
+	return events
+		.map((e): Judged => {
+			const requested = e.kind === 'link-followed' || e.kind === 'words-link-followed';
+			if (requested && byStrength(e.strength, 'weak') > 0 && hasty(e.at)) {
+				return {
+					...e,
+					strength: 'weak',
+					doubt: 'within seconds of its leaving: more likely a machine that guards the mailbox'
+				};
+			}
+			return { ...e, doubt: null };
+		})
+		.sort((a, b) => a.at - b.at);
+}
+
 export type DeliveryState =
-	'held' | 'planned' | 'sent' | 'delivered' | 'failed' | 'read' | 'answered';
+	'held' | 'planned' | 'spared' | 'sent' | 'delivered' | 'failed' | 'read' | 'answered';
 
 /** Each state with its place in the order in which a delivery goes forward. A failure outweighs a claim of arrival, a reader outweighs both. */
 const rank: Readonly<Record<DeliveryState, number>> = {
 	held: 0,
 	planned: 0,
-	sent: 1,
-	delivered: 2,
-	failed: 3,
-	read: 4,
-	answered: 5
+	spared: 1,
+	sent: 2,
+	delivered: 3,
+	failed: 4,
+	read: 5,
+	answered: 6
 };
 
-/** The state one event by itself comes to, or null where it says nothing about it. */
-export function stateAfter(kind: EventKind): DeliveryState | null {
+/** The state one event by itself comes to, or null where it says nothing about it. What only weakly speaks for a reader shows no more than that the letter arrived. */
+export function stateAfter({
+	kind,
+	strength
+}: Pick<Evidence, 'kind' | 'strength'>): DeliveryState | null {
 	switch (kind) {
 		case 'scheduled':
 		case 'deferred':
+		case 'noted':
 			return null;
 		case 'accepted':
 			return 'sent';
@@ -75,28 +165,87 @@ export function stateAfter(kind: EventKind): DeliveryState | null {
 		case 'failed':
 		case 'stopped':
 			return 'failed';
+		case 'spared':
+			return 'spared';
+		case 'picture-loaded':
 		case 'link-followed':
+		case 'words-link-followed':
+		case 'receipt':
 		case 'opened':
 		case 'acknowledged':
-			return 'read';
+			return byStrength(strength, 'fair') >= 0 ? 'read' : 'delivered';
 		case 'answered':
 			return 'answered';
 	}
 }
 
-/**
- * The state after one more event. Late, repeated and out-of-order events never take a delivery
- * back, since the result is the furthest state of all events, which does not depend on their order.
- */
-export function advance(state: DeliveryState, kind: EventKind): DeliveryState {
-	const next = stateAfter(kind);
-	return next !== null && rank[next] > rank[state] ? next : state;
+/** Where a delivery stands by all its events. */
+export interface Standing {
+	readonly state: DeliveryState;
+	/** When it came to this state (instant, ms); null where no event says so. */
+	readonly at: number | null;
+	/** The strongest evidence of reading. */
+	readonly strength: Strength;
+	/** When it was handed over, and when it was first read (instants, ms); null where it was not. */
+	readonly leftAt: number | null;
+	readonly readAt: number | null;
 }
 
-/** The state that a set of events comes to. `held` is what a delivery is before its hold ends; the caller knows the clock. */
-export function stateOf(events: readonly Evidence[], before: 'held' | 'planned'): DeliveryState {
-	return events.reduce<DeliveryState>((state, event) => advance(state, event.kind), before);
+/**
+ * Where a set of events leaves a delivery: at the furthest state that any of them says, and so
+ * independent of their order. Late and repeated events never take it back. `before` is what it is
+ * while nothing has happened; the caller knows the clock.
+ */
+export function standingOf(events: readonly Evidence[], before: 'held' | 'planned'): Standing {
+	let state: DeliveryState = before;
+	let at: number | null = null;
+	let strength: Strength = 'none';
+	let leftAt: number | null = null;
+	let readAt: number | null = null;
+	for (const event of judged(events)) {
+		strength = stronger(strength, event.strength);
+		if (isLeaving(event)) leftAt ??= event.at;
+		const next = stateAfter(event);
+		if (next === null) continue;
+		if (hasRead(next)) readAt ??= event.at;
+		if (rank[next] > rank[state]) {
+			state = next;
+			at = event.at;
+		}
+	}
+	return { state, at, strength, leftAt, readAt };
 }
 
 /** Whether a state means that a person has read. */
 export const hasRead = (state: DeliveryState): boolean => state === 'read' || state === 'answered';
+
+/** The word of a kind of event, as lists show it. */
+export const eventWords: Readonly<Record<EventKind, string>> = {
+	scheduled: 'planned',
+	accepted: 'sent',
+	deferred: 'put off',
+	delivered: 'delivered',
+	failed: 'failed',
+	stopped: 'stopped',
+	spared: 'not needed',
+	noted: 'noted',
+	'picture-loaded': 'picture loaded',
+	'link-followed': 'link followed',
+	'words-link-followed': 'link in the words followed',
+	receipt: 'read receipt',
+	opened: 'opened',
+	acknowledged: 'seen',
+	answered: 'answered'
+};
+
+/** The word of a state, as lists show it. */
+export const stateWords: Readonly<Record<DeliveryState, string>> = {
+	held: 'held',
+	planned: 'planned',
+	spared: 'not needed',
+	sent: 'sent',
+	delivered: 'delivered',
+	failed: 'failed',
+	read: 'read',
+	answered: 'answered'
+};

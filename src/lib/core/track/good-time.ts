@@ -1,3 +1,5 @@
+import { stretchWords } from '../time/stretch';
+
 /** One copy of the past: the local hour it left in, and how long until its reader read it. */
 export interface PastReading {
 	/** 0 to 23, in the district's zone. */
@@ -72,15 +74,9 @@ export function goodTime(readings: readonly PastReading[]): GoodTime | null {
 	return { hour, quarter, half, threeQuarters, copies };
 }
 
-const length = (minutes: number): string =>
-	minutes < 90
-		? `${Math.max(1, Math.round(minutes))} min`
-		: minutes < 36 * 60
-			? `${Math.round(minutes / 60)} h`
-			: `${Math.round(minutes / 1440)} days`;
 const clock = (hour: number): string =>
 	`${hour % 12 === 0 ? 12 : hour % 12} ${hour % 24 < 12 ? 'am' : 'pm'}`;
 
 /** A good time as a hint. */
 export const goodTimeWords = ({ hour, quarter, half, threeQuarters, copies }: GoodTime): string =>
-	`A good time: what left from ${clock(hour)} to ${clock(hour + 1)} was read soonest by such people, half within ${length(half)} (a quarter ${length(quarter)}, three quarters ${length(threeQuarters)}; ${copies} copies).`;
+	`A good time: what left from ${clock(hour)} to ${clock(hour + 1)} was read soonest by such people, half within ${stretchWords(half)} (a quarter ${stretchWords(quarter)}, three quarters ${stretchWords(threeQuarters)}; ${copies} copies).`;

@@ -1,3 +1,4 @@
+import { afterType, fieldsOf } from './report-fields';
 import { readStatusCode, smtpReplyText } from './status-code';
 
 /** What a delivery status notification says of one recipient (RFC 3464 section 2.3). */
@@ -15,21 +16,6 @@ export type Notification =
 	| { readonly ok: false; readonly why: string };
 
 const actions = new Set(['failed', 'delayed', 'delivered', 'relayed', 'expanded']);
-
-/** Header fields of one block, folded lines joined (RFC 822 folding, as RFC 3464 section 2.1 asks); a repeated field keeps its first value. */
-function fieldsOf(block: string): Map<string, string> {
-	const fields = new Map<string, string>();
-	for (const line of block.replace(/\r?\n[ \t]+/g, ' ').split(/\r?\n/)) {
-		const colon = line.indexOf(':');
-		if (colon < 1) continue;
-		const name = line.slice(0, colon).trim().toLowerCase();
-		if (!fields.has(name)) fields.set(name, line.slice(colon + 1).trim());
-	}
-	return fields;
-}
-
-/** The value after the type: "rfc822; louisl@larry.slip.umd.edu" (RFC 3464 section 2.1.2). */
-const afterType = (value: string): string => value.slice(value.indexOf(';') + 1).trim();
 
 /**
  * Reads the body of a message/delivery-status part. Text in parentheses is a comment. A part with

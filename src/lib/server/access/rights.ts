@@ -86,22 +86,28 @@ export async function studentsAllowed(db: Query, user: User): Promise<number[] |
 	return rows.map((r) => r.id);
 }
 
-/** The SQL condition on `address` for those a user may see: an office those of its school's families and staff, a teacher those of own students' families. */
-export function addressCondition(user: User): string {
+/** The SQL condition on a column of person ids for the people a user may see: an office those of its school, their families and staff; a teacher own students and their families. */
+export function peopleCondition(user: User, column: string): string {
 	switch (user.role) {
 		case 'coordinator':
 			return '1';
 		case 'office':
 		case 'principal':
-			return `address.person_id IN (SELECT person_id FROM contact
+			return `${column} IN (SELECT person_id FROM contact
 					JOIN person AS student ON student.id = student_id WHERE student.school_id = $school
-				UNION SELECT id FROM person WHERE school_id = $school)`;
+				UNION SELECT id FROM person WHERE school_id = $school
+				UNION SELECT person_id FROM staff WHERE school_id = $school)`;
 		case 'teacher':
-			return `address.person_id IN (SELECT contact.person_id FROM contact
-				JOIN enrolment USING (student_id) JOIN section_staff USING (section_id)
-				WHERE section_staff.person_id = $user)`;
+			return `${column} IN (SELECT contact.person_id FROM contact
+					JOIN enrolment USING (student_id) JOIN section_staff USING (section_id)
+					WHERE section_staff.person_id = $user
+				UNION SELECT student_id FROM enrolment JOIN section_staff USING (section_id)
+					WHERE section_staff.person_id = $user)`;
 	}
 }
+
+/** The SQL condition on `address` for those a user may see. */
+export const addressCondition = (user: User): string => peopleCondition(user, 'address.person_id');
 
 /** Who may send urgently, past quiet hours: a right of its own. */
 export const mayUrgent = (user: User): boolean =>

@@ -27,22 +27,33 @@ export const personToken = (key: Buffer, linkId: number): string =>
 		.subarray(0, 18)
 		.toString('base64url');
 
-const returnTag = (key: Buffer, deliveryId: number): string =>
-	createHmac('sha256', key).update(`return:${deliveryId}`).digest('hex').slice(0, 20);
+/** What comes to an address of ours: `r` mail systems' notifications, `a` people's answers. */
+type Purpose = 'r' | 'a';
+const label: Readonly<Record<Purpose, string>> = { r: 'return', a: 'answer' };
+
+const addressTag = (key: Buffer, purpose: Purpose, deliveryId: number): string =>
+	createHmac('sha256', key).update(`${label[purpose]}:${deliveryId}`).digest('hex').slice(0, 20);
+
+const addressOf = (key: Buffer, purpose: Purpose, deliveryId: number, domain: string): string =>
+	`${purpose}${deliveryId}.${addressTag(key, purpose, deliveryId)}@${domain}`;
 
 /** The return address of one delivery, to which its notifications come back. Lower case only: mail systems may fold the case. */
 export const returnAddress = (key: Buffer, deliveryId: number, domain: string): string =>
-	`r${deliveryId}.${returnTag(key, deliveryId)}@${domain}`;
+	addressOf(key, 'r', deliveryId, domain);
 
-/** The delivery a return address belongs to, or null where the address is none of ours. */
+/** The address to which answers to one delivery come. */
+export const answerAddress = (key: Buffer, deliveryId: number, domain: string): string =>
+	addressOf(key, 'a', deliveryId, domain);
+
+/** The delivery a return or answer address belongs to, or null where the address is none of ours. */
 export function deliveryOfReturn(key: Buffer, address: string): number | null {
-	const match = /^r(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
+	const match = /^([ra])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
 	if (!match) return null;
-	const id = Number(match[1]);
-	const wanted = Buffer.from(returnTag(key, id));
-	return timingSafeEqual(wanted, Buffer.from(match[2]!)) ? id : null;
+	const id = Number(match[2]);
+	const wanted = Buffer.from(addressTag(key, match[1] as Purpose, id));
+	return timingSafeEqual(wanted, Buffer.from(match[3]!)) ? id : null;
 }
 
 /** Message-ID (RFC 5322 section 3.6.4) of a delivery: the same at each try, so that a mailbox can tell a repeat. */
 export const messageId = (key: Buffer, deliveryId: number, domain: string): string =>
-	`<${deliveryId}.${returnTag(key, deliveryId)}@${domain}>`;
+	`<${deliveryId}.${addressTag(key, 'r', deliveryId)}@${domain}>`;

@@ -42,6 +42,8 @@ export const districtSchema = z.object({
 			text: z.number().int().min(1).nullable().default(null)
 		})
 		.default({ email: null, text: null }),
+	/** Whether emails hold a picture of one dot, whose loading is weak evidence of reading. */
+	countPictures: z.boolean().default(true),
 	/** Messages a family may get in a day before it is pointed out. */
 	loadLimit: z.number().int().min(1).max(50).default(3),
 	/** The usual hold, by kind. */

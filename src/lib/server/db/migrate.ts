@@ -4,18 +4,22 @@ import * as ground from './migrations/001-ground';
 import * as audiences from './migrations/002-audiences';
 import * as wording from './migrations/003-wording';
 import * as time from './migrations/004-time';
+import * as evidence from './migrations/005-evidence';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
 	{ name: '001-ground', up: ground.up },
 	{ name: '002-audiences', up: audiences.up },
 	{ name: '003-wording', up: wording.up },
-	{ name: '004-time', up: time.up }
+	{ name: '004-time', up: time.up },
+	{ name: '005-evidence', up: evidence.up }
 ];
 
 /**
  * Brings a database file up to the present tables, an empty one or one with data in it. Each
  * migration runs in a transaction with its own record, so that one that fails leaves nothing half done.
+ * Foreign keys are off meanwhile, since a table that is made anew must not take what names it along
+ * (sqlite.org/lang_altertable.html section 7), and are checked before each is recorded.
  */
 export async function migrate(db: Db): Promise<void> {
 	await db.run(
@@ -39,11 +43,20 @@ export async function migrate(db: Db): Promise<void> {
 					// Another process may have come first while this one waited for the lock.
 					if (await tx.one('SELECT 1 FROM migration WHERE name = $name', { name })) return;
 					for (const statement of up) await tx.run(statement);
+					const [broken] = await tx.all<{ table: string }>('PRAGMA foreign_key_check');
+					if (broken)
+						throw new Error(`${name}: a row of ${broken.table} names one that is not there`);
 					await tx.run('INSERT INTO migration (name) VALUES ($name)', { name });
 				})
 		})),
 		storage,
 		logger: undefined
 	});
-	await umzug.up();
+	if ((await umzug.pending()).length === 0) return;
+	await db.run('PRAGMA foreign_keys = OFF');
+	try {
+		await umzug.up();
+	} finally {
+		await db.run('PRAGMA foreign_keys = ON');
+	}
 }

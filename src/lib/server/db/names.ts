@@ -1,3 +1,4 @@
+import { nameOfLanguage } from '../../core/copy/language';
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
 import type { NameFinder } from '../../core/audience/read-sentence';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
@@ -159,17 +160,6 @@ async function rosterNames(db: Query): Promise<RosterNames> {
 	return found;
 }
 
-const languageNames = new Intl.DisplayNames(['en'], { type: 'language' });
-
-/** "Spanish" for "es"; a tag that is none stays as it is. */
-export function languageName(tag: string): string {
-	try {
-		return languageNames.of(tag) ?? tag;
-	} catch {
-		return tag;
-	}
-}
-
 interface OwnRow {
 	readonly id: number;
 	readonly name: string;
@@ -190,11 +180,11 @@ function bookOf(
 	};
 	return {
 		nameOf: (kind, id) => all[kind].nameOf(id),
-		language: languageName,
+		language: nameOfLanguage,
 		find: (kind, name, apart) => all[kind].find(kind, name, apart),
 		isWord: (kind, word) => roster.words[kind].has(word),
 		languageTag: (name) =>
-			roster.languages.find((tag) => fold(languageName(tag)) === fold(name) || tag === name) ??
+			roster.languages.find((tag) => fold(nameOfLanguage(tag)) === fold(name) || tag === name) ??
 			(/^[a-z]{2,3}(-[a-z0-9]{2,8})*$/i.test(name) ? name : undefined)
 	};
 }

@@ -24,9 +24,9 @@ export interface Db extends Query {
 }
 
 /** How long a statement waits for another process's write before it gives up, ms. */
-const busyTimeoutMs = 15_000;
+const usualBusyTimeoutMs = 15_000;
 
-async function connect(file: string, durable: boolean): Promise<Sequelize> {
+async function connect(file: string, durable: boolean, busyTimeoutMs: number): Promise<Sequelize> {
 	const sequelize = new Sequelize({
 		dialect: 'sqlite',
 		dialectModule: sqlite3,
@@ -69,9 +69,12 @@ function queryOn(sequelize: Sequelize): Query {
  *
  * `durable: false` is for data that can be made anew: it does not wait for the disk.
  */
-export async function openDatabase(file: string, { durable = true } = {}): Promise<Db> {
-	const reader = await connect(file, durable);
-	const writer = await connect(file, durable);
+export async function openDatabase(
+	file: string,
+	{ durable = true, busyTimeoutMs = usualBusyTimeoutMs } = {}
+): Promise<Db> {
+	const reader = await connect(file, durable, busyTimeoutMs);
+	const writer = await connect(file, durable, busyTimeoutMs);
 	const tx = queryOn(writer);
 	let last: Promise<unknown> = Promise.resolve();
 	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {

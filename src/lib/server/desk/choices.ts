@@ -3,7 +3,7 @@ import { dispatchCondition, rightsBind, sectionCondition, staffSchools } from '.
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
-import { languageName } from '../db/names';
+import { nameOfLanguage } from '../../core/copy/language';
 import type { Db } from '../db/open';
 import { peopleVersion } from '../db/roster';
 import { keptNames, type KeptName } from './kept';
@@ -214,7 +214,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 			await db.all(
 				`SELECT language AS value, count(*) AS people FROM person GROUP BY language ORDER BY people DESC`
 			),
-			languageName
+			nameOfLanguage
 		)
 	};
 }

@@ -1,3 +1,4 @@
+import { now } from '../clock';
 import type { Query } from '../db/open';
 
 /** How the courier and its ways stand, as the screens say it. */
@@ -16,4 +17,121 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 		'SELECT way, why, since FROM courier_way WHERE working = 0 ORDER BY way'
 	);
 	return { atWork: row !== undefined && Date.now() - row.beat_at < silentMs, down };
+}
+
+/** What waits, what goes, and what went wrong, by way. */
+export interface WayHealth {
+	readonly way: 'email' | 'text' | 'inbox';
+	readonly working: boolean;
+	readonly why: string;
+	/** Since when it stands so (instant, ms); null where nothing is known yet. */
+	readonly since: number | null;
+	/** How long it is slowed down, ms. */
+	readonly slowMs: number;
+	/** Copies whose time has come, and since when the oldest of them waits. */
+	readonly due: number;
+	readonly oldestDueAt: number | null;
+	/** Copies that were put off and are tried again. */
+	readonly putOff: number;
+	/** Copies that left within the last hour, and in the last minute of it. */
+	readonly leftInHour: number;
+	readonly leftInMinute: number;
+	readonly failedInDay: number;
+}
+
+export interface CourierHealth extends CourierStatus {
+	/** Machine's time, ms; null where no courier has ever been at work here. */
+	readonly beatAt: number | null;
+	readonly startedAt: number | null;
+	readonly pid: number | null;
+	readonly ways: readonly WayHealth[];
+	/** What went wrong last in the courier itself, and when (machine's time, ms); empty where nothing did. */
+	readonly trouble: string;
+	readonly troubleAt: number;
+	/** Receipts of texts that nobody knows, since the courier began. */
+	readonly strangers: number;
+	/** Letters to the staff that wait, and that could not be sent. */
+	readonly notices: { readonly waiting: number; readonly failed: number };
+	/** Last evidence that came in from outside (instant, ms). */
+	readonly lastReceiptAt: number | null;
+	/** Time of the job, ms. */
+	readonly now: number;
+	readonly machineNow: number;
+}
+
+/** All that the page about the courier shows, counted from the rows. */
+export async function courierHealth(db: Query): Promise<CourierHealth> {
+	const time = await now(db);
+	const row = await db.one<{
+		beatAt: number;
+		startedAt: number;
+		pid: number;
+		trouble: string;
+		troubleAt: number;
+		strangers: number;
+	}>(
+		`SELECT beat_at AS beatAt, started_at AS startedAt, pid, trouble, trouble_at AS troubleAt, strangers FROM courier`
+	);
+	const standing = await db.all<{
+		way: string;
+		working: number;
+		why: string;
+		since: number;
+		slowMs: number;
+	}>('SELECT way, working, why, since, slow_ms AS slowMs FROM courier_way');
+	const due = await db.all<{ way: string; due: number; oldest: number | null; putOff: number }>(
+		`SELECT way, sum(due_at <= $time) AS due, min(CASE WHEN due_at <= $time THEN due_at END) AS oldest,
+			sum(attempts > 0) AS putOff
+		FROM delivery WHERE state IN ('held', 'planned') AND (due_at <= $time OR attempts > 0)
+			AND dispatch_id IN (SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1)
+		GROUP BY way`,
+		{ time }
+	);
+	const left = await db.all<{ way: string; hour: number; minute: number }>(
+		`SELECT way, count(*) AS hour, sum(left_at > $minute) AS minute FROM delivery
+		WHERE left_at > $hour AND left_at <= $time GROUP BY way`,
+		{ time, hour: time - 3_600_000, minute: time - 60_000 }
+	);
+	const failed = await db.all<{ way: string; n: number }>(
+		`SELECT way, count(*) AS n FROM delivery WHERE state = 'failed' AND state_at > $day GROUP BY way`,
+		{ day: time - 86_400_000 }
+	);
+	const notices = await db.one<{ waiting: number; failed: number }>(
+		`SELECT coalesce(sum(state = 'waiting'), 0) AS waiting, coalesce(sum(state = 'failed'), 0) AS failed FROM notice`
+	);
+	const receipt = await db.one<{ at: number | null }>(
+		`SELECT max(at) AS at FROM (SELECT at FROM event WHERE source IN ('notification', 'text receipt')
+			ORDER BY id DESC LIMIT 1)`
+	);
+	return {
+		...(await courierStatus(db)),
+		beatAt: row?.beatAt ?? null,
+		startedAt: row?.startedAt ?? null,
+		pid: row?.pid || null,
+		trouble: row?.trouble ?? '',
+		troubleAt: row?.troubleAt ?? 0,
+		strangers: row?.strangers ?? 0,
+		ways: (['email', 'text', 'inbox'] as const).map((way): WayHealth => {
+			const s = standing.find((w) => w.way === way);
+			const d = due.find((w) => w.way === way);
+			const l = left.find((w) => w.way === way);
+			return {
+				way,
+				working: s ? s.working === 1 : true,
+				why: s?.why ?? '',
+				since: s?.since ?? null,
+				slowMs: s?.slowMs ?? 0,
+				due: d?.due ?? 0,
+				oldestDueAt: d?.oldest ?? null,
+				putOff: d?.putOff ?? 0,
+				leftInHour: l?.hour ?? 0,
+				leftInMinute: l?.minute ?? 0,
+				failedInDay: failed.find((w) => w.way === way)?.n ?? 0
+			};
+		}),
+		notices: notices!,
+		lastReceiptAt: receipt?.at ?? null,
+		now: time,
+		machineNow: Date.now()
+	};
 }

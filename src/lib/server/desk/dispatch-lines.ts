@@ -2,12 +2,11 @@ import type { Way } from '../../core/plan/manifest';
 import { placeLocal } from '../../core/time/local';
 import { timingSchema } from '../../core/time/timing';
 import { readDistrict } from '../db/district';
-import { groupBy } from '../../core/roster/roster';
-import { coverageOf, coverageOfPeople, type CoverageUnit } from '../../core/track/coverage';
+import type { CoverageUnit } from '../../core/track/coverage';
 import { dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
-import { personDeliveries, studentDeliveries } from './student-deliveries';
+import { coverageBy } from './coverage';
 
 /** A dispatch as lists show it. */
 export interface DispatchLine {
@@ -20,6 +19,8 @@ export interface DispatchLine {
 	readonly changedAt: number;
 	readonly copies: number;
 	readonly byWay: Readonly<Partial<Record<Way, number>>>;
+	/** Copies that have left or are accounted for otherwise. */
+	readonly gone: number;
 	/** Whether the copies are only foreseen: too far ahead to be written down. */
 	readonly about: boolean;
 	/** When a draft is meant to leave (instant, ms), where it says so. */
@@ -114,33 +115,15 @@ const lineSelect = `SELECT dispatch.id, subject, given_name || ' ' || family_nam
 	FROM dispatch JOIN person ON person.id = sender_id`;
 
 async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<DispatchLine[]> {
-	const ids = JSON.stringify(rows.map((r) => r.id));
-	const students = await db.all<{ dispatchId: number; studentId: number }>(
-		`SELECT dispatch_id AS dispatchId, student_id AS studentId FROM dispatch_student
-		WHERE dispatch_id IN (SELECT value FROM json_each($ids))`,
-		{ ids }
-	);
-	// Of what has not left there is nothing to read yet.
-	const left = rows.filter((r) => r.gone > 0);
-	const deliveries = await studentDeliveries(
+	const coverages = await coverageBy(
 		db,
-		left.map((r) => r.id)
+		rows.map((r) => r.id)
 	);
 	const { zone } = await readDistrict(db);
-	const studentsOf = groupBy(students, (s) => s.dispatchId);
-	const deliveriesOf = groupBy(deliveries, (d) => d.dispatchId);
-	const without = rows.filter((r) => !studentsOf.has(r.id)).map((r) => r.id);
-	const people = groupBy(await personDeliveries(db, without), (d) => d.dispatchId);
 	return rows.map((row) => {
-		const unit: CoverageUnit = people.has(row.id) ? 'people' : 'students';
-		const coverage =
-			unit === 'people'
-				? coverageOfPeople(people.get(row.id)!)
-				: coverageOf(
-						(studentsOf.get(row.id) ?? []).map((s) => s.studentId),
-						deliveriesOf.get(row.id) ?? []
-					);
-		const { gone, expected, timing, senderId, ...line } = row;
+		const coverage = coverages.get(row.id)!;
+		const { expected, timing, senderId, ...line } = row;
+		const { gone } = line;
 		const byWay = JSON.parse(expected) as DispatchLine['byWay'];
 		const about = row.state === 'scheduled' && row.copies === 0;
 		const { when } = timingSchema.parse(JSON.parse(timing));
@@ -155,7 +138,7 @@ async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<Dispat
 				gone === 0 &&
 				when.kind === 'at' &&
 				(senderId === user.personId || user.role === 'coordinator'),
-			unit,
+			unit: coverage.unit,
 			ways: JSON.parse(row.ways) as Way[],
 			students: coverage.students,
 			covered: coverage.covered,

@@ -1,11 +1,11 @@
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
 import type { Facts, ListEntry } from '../../core/audience/facts';
-import { groupBy } from '../../core/roster/roster';
-import { coverageOf } from '../../core/track/coverage';
-import { hasRead } from '../../core/track/evidence';
+import { isCovered } from '../../core/track/coverage';
 import { dispatchCondition, keptCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
-import { studentDeliveries } from './student-deliveries';
+import { chainOf } from './chase-chain';
+import { habitsOf } from './habits';
+import { coverageBy } from './coverage';
 import type { Query } from '../db/open';
 
 /** What an audience asks beside the roster, as far as the user may know it; and what of it is not there for them. */
@@ -16,14 +16,23 @@ export interface KnownFacts extends Facts {
 const none: KnownFacts = {
 	uncovered: () => [],
 	hasRead: () => false,
+	tried: () => 0,
+	reads: () => null,
 	list: () => undefined,
 	gone: []
 };
 
 /** Reads the facts that an audience needs and no others. */
-export async function readFacts(db: Query, user: User, audience: Audience): Promise<KnownFacts> {
+export async function readFacts(
+	db: Query,
+	user: User,
+	audience: Audience,
+	chases: number | null = null
+): Promise<KnownFacts> {
 	const [dispatches, lists] = [dispatchesOf(audience), listsOf(audience)];
-	if (dispatches.length === 0 && lists.length === 0) return none;
+	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
+	const tries = chases === null ? new Map<string, number>() : await triesIn(db, chases);
+	const habits = chases === null ? null : await habitsOfUnread(db, chases);
 	const mine = dispatchCondition(user);
 	const seen = (
 		await db.all<{ id: number }>(
@@ -33,15 +42,7 @@ export async function readFacts(db: Query, user: User, audience: Audience): Prom
 		)
 	).map((d) => d.id);
 	const ids = JSON.stringify(seen);
-	const students = groupBy(
-		await db.all<{ dispatchId: number; studentId: number }>(
-			`SELECT dispatch_id AS dispatchId, student_id AS studentId FROM dispatch_student
-			WHERE dispatch_id IN (SELECT value FROM json_each($ids))`,
-			{ ids }
-		),
-		(s) => s.dispatchId
-	);
-	const copies = groupBy(await studentDeliveries(db, seen), (d) => d.dispatchId);
+	const coverages = await coverageBy(db, seen);
 	const readers = new Set(
 		(
 			await db.all<{ dispatchId: number; personId: number }>(
@@ -56,15 +57,9 @@ export async function readFacts(db: Query, user: User, audience: Audience): Prom
 	);
 	const uncovered = new Map(
 		seen.map((id) => {
-			const all = (students.get(id) ?? []).map((s) => s.studentId);
-			const { standing } = coverageOf(all, copies.get(id) ?? []);
-			return [
-				id,
-				all.filter((s) => {
-					const state = standing.get(s)!;
-					return state === 'nobody' || !hasRead(state);
-				})
-			];
+			const { unit, standing } = coverages.get(id)!;
+			const open = [...standing].flatMap(([student, s]) => (isCovered(s) ? [] : [student]));
+			return [id, unit === 'students' ? open : []];
 		})
 	);
 	const own = keptCondition(user);
@@ -89,10 +84,50 @@ export async function readFacts(db: Query, user: User, audience: Audience): Prom
 	return {
 		uncovered: (id) => uncovered.get(id) ?? [],
 		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
+		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
+		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
 		list: (id) => entriesOf.get(id),
 		gone: [
 			...dispatches.filter((id) => !uncovered.has(id)).map((id) => `The earlier dispatch #${id}`),
 			...lists.filter((id) => !entriesOf.has(id)).map((id) => `The fixed list #${id}`)
 		]
 	};
+}
+
+/** How often each way was tried with each person in a matter: copies that left, over the dispatch and all that follow it up. */
+async function triesIn(db: Query, chases: number): Promise<Map<string, number>> {
+	const rows = await db.all<{ personId: number; way: string; n: number }>(
+		`SELECT personId, way, count(*) AS n FROM (
+			SELECT person_id AS personId, way, dispatch_id AS dispatchId, left_at, state FROM delivery
+			UNION ALL SELECT delivery_also.person_id, way, dispatch_id, left_at, state FROM delivery_also
+				JOIN delivery ON delivery.id = delivery_id)
+		WHERE dispatchId IN (SELECT value FROM json_each($ids)) AND (left_at IS NOT NULL OR state = 'failed')
+		GROUP BY personId, way`,
+		{ ids: JSON.stringify(await chainOf(db, chases)) }
+	);
+	return new Map(rows.map((r) => [`${r.personId} ${r.way}`, r.n]));
+}
+
+/** More people than this are not looked at one by one. */
+const mostHabits = 6_000;
+
+/** Reading habits of those in a matter who have read nothing of it; of a very large one of nobody. */
+async function habitsOfUnread(
+	db: Query,
+	chases: number
+): Promise<Awaited<ReturnType<typeof habitsOf>>> {
+	const rows = await db.all<{ id: number }>(
+		`SELECT person_id AS id FROM delivery WHERE dispatch_id IN (SELECT value FROM json_each($ids))
+		UNION SELECT person_id FROM left_out WHERE dispatch_id IN (SELECT value FROM json_each($ids))
+		EXCEPT SELECT person_id FROM delivery
+			WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state IN ('read', 'answered')
+		LIMIT ${mostHabits + 1}`,
+		{ ids: JSON.stringify(await chainOf(db, chases)) }
+	);
+	return rows.length > mostHabits
+		? new Map()
+		: habitsOf(
+				db,
+				rows.map((r) => r.id)
+			);
 }

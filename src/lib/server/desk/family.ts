@@ -9,6 +9,7 @@ import type { Db, Query } from '../db/open';
 import { dispatchLetters } from './letters';
 import { sentProofSchema } from './sent-proof';
 import { record, type Happening } from './record';
+import { visited, type Visitor } from './visit';
 
 /** Whose inbox a private link opens, and through which copy it was reached. */
 export type Opened =
@@ -68,6 +69,8 @@ export interface Letter {
 	readonly leftAt: number;
 	/** When this person said "I have seen this", or null. */
 	readonly seenAt: number | null;
+	/** Whether its reader can say that they have seen it: not of a proof, and not of what the courier writes to the staff. */
+	readonly mayAcknowledge: boolean;
 	/** As whom it is looked at, where it is a proof and no letter. */
 	readonly proofAs: string | null;
 }
@@ -112,7 +115,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		FROM dispatch JOIN person ON person.id = sender_id
 		LEFT JOIN sign_in ON sign_in.person_id = sender_id
 		WHERE dispatch.id IN (SELECT dispatch_id FROM delivery WHERE id IN (${copiesOfPerson})
-			AND state NOT IN ('held', 'planned'))
+			AND state NOT IN ('held', 'planned', 'spared'))
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT 100`,
 		{ person: personId }
 	);
@@ -154,9 +157,12 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 			...letter,
 			about: aboutLine(own, letter.language),
 			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
+			mayAcknowledge: true,
 			proofAs: null
 		});
 	}
+	letters.push(...(await noticesOf(db, personId)));
+	letters.sort((a, b) => b.leftAt - a.leftAt);
 	letters.unshift(...(await proofsOf(db, personId)));
 	return {
 		person: `${reader.givenName} ${reader.familyName}`.trim(),
@@ -166,6 +172,36 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		now: await now(db),
 		letters
 	};
+}
+
+/** What a letter that belongs to no dispatch has in common: nobody signs it, and nobody says that they have seen it. */
+const ownLetter = {
+	language: 'en',
+	direction: 'ltr',
+	sender: '',
+	senderTitle: '',
+	about: '',
+	sectionLines: [],
+	files: [],
+	seenAt: null,
+	mayAcknowledge: false,
+	proofAs: null
+} as const;
+
+/** Letters to a member of the staff, as they stand in the inbox; their numbers are far below zero. */
+async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
+	const rows = await db.all<{ id: number; subject: string; html: string; madeAt: number }>(
+		`SELECT id, subject, html, made_at AS madeAt FROM notice WHERE person_id = $person
+		ORDER BY id DESC LIMIT 30`,
+		{ person: personId }
+	);
+	return rows.map(({ id, subject, html, madeAt }) => ({
+		...ownLetter,
+		dispatchId: -1_000_000_000 - id,
+		subject,
+		html,
+		leftAt: madeAt
+	}));
 }
 
 /** The newest proofs that somebody has sent to their own inbox; their numbers are below zero, so that none is taken for a dispatch. */
@@ -178,37 +214,61 @@ async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
 	return rows.map(({ id, forName, letter, madeAt }) => {
 		const { subject, html, language } = sentProofSchema.parse(JSON.parse(letter));
 		return {
+			...ownLetter,
 			dispatchId: -id,
 			subject,
 			html,
 			language,
 			direction: languageDirection(language),
-			sender: '',
-			senderTitle: '',
-			about: '',
-			sectionLines: [],
-			files: [],
 			leftAt: madeAt,
-			seenAt: null,
 			proofAs: forName
 		};
 	});
 }
 
-/** The link of a copy was requested. It may have been a machine that guards a mailbox, so this is fair evidence and no more; a repeat within a minute is the same visit. */
-export async function linkFollowed(db: Db, deliveryId: number): Promise<void> {
-	await db.write(async (tx) => {
-		const at = await now(tx);
-		const recent = await tx.one(
-			`SELECT 1 FROM event WHERE delivery_id = $id AND kind = 'link-followed' AND at > $since`,
-			{ id: deliveryId, since: at - 60_000 }
-		);
-		if (recent) return;
-		await record(tx, [
-			{ deliveryId, at, kind: 'link-followed', detail: 'followed the link in this copy' }
-		]);
-	});
+/** The link of a copy was requested: fair evidence and no more, since it may have been a machine that guards a mailbox. */
+export const linkFollowed = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
+	visited(db, [deliveryId], 'link-followed', 'followed the link in this copy', visitor);
+
+/** The picture of one dot in an email was loaded: weak evidence, since mail systems load pictures by themselves. */
+export const pictureLoaded = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
+	visited(db, [deliveryId], 'picture-loaded', 'a picture in the letter was loaded', visitor);
+
+/** A link in the words of a letter was requested. Returns the address behind it, or null where this person's letter has no such link. */
+export async function followWordLink(
+	db: Db,
+	opened: Extract<Opened, { ok: true }>,
+	dispatchId: number,
+	place: number,
+	visitor: Visitor
+): Promise<string | null> {
+	const copies = await copiesOf(db, opened, dispatchId);
+	if (copies.length === 0) return null;
+	const href = (await dispatchLetters(db, dispatchId)).links[place];
+	if (href === undefined) return null;
+	const mine = copies.find((c) => c.id === opened.deliveryId) ?? copies[0]!;
+	await visited(
+		db,
+		[mine.id],
+		'words-link-followed',
+		`followed the link to ${href}`,
+		visitor,
+		href
+	);
+	return href;
 }
+
+/** The copies of a dispatch that have left for whoever opened a private link, those through which it is read first. */
+const copiesOf = (
+	db: Query,
+	opened: Extract<Opened, { ok: true }>,
+	dispatchId: number
+): Promise<{ id: number; way: string }[]> =>
+	db.all(
+		`SELECT id, way FROM delivery WHERE dispatch_id = $dispatch AND state NOT IN ('held', 'planned', 'spared')
+			AND id IN (${copiesOfPerson}) ORDER BY way = 'inbox' DESC, id`,
+		{ person: opened.personId, dispatch: dispatchId }
+	);
 
 /**
  * A letter stood open in a person's inbox, or they said that they have seen it. The evidence is put
@@ -223,12 +283,20 @@ export async function letterHappened(
 ): Promise<{ at: number } | null> {
 	return db.write(async (tx) => {
 		const at = await now(tx);
-		const copies = await tx.all<{ id: number; way: string; before: number | null }>(
-			`SELECT id, way, (SELECT min(at) FROM event WHERE delivery_id = delivery.id AND kind = $kind) AS before
-			FROM delivery WHERE dispatch_id = $dispatch AND state NOT IN ('held', 'planned')
-				AND id IN (${copiesOfPerson})`,
-			{ person: opened.personId, dispatch: dispatchId, kind }
+		const before = new Map(
+			(
+				await tx.all<{ id: number; at: number }>(
+					`SELECT delivery_id AS id, min(at) AS at FROM event WHERE kind = $kind AND delivery_id IN
+						(SELECT id FROM delivery WHERE dispatch_id = $dispatch AND id IN (${copiesOfPerson}))
+					GROUP BY delivery_id`,
+					{ person: opened.personId, dispatch: dispatchId, kind }
+				)
+			).map((e) => [e.id, e.at])
 		);
+		const copies = (await copiesOf(tx, opened, dispatchId)).map((c) => ({
+			...c,
+			before: before.get(c.id) ?? null
+		}));
 		if (copies.length === 0) return null;
 		const through = copies.filter((c) => c.id === opened.deliveryId || c.way === 'inbox');
 		const touched = through.length > 0 ? through : copies.slice(0, 1);
@@ -238,7 +306,7 @@ export async function letterHappened(
 		// Tapping again, or opening again, adds nothing that is not known.
 		const fresh: Happening[] = touched
 			.filter((c) => c.before === null)
-			.map((c) => ({ deliveryId: c.id, at, kind, detail }));
+			.map((c) => ({ deliveryId: c.id, at, kind, source: 'inbox', detail }));
 		await record(tx, fresh);
 		return { at: first };
 	});

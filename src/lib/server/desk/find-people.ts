@@ -1,4 +1,4 @@
-import { studentsAllowed } from '../access/rights';
+import { peopleCondition, rightsBind, studentsAllowed } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
 
@@ -14,19 +14,20 @@ export interface FoundPerson {
 const most = 12;
 
 /**
- * Finds people by the beginnings of their names, in any order of words. Only the district office
- * looks through everyone; others
- * find their own students, and nobody else.
+ * Finds people by the beginnings of their names, in any order of words: to be written to, where only
+ * the district office looks through everyone and others find their own students; or among all that
+ * the user may see.
  */
 export async function findPeople(
 	db: Db,
 	user: User,
 	search: string,
-	among: 'anyone' | 'students' = 'anyone'
+	among: 'anyone' | 'students' | 'seen' = 'anyone'
 ): Promise<FoundPerson[]> {
 	const by = nameCondition(search);
 	if (!by) return [];
-	const own = await studentsAllowed(db, user);
+	const seen = among === 'seen' ? peopleCondition(user, 'person.id') : '1';
+	const own = among === 'seen' ? null : await studentsAllowed(db, user);
 	if (own !== null && among !== 'students') return [];
 	return db.all<FoundPerson>(
 		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
@@ -37,8 +38,8 @@ export async function findPeople(
 				(SELECT role FROM staff WHERE staff.person_id = person.id), '') END AS note
 		FROM person LEFT JOIN school ON school.id = person.school_id
 		WHERE ${by.condition} ${among === 'students' ? `AND kind = 'student'` : ''}
-			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} ORDER BY family_name, given_name LIMIT ${most}`,
-		{ ...by.bind, ...(own ? { own: JSON.stringify(own) } : {}) }
+			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} AND ${seen} ORDER BY family_name, given_name LIMIT ${most}`,
+		{ ...by.bind, ...rightsBind(user, seen), ...(own ? { own: JSON.stringify(own) } : {}) }
 	);
 }
 

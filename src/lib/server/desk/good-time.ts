@@ -26,17 +26,14 @@ export async function goodTimeHint(db: Db, user: User, sending: Sending): Promis
 	};
 	const readings = await readMany<PastReading>(
 		db,
-		'due, readAt, dispatch_id',
-		`FROM (SELECT delivery.due_at AS due, dispatch_id, (SELECT min(at) FROM event WHERE delivery_id = delivery.id
-				AND kind IN ('link-followed', 'opened', 'acknowledged', 'answered')) AS readAt
-			FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-			WHERE delivery.person_id IN (SELECT value FROM json_each($readers))
-				AND way IN (SELECT value FROM json_each($ways)) AND leaves_at >= $from AND leaves_at < $to
-				AND delivery.state IN ('sent', 'delivered', 'read', 'answered'))`,
-		([due, readAt, dispatchId]) => ({
-			hour: hourOf(due as number),
+		'left_at, read_at, dispatch_id',
+		`FROM delivery WHERE person_id IN (SELECT value FROM json_each($readers))
+			AND way IN (SELECT value FROM json_each($ways)) AND left_at >= $from AND left_at < $to
+			AND state IN ('sent', 'delivered', 'read', 'answered')`,
+		([left, readAt, dispatchId]) => ({
+			hour: hourOf(left as number),
 			minutes:
-				readAt === null ? null : Math.max(0, ((readAt as number) - (due as number)) / 60_000),
+				readAt === null ? null : Math.max(0, ((readAt as number) - (left as number)) / 60_000),
 			dispatchId: dispatchId as number
 		}),
 		{

@@ -1,4 +1,5 @@
 import { lettersOf, type LetterFile, type LetterFrame, type Letters } from '../../core/copy/letter';
+import { wordLinks } from '../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../core/copy/words';
 import type { DispatchKind } from '../../core/roster/types';
 import { readDistrict } from '../db/district';
@@ -11,12 +12,16 @@ export interface DispatchLetters {
 	readonly kind: DispatchKind;
 	/** Name before the From address. */
 	readonly fromName: string;
-	/** Where answers go; null where the sender has no address either. */
-	readonly replyTo: string | null;
+	/** Whom answers are addressed to by name. */
+	readonly senderName: string;
+	/** Whether mail programs are asked to say that the letter was shown. */
+	readonly askReceipt: boolean;
 	/** Files that go with it, by whatever way. */
 	readonly files: readonly LetterFile[];
 	/** Files inside each email. */
 	readonly attached: readonly StoredFile[];
+	/** Pages that the words link to, by their place. */
+	readonly links: readonly string[];
 	/** Pictures that the words show, by their ids. */
 	readonly pictures: ReadonlyMap<number, StoredFile>;
 }
@@ -54,7 +59,8 @@ export async function frameOf(
 	db: Query,
 	sender: Sender,
 	letter: LetterSettings,
-	leavesAt: number
+	leavesAt: number,
+	dispatchId: number | null
 ): Promise<LetterFrame> {
 	const district = await readDistrict(db);
 	const stored = new Map((await storedFiles(db, letter)).map((f) => [f.id, f]));
@@ -70,7 +76,8 @@ export async function frameOf(
 		files: letter.files.flatMap(({ fileId, mode }): LetterFile[] => {
 			const file = stored.get(fileId);
 			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];
-		})
+		}),
+		trace: dispatchId === null ? null : { dispatchId, picture: district.countPictures }
 	};
 }
 
@@ -129,7 +136,7 @@ async function readLetters(db: Query, dispatchId: number): Promise<DispatchLette
 	const letter = letterSchema.parse(JSON.parse(row.letter));
 	const wording: Wording = wordingSchema.parse(JSON.parse(row.wording));
 	const sender = await readSender(db, row.senderId);
-	const frame = await frameOf(db, sender, letter, row.leavesAt);
+	const frame = await frameOf(db, sender, letter, row.leavesAt, dispatchId);
 	const district = await readDistrict(db);
 	const all = await db.all<StoredFile>(
 		`SELECT id, name, type, bytes, hash FROM file
@@ -142,8 +149,10 @@ async function readLetters(db: Query, dispatchId: number): Promise<DispatchLette
 		files: frame.files,
 		kind: row.kind,
 		fromName: `${sender.name}, ${district.name}`,
-		replyTo: letter.replyTo.trim() || sender.address,
+		senderName: sender.name,
+		askReceipt: letter.askReceipt,
 		attached: all.filter((f) => attachedIds.has(f.id)),
+		links: wordLinks(wording),
 		pictures: new Map(all.map((f) => [f.id, f]))
 	};
 }

@@ -11,7 +11,8 @@ import { tallyOf, type Tally } from '../../core/plan/tally';
 import { dayTime } from '../../core/time/zone';
 import { nameOf, relationPhrase } from '../../core/roster/relation';
 import type { User } from '../access/sessions';
-import { languageName, nameBook } from '../db/names';
+import { nameOfLanguage } from '../../core/copy/language';
+import { nameBook } from '../db/names';
 import type { Db } from '../db/open';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sending } from './sheet';
@@ -140,8 +141,14 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 		};
 	};
 	const copiesOf = new Map<number, ManifestPerson['copies'][number][]>();
-	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds }, i) => {
-		const later = manifest.quietUntil[i] === null ? '' : dayTime(manifest.dueAt[i]!, times.zone);
+	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds, step }, i) => {
+		const at = dayTime(manifest.dueAt[i]!, times.zone);
+		const later =
+			step > 0
+				? `${at}, only if not read by then`
+				: manifest.quietUntil[i] === null
+					? ''
+					: `${at}, after quiet hours`;
 		const all = [personId, ...alsoFor];
 		for (const id of all) {
 			const list = copiesOf.get(id) ?? [];
@@ -317,7 +324,7 @@ export async function manifestPage(
 		found: found.reduce((sum, h) => sum + h.people.length, 0),
 		foundHouseholds: found.length,
 		all: everyone.length,
-		languages: facets(everyone, (p) => [p.language], languageName),
+		languages: facets(everyone, (p) => [p.language], nameOfLanguage),
 		reasons: facets(everyone, reasonsOf),
 		sections: facets(everyone, (p) => p.sections)
 	};

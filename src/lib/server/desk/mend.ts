@@ -1,10 +1,16 @@
+import { z } from 'zod';
+import { checkMailAddress } from '../../core/format/mail-address';
+import { toE164 } from '../../core/format/phone';
 import { addressCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
+import { now } from '../clock';
 import type { Db } from '../db/open';
+import { addressesChanged } from '../db/roster';
 
 /** An address that does not work. */
 export interface FailingAddress {
 	readonly id: number;
+	readonly personId: number;
 	readonly person: string;
 	readonly way: 'email' | 'text';
 	readonly value: string;
@@ -13,19 +19,151 @@ export interface FailingAddress {
 	readonly since: number;
 	/** Given names of this person's students, joined. */
 	readonly students: string;
+	/** Dispatches that this person missed by this way since then, newest first. */
+	readonly missed: readonly { readonly id: number; readonly subject: string }[];
+	/** The school offices that look after it, joined; the district's where no school does. */
+	readonly lookedAfterBy: string;
 }
 
+const mostMissed = 20;
+
 /** The addresses to mend that a user may see, those that failed last on top. */
-export function failingAddresses(db: Db, user: User): Promise<FailingAddress[]> {
+export async function failingAddresses(db: Db, user: User): Promise<FailingAddress[]> {
 	const condition = addressCondition(user);
-	return db.all<FailingAddress>(
-		`SELECT address.id, given_name || ' ' || family_name AS person, way, value, failing AS why,
-			failing_since AS since,
+	const rows = await db.all<
+		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
+	>(
+		`SELECT address.id, address.person_id AS personId, given_name || ' ' || family_name AS person, way, value,
+			failing AS why, failing_since AS since,
 			coalesce((SELECT group_concat(given_name, ', ') FROM contact
 				JOIN person AS student ON student.id = student_id
-				WHERE contact.person_id = address.person_id), '') AS students
+				WHERE contact.person_id = address.person_id), '') AS students,
+			(SELECT group_concat(DISTINCT school.name || ' office') FROM contact
+				JOIN person AS student ON student.id = contact.student_id
+				JOIN school ON school.id = student.school_id WHERE contact.person_id = address.person_id) AS offices,
+			(SELECT json_group_array(json_object('id', id, 'subject', subject)) FROM (
+				SELECT dispatch.id, subject FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
+				WHERE delivery.person_id = address.person_id AND delivery.way = address.way
+					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE
+				UNION SELECT dispatch.id, subject FROM left_out JOIN dispatch ON dispatch.id = dispatch_id
+				WHERE left_out.person_id = address.person_id AND reasons LIKE '%"address-failing"%'
+					AND coalesce(leaves_at, 0) >= failing_since
+				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
 		FROM address JOIN person ON person.id = person_id
-		WHERE failing IS NOT NULL AND ${condition} ORDER BY failing_since DESC, family_name LIMIT 500`,
+		WHERE failing IS NOT NULL AND ${condition}
+		ORDER BY failing_since DESC, family_name LIMIT 1000`,
 		rightsBind(user, condition)
 	);
+	return rows.map(({ offices, missed, ...row }) => ({
+		...row,
+		missed: JSON.parse(missed) as FailingAddress['missed'],
+		lookedAfterBy: offices?.replaceAll(',', ', ') ?? 'district office'
+	}));
+}
+
+/** How many addresses wait to be mended, by way, of those that a user may see. */
+export async function mendCounts(db: Db, user: User): Promise<{ email: number; text: number }> {
+	const condition = addressCondition(user);
+	const rows = await db.all<{ way: 'email' | 'text'; n: number }>(
+		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition} GROUP BY way`,
+		rightsBind(user, condition)
+	);
+	const of = (way: string) => rows.find((r) => r.way === way)?.n ?? 0;
+	return { email: of('email'), text: of('text') };
+}
+
+/** What is done about an address: used again as it is, or with another value. */
+export const mendSchema = z.object({
+	id: z.coerce.number().int().positive(),
+	/** Empty to use it again as it is. */
+	value: z.string().trim().max(320).default('')
+});
+
+export type Mended =
+	{ readonly ok: true; readonly said: string } | { readonly ok: false; readonly why: string };
+
+/**
+ * Uses an address again: as it is, for everyone who has it, or with another value for this one
+ * person. What is no address is refused with the reason, and nothing is changed.
+ */
+export async function mendAddress(
+	db: Db,
+	user: User,
+	{ id, value }: z.infer<typeof mendSchema>
+): Promise<Mended> {
+	const condition = addressCondition(user);
+	return db.write(async (tx): Promise<Mended> => {
+		const row = await tx.one<{
+			personId: number;
+			person: string;
+			way: 'email' | 'text';
+			value: string;
+			failing: string | null;
+		}>(
+			`SELECT person_id AS personId, given_name || ' ' || family_name AS person, way, value, failing
+			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition}`,
+			{ id, ...rightsBind(user, condition) }
+		);
+		if (!row || user.role === 'teacher') {
+			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
+		}
+		if (row.failing === null) {
+			return { ok: true, said: `The address of ${row.person} works already.` };
+		}
+		let next = row.value;
+		if (value !== '') {
+			if (row.way === 'email') {
+				const mail = checkMailAddress(value);
+				if (!mail.ok) {
+					return {
+						ok: false,
+						why: `“${value}” is no mail address: ${mail.why}. It stays as it was.`
+					};
+				}
+				next = mail.value;
+			} else {
+				const phone = toE164(value);
+				if (phone === null) {
+					return {
+						ok: false,
+						why: `“${value}” is no phone number. Write it with its area code, or with + and the country code.`
+					};
+				}
+				next = phone;
+			}
+		}
+		const same = value === '' || next.toLowerCase() === row.value.toLowerCase();
+		const touched = await tx.all<{ id: number; personId: number; before: string }>(
+			`SELECT id, person_id AS personId, value AS before FROM address WHERE failing IS NOT NULL
+				AND ${same ? 'way = $way AND value = $before COLLATE NOCASE' : 'id = $id'}`,
+			same ? { way: row.way, before: row.value } : { id }
+		);
+		const at = await now(tx);
+		for (const t of touched) {
+			await tx.run(
+				`UPDATE address SET value = $value, failing = NULL, failing_since = NULL WHERE id = $id`,
+				{ id: t.id, value: t.id === id ? next : t.before }
+			);
+			await tx.run(
+				`INSERT INTO mended (address_id, at, by_id, before, after) VALUES ($id, $at, $by, $before, $after)`,
+				{
+					id: t.id,
+					at,
+					by: user.personId,
+					before: t.before,
+					after: t.id === id ? next : t.before
+				}
+			);
+		}
+		await addressesChanged(
+			tx,
+			touched.map((t) => t.personId)
+		);
+		return {
+			ok: true,
+			said: same
+				? `${next} is used again${touched.length > 1 ? ` for ${touched.length} people` : ''}.`
+				: `${row.person} is written to at ${next} from now on.`
+		};
+	});
 }

@@ -32,8 +32,13 @@ export interface Permitted {
  * those tied to the user's own students stay, and nobody is put in: that is the district office's.
  * For the district office it is the audience itself.
  */
-export async function permitted(db: Query, user: User, audience: Audience): Promise<Permitted> {
-	const { gone, ...facts } = await readFacts(db, user, audience);
+export async function permitted(
+	db: Query,
+	user: User,
+	audience: Audience,
+	chases: number | null = null
+): Promise<Permitted> {
+	const { gone, ...facts } = await readFacts(db, user, audience, chases);
 	const allowed = await studentsAllowed(db, user);
 	if (allowed === null) {
 		return { shown: audience, spoken: audience, facts, gone, peopleCut: false };

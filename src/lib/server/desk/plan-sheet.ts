@@ -1,6 +1,7 @@
 import { dispatchesOf, listsOf } from '../../core/audience/audience';
 import { planManifest, type Manifest } from '../../core/plan/manifest';
-import { timed, type TimedManifest } from '../../core/plan/times';
+import { timed, type Departure, type TimedManifest } from '../../core/plan/times';
+import { stepTimes, turnsInUse } from '../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../core/time/timing';
 import type { Roster } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
@@ -32,6 +33,21 @@ export interface Planned extends Reached {
 	readonly event: SchoolEvent | null;
 }
 
+/** When a sheet leaves at one of its moments, and what binds its copies. */
+export const departureOf = (
+	{ timing, turns, ways }: Pick<Sending, 'timing' | 'turns' | 'ways'>,
+	moment: Pick<Moment, 'at' | 'endsAt'>,
+	times: Times
+): Departure => ({
+	leavesAt: moment.at,
+	turnsAt: stepTimes(moment.at, turnsInUse(turns, ways), times.zone).slice(1),
+	endsAt: moment.endsAt,
+	urgent: timing.urgent,
+	pace: times.pace,
+	// Another school comes first at another minute.
+	turn: Math.floor(moment.at / 60_000)
+});
+
 /** Plans kept at a time: the tally, its doors and the manifest's pages are asked for one after another. */
 const most = 4;
 const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
@@ -40,7 +56,9 @@ type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'>;
 
 /** What a plan rests on; the same mark means the same plan. */
 async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
-	const asks = dispatchesOf(sending.audience).length + listsOf(sending.audience).length > 0;
+	const asks =
+		sending.chases !== null ||
+		dispatchesOf(sending.audience).length + listsOf(sending.audience).length > 0;
 	// Evidence has rising numbers: what an audience asks of earlier dispatches changes with it.
 	const world = asks
 		? await db.one<object>(
@@ -53,15 +71,15 @@ async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
 
 /** Works out who a sheet reaches. */
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
-	const { kind, audience, ways, copies } = sending;
-	const mark = await markOf(db, user, { kind, audience, ways, copies });
+	const { kind, audience, ways, turns, chases, copies } = sending;
+	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies });
 	let plans = kept.get(db);
 	if (!plans) kept.set(db, (plans = new Map()));
 	const before = plans.get(mark);
 	if (before) return before;
 	const plan = (async (): Promise<Reached> => {
 		const roster = await readRoster(db);
-		const may = await permitted(db, user, audience);
+		const may = await permitted(db, user, audience, chases);
 		const manifest = planManifest(roster, may.shown, handlingOf(sending, user), may.facts);
 		return { ...may, roster, manifest };
 	})();
@@ -128,14 +146,7 @@ export async function planSheet(
 	const manifest = timed(
 		who.manifest,
 		who.roster,
-		{
-			leavesAt: moment.at,
-			endsAt: moment.endsAt,
-			urgent: timing.urgent,
-			pace: times.pace,
-			// Another school comes first at another minute.
-			turn: Math.floor(moment.at / 60_000)
-		},
+		departureOf(sending, moment, times),
 		times.quiet
 	);
 	const planned: Planned = { ...who, manifest, moments, moment, now: time, times, event };

@@ -17,7 +17,7 @@ import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { factBook } from '../db/copy-facts';
 import { readDistrict } from '../db/district';
-import { languageName } from '../db/names';
+import { nameOfLanguage } from '../../core/copy/language';
 import type { Db, Query } from '../db/open';
 import { filesOfSheet, usableFiles } from './files';
 import { frameOf, readSender } from './letters';
@@ -57,7 +57,7 @@ export async function proofReaders(
 		personId,
 		name: nameOf(roster, personId),
 		part: partOf(roster, part.get(personId)),
-		language: languageName(roster.person(personId)?.language ?? 'en'),
+		language: nameOfLanguage(roster.person(personId)?.language ?? 'en'),
 		why
 	});
 	const ids = manifest.recipients.map((r) => r.personId);
@@ -102,7 +102,7 @@ export async function proofReaders(
 			languages.set(language, id);
 	}
 	for (const [language, id] of [...languages].slice(0, mostLanguages)) {
-		offer(id, `reads ${languageName(language)}`);
+		offer(id, `reads ${nameOfLanguage(language)}`);
 	}
 	offer(ids[0], 'first of the list');
 	return [...offered].map(([id, why]) => reader(id, why));
@@ -152,7 +152,7 @@ export async function proofOf(
 	if (!recipient) return null;
 	const sender = await readSender(db, user.personId);
 	const district = await readDistrict(db);
-	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), planned.moment.at);
+	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), planned.moment.at, null);
 	const letters = lettersOf(sheet.wording, frame);
 	const book = await factBook(db);
 	const link = linkLike(publicUrl);
@@ -204,13 +204,13 @@ export async function proofOf(
 			personId,
 			name: nameOf(roster, personId),
 			part: partOf(roster, recipient),
-			language: languageName(language),
+			language: nameOfLanguage(language),
 			why: ''
 		},
 		email,
 		text,
 		inbox,
-		worded: made?.ok ? languageName(made.copy.language) : languageName(language)
+		worded: made?.ok ? nameOfLanguage(made.copy.language) : nameOfLanguage(language)
 	};
 }
 

@@ -1,24 +1,27 @@
-import { reasonText, type Reason } from '../../core/audience/reasons';
-import { nameList } from '../../core/copy/names';
-import { ways as allWays, type Way } from '../../core/plan/manifest';
+import type { Way } from '../../core/plan/manifest';
+import { ways as allWays } from '../../core/plan/manifest';
+import { turnsSchema, type Turn } from '../../core/plan/turns';
 import { groupBy } from '../../core/roster/roster';
 import {
-	coverageOf,
-	coverageOfPeople,
 	coverageSentence,
+	isCovered,
 	type CoverageUnit,
+	type CoverRule,
 	type StudentStanding
 } from '../../core/track/coverage';
-import {
-	strengthOf,
-	type DeliveryState,
-	type EventKind,
-	type Strength
-} from '../../core/track/evidence';
+import type { DeliveryState } from '../../core/track/evidence';
+import { bestHabitWords } from '../../core/track/habit';
+import { growthOf, type Growth } from '../../core/track/growth';
+import { shareOf, type Share } from '../../core/track/share';
 import { dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
+import { now } from '../clock';
 import type { Db, Query } from '../db/open';
-import { personDeliveries, studentDeliveries } from './student-deliveries';
+import { chainOf } from './chase-chain';
+import { coverageBy, type DispatchCoverage } from './coverage';
+import { deliveryPage, type DeliveryFilter, type DeliveryLine } from './delivery-lines';
+import { habitsOf } from './habits';
+import { leftOutLines, type LeftOutLine } from './left-out-lines';
 
 export interface RingStudent {
 	readonly studentId: number;
@@ -26,36 +29,45 @@ export interface RingStudent {
 	readonly standing: StudentStanding;
 }
 
+/** The students of one section as a line of the roster field. */
 export interface RosterFieldLine {
+	/** 0 for those in no section. */
+	readonly sectionId: number;
 	readonly section: string;
+	readonly school: string;
+	readonly students: number;
 	readonly covered: number;
-	readonly rings: readonly RingStudent[];
+	readonly unreachable: number;
+	/** Null where there are too many students to draw at once: the line is opened for them. */
+	readonly rings: readonly RingStudent[] | null;
 }
 
-export interface DeliveryLine {
-	readonly id: number;
-	/** Students this copy speaks of, as a phrase. */
-	readonly students: string;
-	readonly person: string;
-	readonly personId: number;
-	readonly relation: string;
-	readonly way: Way;
-	readonly address: string | null;
-	/** Others who read at this address. */
-	readonly alsoFor: string;
-	readonly state: DeliveryState;
-	readonly strength: Strength;
-	readonly evidence: readonly { at: number; kind: EventKind; detail: string; strength: Strength }[];
+/** A part of the students and how many of it are covered. */
+export interface ReachShare extends Share {
+	readonly name: string;
+}
+
+/** A link of the words, and how it was followed. */
+export interface LinkLine {
+	readonly href: string;
+	/** People who followed it, without those of whom only a machine may have. */
+	readonly people: number;
+	readonly machines: number;
+	/** The first of them by name. */
+	readonly names: readonly string[];
 }
 
 export interface DispatchReach {
 	readonly id: number;
 	readonly subject: string;
 	readonly body: string;
+	readonly audience: string;
 	readonly sender: string;
 	readonly senderId: number;
 	readonly state: 'scheduled' | 'sent';
 	readonly ways: readonly Way[];
+	readonly turns: readonly Turn[];
+	readonly rule: CoverRule;
 	readonly scheduledAt: number;
 	readonly leavesAt: number;
 	readonly sentAt: number | null;
@@ -64,6 +76,11 @@ export interface DispatchReach {
 	/** Why it waits for an answer instead of leaving, or null. */
 	readonly waits: string | null;
 	readonly roundId: number | null;
+	/** The dispatch that this one follows up, and those that follow this one up. */
+	readonly chases: { readonly id: number; readonly subject: string } | null;
+	readonly chasedBy: readonly { readonly id: number; readonly subject: string }[];
+	/** With all that follows it up; null where nothing does. */
+	readonly together: { readonly covered: number; readonly dispatches: number } | null;
 	/** Whether copies are only written down when its time comes near. */
 	readonly farAhead: boolean;
 	/** Copies that have not left, and when the first and the last of them do. */
@@ -80,26 +97,68 @@ export interface DispatchReach {
 	readonly waiting: number;
 	readonly unreachable: number;
 	readonly field: readonly RosterFieldLine[];
+	readonly bySchool: readonly ReachShare[];
+	readonly byLanguage: readonly ReachShare[];
+	/** Of the copies that have left by each way, those that were read. */
+	readonly byWayRead: readonly ReachShare[];
+	readonly growth: Growth | null;
 	/** Counted over all copies, whatever the filter. */
 	readonly byWay: readonly {
 		way: Way;
 		states: Readonly<Partial<Record<DeliveryState, number>>>;
 		copies: number;
 	}[];
+	/** Copies that only a machine may have opened. */
+	readonly weak: number;
+	readonly links: readonly LinkLine[];
 	/** Deliveries that fit the filter, and the page of them. */
 	readonly found: number;
 	readonly deliveries: readonly DeliveryLine[];
-	readonly leftOut: readonly { name: string; students: string; why: string }[];
+	/** How the people of this page read, by person, in a few words. */
+	readonly habits: Readonly<Record<number, string>>;
+	readonly leftOut: number;
+	readonly leftOutFirst: readonly LeftOutLine[];
 }
 
-/** Which deliveries of a dispatch are listed. */
-export interface DeliveryFilter {
-	readonly way: Way | 'all';
-	readonly state: DeliveryState | 'all' | 'not-covered';
-	/** 1 is the first page. */
-	readonly page: number;
+/** More rings than this are too many to draw at once. */
+const mostRings = 800;
+const leftOutShown = 100;
+
+interface Head {
+	id: number;
+	subject: string;
+	body: string;
+	audience: string;
+	sender: string;
+	senderId: number;
+	state: 'scheduled' | 'sent';
+	ways: string;
+	turns: string;
+	scheduledAt: number;
+	leavesAt: number;
+	sentAt: number | null;
+	endsAt: number | null;
+	waits: string | null;
+	roundId: number | null;
+	chases: number | null;
+	expected: string;
 }
-export const deliveriesPerPage = 50;
+
+/** Reads a dispatch that was sent or is on its way, where the user may see it; null else. */
+export async function dispatchHead(db: Query, user: User, id: number): Promise<Head | null> {
+	const condition = dispatchCondition(user);
+	return (
+		(await db.one<Head>(
+			`SELECT dispatch.id, subject, body, audience_words AS audience,
+				given_name || ' ' || family_name AS sender, sender_id AS senderId, state, ways, turns,
+				scheduled_at AS scheduledAt, leaves_at AS leavesAt, sent_at AS sentAt, ends_at AS endsAt,
+				waits, round_id AS roundId, chases, expected
+			FROM dispatch JOIN person ON person.id = sender_id
+			WHERE dispatch.id = $id AND state != 'draft' AND ${condition}`,
+			{ id, ...rightsBind(user, condition) }
+		)) ?? null
+	);
+}
 
 /** A dispatch that was sent or is on hold, with where each copy stands; null where the user may not see it or it is a draft. */
 export async function dispatchReach(
@@ -108,59 +167,10 @@ export async function dispatchReach(
 	id: number,
 	filter: DeliveryFilter
 ): Promise<DispatchReach | null> {
-	const condition = dispatchCondition(user);
-	const dispatch = await db.one<{
-		id: number;
-		subject: string;
-		body: string;
-		sender: string;
-		senderId: number;
-		state: 'scheduled' | 'sent';
-		ways: string;
-		scheduledAt: number;
-		leavesAt: number;
-		sentAt: number | null;
-		endsAt: number | null;
-		waits: string | null;
-		roundId: number | null;
-		expected: string;
-	}>(
-		`SELECT dispatch.id, subject, body, given_name || ' ' || family_name AS sender,
-			sender_id AS senderId, state, ways, scheduled_at AS scheduledAt, leaves_at AS leavesAt,
-			sent_at AS sentAt, ends_at AS endsAt, waits, round_id AS roundId, expected
-		FROM dispatch JOIN person ON person.id = sender_id
-		WHERE dispatch.id = $id AND state != 'draft' AND ${condition}`,
-		{ id, ...rightsBind(user, condition) }
-	);
-	if (!dispatch) return null;
-	const students = await db.all<{ studentId: number; name: string; section: string }>(
-		`SELECT student_id AS studentId, given_name || ' ' || family_name AS name,
-			coalesce(section.name, 'In no section') AS section
-		FROM dispatch_student JOIN person ON person.id = student_id
-		LEFT JOIN section ON section.id = section_id
-		WHERE dispatch_id = $id ORDER BY section.name, family_name, given_name`,
-		{ id }
-	);
-	const unit: CoverageUnit = students.length > 0 ? 'students' : 'people';
-	const coverage =
-		unit === 'people'
-			? coverageOfPeople(await personDeliveries(db, [id]))
-			: coverageOf(
-					students.map((s) => s.studentId),
-					await studentDeliveries(db, [id])
-				);
-	const field = [...groupBy(students, (s) => s.section)].map(([section, list]) => {
-		const rings = list.map(({ studentId, name }) => ({
-			studentId,
-			name,
-			standing: coverage.standing.get(studentId)!
-		}));
-		return {
-			section,
-			rings,
-			covered: rings.filter((r) => r.standing === 'read' || r.standing === 'answered').length
-		};
-	});
+	const head = await dispatchHead(db, user, id);
+	if (!head) return null;
+	const coverage = (await coverageBy(db, [id])).get(id)!;
+	const students = await fieldStudents(db, id);
 	const pending = (await db.one<DispatchReach['pending']>(
 		`SELECT count(*) AS copies, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
 		WHERE dispatch_id = $id AND state IN ('held', 'planned')`,
@@ -170,169 +180,220 @@ export async function dispatchReach(
 		`SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
 		{ id }
 	);
-	const chosen = JSON.parse(dispatch.ways) as Way[];
+	const weak = (await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id AND strength = 'weak'`,
+		{ id }
+	))!.n;
+	const chosen = JSON.parse(head.ways) as Way[];
 	// Copies for information and ways chosen by hand may go by another way than the dispatch's.
 	const ways = allWays.filter((w) => chosen.includes(w) || counts.some((c) => c.way === w));
-	const { expected, ...shown } = dispatch;
+	const { expected, chases, turns, ...shown } = head;
+	const byWay = ways.map((way) => {
+		const mine = counts.filter((c) => c.way === way);
+		return {
+			way,
+			states: Object.fromEntries(mine.map((c) => [c.state, c.n])) as Partial<
+				Record<DeliveryState, number>
+			>,
+			copies: mine.reduce((sum, c) => sum + c.n, 0)
+		};
+	});
+	const leftOut = (await db.one<{ n: number }>(
+		'SELECT count(*) AS n FROM left_out WHERE dispatch_id = $id',
+		{ id }
+	))!.n;
+	const page = await deliveryPage(db, id, filter, () =>
+		[...coverage.standing].flatMap(([student, s]) => (isCovered(s) ? [] : [student]))
+	);
 	return {
 		...shown,
+		turns: turnsSchema.parse(JSON.parse(turns)),
+		...(await chaseLinks(db, user, id, chases)),
+		together: await together(db, id, coverage),
 		ways,
+		rule: coverage.rule,
 		pending,
 		farAhead:
-			dispatch.state === 'scheduled' &&
-			dispatch.waits === null &&
-			counts.length === 0 &&
-			expected !== '{}',
-		unit,
-		sentence: coverageSentence(coverage, unit),
+			head.state === 'scheduled' && head.waits === null && counts.length === 0 && expected !== '{}',
+		unit: coverage.unit,
+		sentence: coverageSentence(coverage, coverage.unit),
 		students: coverage.students,
 		covered: coverage.covered,
 		waiting: coverage.waiting,
 		unreachable: coverage.unreachable,
-		field,
-		byWay: ways.map((way) => {
-			const mine = counts.filter((c) => c.way === way);
-			return {
-				way,
-				states: Object.fromEntries(mine.map((c) => [c.state, c.n])),
-				copies: mine.reduce((sum, c) => sum + c.n, 0)
-			};
-		}),
-		...(await deliveryLines(db, id, filter, coverage.standing)),
-		leftOut: await leftOutLines(db, id)
+		field: fieldOf(students, coverage),
+		bySchool: sharesBy(students, coverage, (s) => s.school),
+		byLanguage: sharesBy(students, coverage, (s) => s.language),
+		byWayRead: byWay
+			.map(({ way, states }) => {
+				const read = (states.read ?? 0) + (states.answered ?? 0);
+				const left = read + (states.sent ?? 0) + (states.delivered ?? 0) + (states.failed ?? 0);
+				return { name: way, ...shareOf(read, left) };
+			})
+			.filter((s) => s.of > 0),
+		growth: await growth(db, id, coverage),
+		byWay,
+		weak,
+		links: await linkLines(db, id),
+		...page,
+		habits: Object.fromEntries(
+			[...(await habitsOf(db, [...new Set(page.deliveries.map((d) => d.personId))]))].map(
+				([person, habits]) => [person, bestHabitWords(Object.values(habits))]
+			)
+		),
+		leftOut,
+		leftOutFirst: leftOut > 0 ? await leftOutLines(db, id, leftOutShown) : []
 	};
 }
 
-async function deliveryLines(
-	db: Query,
-	dispatchId: number,
-	filter: DeliveryFilter,
-	standing: ReadonlyMap<number, StudentStanding>
-): Promise<{ found: number; deliveries: DeliveryLine[] }> {
-	const open = [...standing]
-		.filter(([, s]) => s !== 'read' && s !== 'answered')
-		.map(([student]) => student);
-	const bind: Record<string, string | number> = { id: dispatchId };
-	const conditions = ['delivery.dispatch_id = $id'];
-	if (filter.way !== 'all') {
-		conditions.push('delivery.way = $way');
-		bind.way = filter.way;
-	}
-	if (filter.state === 'not-covered') {
-		conditions.push(
-			`EXISTS (SELECT 1 FROM delivery_student WHERE delivery_id = delivery.id
-				AND student_id IN (SELECT value FROM json_each($open)))`
-		);
-		bind.open = JSON.stringify(open);
-	} else if (filter.state !== 'all') {
-		conditions.push('delivery.state = $state');
-		bind.state = filter.state;
-	}
-	const where = conditions.join(' AND ');
-	const { n } = (await db.one<{ n: number }>(
-		`SELECT count(*) AS n FROM delivery WHERE ${where}`,
-		bind
-	))!;
-	const rows = await db.all<{
-		id: number;
-		personId: number;
-		kind: 'student' | 'adult';
-		person: string;
-		way: Way;
-		address: string | null;
-		state: DeliveryState;
-	}>(
-		`SELECT delivery.id, person_id AS personId, kind, given_name || ' ' || family_name AS person,
-			way, address, state
-		FROM delivery JOIN person ON person.id = person_id WHERE ${where}
-		ORDER BY family_name, given_name, person_id, way
-		LIMIT ${deliveriesPerPage} OFFSET $offset`,
-		{ ...bind, offset: (filter.page - 1) * deliveriesPerPage }
+/** The rings of one section of a dispatch, for a line that is opened; null where the user may not see the dispatch. */
+export async function sectionRings(
+	db: Db,
+	user: User,
+	id: number,
+	sectionId: number
+): Promise<RingStudent[] | null> {
+	if (!(await dispatchHead(db, user, id))) return null;
+	const coverage = (await coverageBy(db, [id])).get(id)!;
+	return (await fieldStudents(db, id, sectionId)).map((s) => ringOf(s, coverage));
+}
+
+interface FieldStudent {
+	readonly studentId: number;
+	readonly name: string;
+	readonly sectionId: number;
+	readonly section: string;
+	readonly school: string;
+	/** BCP 47 tag of the language that the student's adults are written to in. */
+	readonly language: string;
+}
+
+/** The students of a dispatch in the order of the field; `sectionId` keeps those of one section. */
+const fieldStudents = (db: Query, id: number, sectionId?: number): Promise<FieldStudent[]> =>
+	db.all<FieldStudent>(
+		`SELECT student_id AS studentId, student.given_name || ' ' || student.family_name AS name,
+			coalesce(section_id, 0) AS sectionId, coalesce(section.name, 'In no section') AS section,
+			coalesce(school.name, '') AS school,
+			coalesce((SELECT language FROM contact JOIN person AS adult ON adult.id = contact.person_id
+				WHERE contact.student_id = student.id AND contact.guardian ORDER BY contact.person_id LIMIT 1),
+				student.language) AS language
+		FROM dispatch_student JOIN person AS student ON student.id = student_id
+		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = student.school_id
+		WHERE dispatch_id = $id ${sectionId === undefined ? '' : 'AND coalesce(section_id, 0) = $sectionId'}
+		ORDER BY school.name, section.name, section_id, student.family_name, student.given_name`,
+		{ id, ...(sectionId === undefined ? {} : { sectionId }) }
 	);
-	const ids = JSON.stringify(rows.map((r) => r.id));
-	const students = groupBy(
-		await db.all<{ id: number; name: string; relation: string | null }>(
-			`SELECT delivery_id AS id, given_name AS name, relation
-			FROM delivery_student JOIN delivery ON delivery.id = delivery_id
-			JOIN person ON person.id = delivery_student.student_id
-			LEFT JOIN contact ON contact.student_id = delivery_student.student_id
-				AND contact.person_id = delivery.person_id
-			WHERE delivery_id IN (SELECT value FROM json_each($ids))
-			ORDER BY given_name`,
-			{ ids }
-		),
-		(s) => s.id
+
+const ringOf = (s: FieldStudent, coverage: DispatchCoverage): RingStudent => ({
+	studentId: s.studentId,
+	name: s.name,
+	standing: coverage.standing.get(s.studentId) ?? 'nobody'
+});
+
+function fieldOf(students: readonly FieldStudent[], coverage: DispatchCoverage): RosterFieldLine[] {
+	const all = students.length <= mostRings;
+	return [...groupBy(students, (s) => s.sectionId)].map(([sectionId, list]) => {
+		const { section, school } = list[0]!;
+		const rings = list.map((s) => ringOf(s, coverage));
+		return {
+			sectionId,
+			section,
+			school: sectionId === 0 ? '' : school,
+			students: rings.length,
+			covered: rings.filter((r) => isCovered(r.standing)).length,
+			unreachable: rings.filter((r) => r.standing === 'failed' || r.standing === 'nobody').length,
+			rings: all ? rings : null
+		};
+	});
+}
+
+/** Shares of the students by something about them, the largest part first; none where it would say no more than the whole. */
+function sharesBy(
+	students: readonly FieldStudent[],
+	coverage: DispatchCoverage,
+	nameOf: (student: FieldStudent) => string
+): ReachShare[] {
+	const groups = groupBy(students, nameOf);
+	if (groups.size < 2) return [];
+	return [...groups]
+		.map(([name, list]) => ({
+			name,
+			...shareOf(
+				list.filter((s) => isCovered(coverage.standing.get(s.studentId) ?? 'nobody')).length,
+				list.length
+			)
+		}))
+		.sort((a, b) => b.of - a.of || a.name.localeCompare(b.name));
+}
+
+/** How reading grew since the first copy left; null while none has. */
+async function growth(db: Query, id: number, coverage: DispatchCoverage): Promise<Growth | null> {
+	const first = (await db.one<{ at: number | null }>(
+		'SELECT min(left_at) AS at FROM delivery WHERE dispatch_id = $id',
+		{ id }
+	))!.at;
+	if (first === null) return null;
+	return growthOf(coverage.times().values(), coverage.students, first, await now(db));
+}
+
+async function linkLines(db: Query, id: number): Promise<LinkLine[]> {
+	const rows = await db.all<{ href: string; strength: string; name: string }>(
+		`SELECT about AS href, max(event.strength = 'fair') AS fair, given_name || ' ' || family_name AS name,
+			CASE WHEN max(event.strength = 'fair') THEN 'fair' ELSE 'weak' END AS strength
+		FROM event JOIN delivery ON delivery.id = delivery_id JOIN person ON person.id = person_id
+		WHERE dispatch_id = $id AND event.kind = 'words-link-followed'
+		GROUP BY about, person_id ORDER BY family_name, given_name`,
+		{ id }
 	);
-	const also = groupBy(
-		await db.all<{ id: number; name: string }>(
-			`SELECT delivery_id AS id, given_name || ' ' || family_name AS name
-			FROM delivery_also JOIN person ON person.id = person_id
-			WHERE delivery_id IN (SELECT value FROM json_each($ids))`,
-			{ ids }
-		),
-		(a) => a.id
-	);
-	const events = groupBy(
-		await db.all<{ id: number; at: number; kind: EventKind; detail: string }>(
-			`SELECT delivery_id AS id, at, kind, detail FROM event
-			WHERE delivery_id IN (SELECT value FROM json_each($ids)) ORDER BY at, event.id`,
-			{ ids }
-		),
-		(e) => e.id
-	);
-	const order: readonly Strength[] = ['none', 'weak', 'fair', 'strong'];
-	return {
-		found: n,
-		deliveries: rows.map((row) => {
-			const evidence = (events.get(row.id) ?? []).map(({ at, kind, detail }) => ({
-				at,
-				kind,
-				detail,
-				strength: strengthOf[kind]
-			}));
-			const about = students.get(row.id) ?? [];
+	return [...groupBy(rows, (r) => r.href)]
+		.map(([href, list]) => {
+			const people = list.filter((r) => r.strength === 'fair');
 			return {
-				id: row.id,
-				personId: row.personId,
-				person: row.person,
-				students: nameList(about.map((s) => s.name)),
-				relation:
-					row.kind === 'student'
-						? 'student'
-						: [...new Set(about.flatMap((s) => s.relation ?? []))].join(', '),
-				way: row.way,
-				address: row.address,
-				alsoFor: nameList((also.get(row.id) ?? []).map((a) => a.name)),
-				state: row.state,
-				strength: evidence.reduce<Strength>(
-					(most, e) => (order.indexOf(e.strength) > order.indexOf(most) ? e.strength : most),
-					'none'
-				),
-				evidence
+				href,
+				people: people.length,
+				machines: list.length - people.length,
+				names: people.slice(0, 200).map((p) => p.name)
 			};
 		})
-	};
+		.sort((a, b) => b.people - a.people);
 }
 
-async function leftOutLines(
+/** How many of a dispatch's students are covered by it or by what follows it up. */
+async function together(
 	db: Query,
-	dispatchId: number
-): Promise<{ name: string; students: string; why: string }[]> {
-	const rows = await db.all<{ name: string; studentIds: string; reasons: string }>(
-		`SELECT given_name || ' ' || family_name AS name, student_ids AS studentIds, reasons
-		FROM left_out JOIN person ON person.id = person_id
-		WHERE dispatch_id = $id ORDER BY family_name, given_name`,
-		{ id: dispatchId }
+	id: number,
+	coverage: DispatchCoverage
+): Promise<DispatchReach['together']> {
+	const later = (await chainOf(db, id)).filter((other) => other > id);
+	if (later.length === 0) return null;
+	const others = [...(await coverageBy(db, later)).values()];
+	const covered = [...coverage.standing].filter(
+		([student, standing]) =>
+			isCovered(standing) ||
+			others.some((o) => o.unit === coverage.unit && isCovered(o.standing.get(student) ?? 'nobody'))
+	).length;
+	return { covered, dispatches: later.length };
+}
+
+/** The dispatch this one follows up and those that follow it up, as far as the user may see them. */
+async function chaseLinks(
+	db: Query,
+	user: User,
+	id: number,
+	chases: number | null
+): Promise<Pick<DispatchReach, 'chases' | 'chasedBy'>> {
+	const condition = dispatchCondition(user);
+	const rows = await db.all<{ id: number; subject: string; chases: number | null }>(
+		`SELECT id, subject, chases FROM dispatch WHERE (id = $chases OR chases = $id)
+			AND state != 'draft' AND ${condition} ORDER BY id`,
+		{ id, chases, ...rightsBind(user, condition) }
 	);
-	const students = await db.all<{ id: number; name: string }>(
-		`SELECT id, given_name AS name FROM person
-		WHERE id IN (SELECT pick.value FROM left_out, json_each(student_ids) AS pick WHERE dispatch_id = $id)`,
-		{ id: dispatchId }
-	);
-	const nameOf = new Map(students.map((s) => [s.id, s.name]));
-	return rows.map(({ name, studentIds, reasons }) => ({
-		name,
-		students: nameList((JSON.parse(studentIds) as number[]).map((id) => nameOf.get(id) ?? '')),
-		why: (JSON.parse(reasons) as Reason[]).map(reasonText).join('. ')
-	}));
+	const plain = ({ id: other, subject }: { id: number; subject: string }) => ({
+		id: other,
+		subject
+	});
+	return {
+		chases: rows.filter((r) => r.id === chases).map(plain)[0] ?? null,
+		chasedBy: rows.filter((r) => r.chases === id).map(plain)
+	};
 }

@@ -3,7 +3,7 @@ import { timed } from '../../core/plan/times';
 import { comingMoments, momentsOf, type Moment, type Timing } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import type { Query } from '../db/open';
-import type { Planned } from './plan-sheet';
+import { departureOf, type Planned } from './plan-sheet';
 import { putScheduled } from './put-scheduled';
 import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
 import type { Sheet } from './sheet';
@@ -74,7 +74,7 @@ export async function scheduleRound(
 				round_key: moment.key
 			},
 			one,
-			{ manifest: timesOf(planned, sheet.timing, moment), moment },
+			{ manifest: timesOf(planned, sheet, moment), moment },
 			time
 		);
 		first ||= dispatchId;
@@ -83,24 +83,9 @@ export async function scheduleRound(
 }
 
 /** The plan of a sheet at another of its moments. */
-function timesOf(
-	{ manifest, roster, times, moment: own }: Planned,
-	timing: Timing,
-	moment: Moment
-) {
+function timesOf({ manifest, roster, times, moment: own }: Planned, sheet: Sheet, moment: Moment) {
 	if (own.at === moment.at && own.endsAt === moment.endsAt) return manifest;
-	return timed(
-		manifest,
-		roster,
-		{
-			leavesAt: moment.at,
-			endsAt: moment.endsAt,
-			urgent: timing.urgent,
-			pace: times.pace,
-			turn: Math.floor(moment.at / 60_000)
-		},
-		times.quiet
-	);
+	return timed(manifest, roster, departureOf(sheet, moment, times), times.quiet);
 }
 
 /** A dispatch that belongs to an event, and the new time its event gives it; null where the event no longer gives it one. */

@@ -2,15 +2,19 @@ import { audienceSchema } from '../../core/audience/audience';
 import { listWords } from '../../core/copy/list-words';
 import { bodyText } from '../../core/copy/plain';
 import { wordingSchema } from '../../core/copy/words';
+import { turnsSchema } from '../../core/plan/turns';
 import { timingSchema } from '../../core/time/timing';
 import type { Query } from '../db/open';
 import { boardSchema, copiesSchema, letterSchema, type Sheet } from './sheet';
 
 /** The columns of `dispatch` that hold a sheet, as they come out of the database. */
-export const sheetColumns = `sheet_key AS sheetKey, kind, audience, ways, handling AS copies, wording, letter,
+export const sheetColumns = `sheet_key AS sheetKey, kind, audience, ways, turns, cover, chases, handling AS copies, wording, letter,
 	board, timing, hold_minutes AS holdMinutes`;
-export type SheetRow = Pick<Sheet, 'sheetKey' | 'kind' | 'holdMinutes'> &
-	Record<'audience' | 'ways' | 'copies' | 'wording' | 'letter' | 'board' | 'timing', string>;
+export type SheetRow = Pick<Sheet, 'sheetKey' | 'kind' | 'cover' | 'chases' | 'holdMinutes'> &
+	Record<
+		'audience' | 'ways' | 'turns' | 'copies' | 'wording' | 'letter' | 'board' | 'timing',
+		string
+	>;
 
 /** The sheet of a row. Throws where the database holds what no sheet can be. */
 export const sheetOfRow = (row: SheetRow): Sheet => ({
@@ -19,6 +23,9 @@ export const sheetOfRow = (row: SheetRow): Sheet => ({
 	holdMinutes: row.holdMinutes,
 	audience: audienceSchema.parse(JSON.parse(row.audience)),
 	ways: JSON.parse(row.ways) as Sheet['ways'],
+	turns: turnsSchema.parse(JSON.parse(row.turns)),
+	cover: row.cover,
+	chases: row.chases,
 	copies: copiesSchema.parse(JSON.parse(row.copies)),
 	wording: wordingSchema.parse(JSON.parse(row.wording)),
 	letter: letterSchema.parse(JSON.parse(row.letter)),
@@ -27,12 +34,18 @@ export const sheetOfRow = (row: SheetRow): Sheet => ({
 });
 
 /** Columns and values by which a sheet is put down in `dispatch`; `words` is its audience as a sentence. */
-export const sheetValues = (sheet: Sheet, words: string): Record<string, string | number> => ({
+export const sheetValues = (
+	sheet: Sheet,
+	words: string
+): Record<string, string | number | null> => ({
 	subject: listWords(sheet.wording.words.subject.trim()),
 	body: listWords(bodyText(sheet.wording.words.body)),
 	audience: JSON.stringify(sheet.audience),
 	audience_words: words,
 	ways: JSON.stringify(sheet.ways),
+	turns: JSON.stringify(sheet.turns),
+	cover: sheet.cover,
+	chases: sheet.chases,
 	kind: sheet.kind,
 	handling: JSON.stringify(sheet.copies),
 	wording: JSON.stringify(sheet.wording),

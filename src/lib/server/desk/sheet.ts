@@ -2,8 +2,10 @@ import { z } from 'zod';
 import { audienceSchema } from '../../core/audience/audience';
 import { wordingSchema } from '../../core/copy/words';
 import type { Handling } from '../../core/plan/manifest';
+import { stepsOf, turnsInUse, turnsSchema } from '../../core/plan/turns';
 import { dispatchKinds } from '../../core/roster/types';
 import { timingSchema, usualTiming } from '../../core/time/timing';
+import { coverRules } from '../../core/track/coverage';
 import type { User } from '../access/sessions';
 
 export const waySchema = z.enum(['email', 'text', 'inbox']);
@@ -25,6 +27,10 @@ export const copiesSchema = z.object({
 		.default([]),
 	/** One copy for whoever sends it. */
 	toSender: z.boolean().default(false),
+	/** One way for each person, the one tried least in the matter that is followed up. */
+	leastTried: z.boolean().default(false),
+	/** Whether the account of the whole comes by mail when it has ended; it stands in the sender's inbox anyway. */
+	accountByMail: z.boolean().default(false),
 	/** Staff who get one copy each for information. */
 	toColleagues: z.array(idSchema).max(50, 'Copies go to 50 colleagues at most.').default([])
 });
@@ -33,8 +39,10 @@ export const usualCopies: Copies = copiesSchema.parse({});
 
 /** What goes with the words: where answers go, what names the section, and files. */
 export const letterSchema = z.object({
-	/** Empty for the sender's own address. Whether it is one is the standing check's business. */
+	/** Where answers are passed on to; empty for the sender's own address. Whether it is one is the standing check's business. */
 	replyTo: z.string().max(320).default(''),
+	/** Whether mail programs are asked to say that the letter was shown (a read receipt). */
+	askReceipt: z.boolean().default(false),
 	sectionBefore: z.boolean().default(false),
 	sectionLine: z.boolean().default(false),
 	files: z
@@ -64,6 +72,12 @@ export const sheetSchema = z.object({
 	kind: z.enum(dispatchKinds).default('message'),
 	audience: audienceSchema,
 	ways: waysSchema,
+	/** Ways that wait for those before them. */
+	turns: turnsSchema.default([]),
+	/** Who must have read before a student counts as covered. */
+	cover: z.enum(coverRules).default('adult'),
+	/** The earlier dispatch that this one follows up. */
+	chases: idSchema.nullable().default(null),
 	copies: copiesSchema.default(usualCopies),
 	wording: wordingSchema,
 	letter: letterSchema.default(usualLetter),
@@ -74,11 +88,20 @@ export const sheetSchema = z.object({
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
+/** All ways at once, covered by any adult, following up nothing. */
+export const usualFollowing: Pick<Sheet, 'turns' | 'cover' | 'chases'> = {
+	turns: [],
+	cover: 'adult',
+	chases: null
+};
+
 /** The part of a sheet that says who gets a copy, how and when: what the manifest is made from. */
 export const sendingSchema = sheetSchema.pick({
 	kind: true,
 	audience: true,
 	ways: true,
+	turns: true,
+	chases: true,
 	copies: true,
 	timing: true,
 	holdMinutes: true
@@ -87,7 +110,7 @@ export type Sending = z.infer<typeof sendingSchema>;
 
 /** How a sheet's copies are made, for the plan. */
 export const handlingOf = (
-	sending: Pick<Sending, 'ways' | 'kind' | 'copies'>,
+	sending: Pick<Sending, 'ways' | 'turns' | 'chases' | 'kind' | 'copies'>,
 	user: User
 ): Handling => ({
 	ways: sending.ways,
@@ -95,5 +118,7 @@ export const handlingOf = (
 	perStudent: sending.copies.perStudent,
 	perPerson: sending.copies.perPerson,
 	waysByHand: sending.copies.waysByHand,
+	leastTried: sending.copies.leastTried && sending.chases !== null,
+	steps: stepsOf(turnsInUse(sending.turns, sending.ways)),
 	informed: [...(sending.copies.toSender ? [user.personId] : []), ...sending.copies.toColleagues]
 });

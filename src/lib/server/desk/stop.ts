@@ -1,7 +1,6 @@
 import { now } from '../clock';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
-import { closeDispatches } from './close';
 import { record } from './record';
 
 export type Stopped =
@@ -32,11 +31,11 @@ export async function stopRest(db: Db, user: User, dispatchId: number): Promise<
 				deliveryId: id,
 				at: time,
 				kind: 'stopped' as const,
+				source: 'by hand' as const,
 				detail: `stopped by ${user.name} before it left`
 			}))
 		);
 		await tx.run('UPDATE dispatch SET changed_at = $time WHERE id = $id', { id: dispatchId, time });
-		await closeDispatches(tx, [dispatchId], time);
 		const all = (await tx.one<{ n: number }>(
 			'SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id',
 			{ id: dispatchId }

@@ -6,7 +6,7 @@ import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { factBook } from '../db/copy-facts';
 import type { Db } from '../db/open';
-import { languageName } from '../db/names';
+import { nameOfLanguage } from '../../core/copy/language';
 import { frameOf, readSender } from './letters';
 import { plannedFacts } from './plan-facts';
 import { planSheet } from './plan-sheet';
@@ -55,7 +55,13 @@ export async function textLengths(
 	const copies = manifest.copies.filter((c) => c.way === 'text');
 	if (copies.length === 0) return null;
 	const book = await factBook(db);
-	const frame = await frameOf(db, await readSender(db, user.personId), sheet.letter, await now(db));
+	const frame = await frameOf(
+		db,
+		await readSender(db, user.personId),
+		sheet.letter,
+		await now(db),
+		null
+	);
 	const writers = new Map<string, { language: string; writer: TextWriter }>();
 	const link = linkLike(publicUrl);
 	const samples: { units: number; index: number }[] = [];
@@ -106,7 +112,7 @@ export async function textLengths(
 	};
 	return {
 		byLanguage: [...sums]
-			.map(([language, s]) => ({ language, name: languageName(language), ...s }))
+			.map(([language, s]) => ({ language, name: nameOfLanguage(language), ...s }))
 			.sort((a, b) => b.texts - a.texts),
 		texts: copies.length,
 		parts: [...sums.values()].reduce((sum, s) => sum + s.parts, 0),

@@ -1,12 +1,12 @@
 import { DateTime } from 'luxon';
 import { dayPartOf, localDays, weekOf, type DayPart, type LocalDay } from '../../core/time/zone';
-import { addressCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
 import type { DayLoad } from '../../core/plan/load';
 import { dispatchLines, draftLines, waitingLines, type DispatchLine } from './dispatch-lines';
+import { mendCounts } from './mend';
 import { dayLoads, loadWindow, suggestedMoves, type SuggestedMove } from './load';
 import { closureOn } from '../../core/time/school-days';
 
@@ -48,12 +48,6 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	const days = weekOf(at ?? time, zone);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days[6]!.to }, 1000);
 	const lastWeek = await dispatchLines(db, user, { from: time - 7 * 86_400_000, to: time }, 50);
-	const mendable = addressCondition(user);
-	const mend = await db.one<{ email: number; text: number }>(
-		`SELECT coalesce(sum(way = 'email'), 0) AS email, coalesce(sum(way = 'text'), 0) AS text
-		FROM address WHERE failing IS NOT NULL AND ${mendable}`,
-		rightsBind(user, mendable)
-	);
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const drafts = await draftLines(db, user);
@@ -94,7 +88,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 			notCovered: lastWeek
 				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
 				.slice(0, 5),
-			mend: mend!
+			mend: await mendCounts(db, user)
 		}
 	};
 }

@@ -12,7 +12,7 @@ import type { Roster } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
 import { factBook, type FactBook } from '../db/copy-facts';
 import { readDistrict } from '../db/district';
-import { languageName } from '../db/names';
+import { nameOfLanguage } from '../../core/copy/language';
 import type { Query } from '../db/open';
 import { filesOfSheet, usableFiles } from './files';
 import { plannedFacts } from './plan-facts';
@@ -33,7 +33,7 @@ export function languageCounts(
 	return [...people]
 		.map(([language, n]) => ({
 			language,
-			name: languageName(language),
+			name: nameOfLanguage(language),
 			people: n,
 			gets: wordsFor(wording, language).language
 		}))
@@ -127,6 +127,6 @@ export async function wordingInput(
 			0
 		),
 		mailLimitBytes: district.mailLimitMegabytes * 1e6,
-		languageName
+		nameOfLanguage
 	};
 }

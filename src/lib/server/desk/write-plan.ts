@@ -45,16 +45,17 @@ export async function writePlan(
 		])
 	);
 	await put(
-		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash)
+		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step)
 		SELECT value ->> 0, ${dispatchId}, value ->> 1, value ->> 2, value ->> 3,
-			'${held ? 'held' : 'planned'}', ${time}, value ->> 5, value ->> 4 FROM json_each($rows)`,
+			CASE WHEN value ->> 6 > 0 THEN 'planned' ELSE '${held ? 'held' : 'planned'}' END, ${time}, value ->> 5, value ->> 4, value ->> 6 FROM json_each($rows)`,
 		copies.map((c) => [
 			c.id,
 			c.personId,
 			c.way,
 			c.address,
 			c.way === 'inbox' ? null : hashToken(copyToken(key, c.id)),
-			c.dueAt
+			c.dueAt,
+			c.step
 		])
 	);
 	await put(
@@ -67,16 +68,18 @@ export async function writePlan(
 		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
 		copies.flatMap((c) => c.alsoFor.map((p) => [c.id, p]))
 	);
-	const said = (quiet: boolean) =>
-		quiet
-			? 'waits for the end of quiet hours'
-			: held
-				? 'held before leaving'
-				: 'waits for its time';
+	const said = ({ quiet, step }: (typeof copies)[number]) =>
+		step > 0
+			? 'waits for its turn: used only if nothing before it has been read by then'
+			: quiet
+				? 'waits for the end of quiet hours'
+				: held
+					? 'held before leaving'
+					: 'waits for its time';
 	await put(
-		`INSERT INTO event (delivery_id, at, kind, detail)
-		SELECT value ->> 0, ${time}, 'scheduled', value ->> 1 FROM json_each($rows)`,
-		copies.map((c) => [c.id, c.dueAt <= time ? 'due at once' : said(c.quiet)])
+		`INSERT INTO event (delivery_id, at, kind, source, detail)
+		SELECT value ->> 0, ${time}, 'scheduled', 'plan', value ->> 1 FROM json_each($rows)`,
+		copies.map((c) => [c.id, c.dueAt <= time ? 'due at once' : said(c)])
 	);
 	const byWay: Record<string, number> = {};
 	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;

@@ -12,7 +12,7 @@ export interface Letter {
 	/** Where notifications of this one copy come back to. */
 	readonly returnAddress: string;
 	/** Where answers go (Reply-To); null for the From address. */
-	readonly replyTo: string | null;
+	readonly replyTo: { readonly name: string; readonly address: string } | null;
 	readonly subject: string;
 	readonly html: string;
 	/** Paragraphs on one line each. */
@@ -24,6 +24,10 @@ export interface Letter {
 	readonly attached: readonly MailFile[];
 	/** Address by which the reader gets no more of this kind; null where none is due. */
 	readonly stopLink: string | null;
+	/** Whether the reader's mail program is asked to say that the letter was shown (RFC 8098 section 2.1). */
+	readonly askReceipt?: boolean;
+	/** Whether a machine wrote it by itself (Auto-Submitted, RFC 3834 section 5). */
+	readonly automatic?: boolean;
 }
 
 export interface MailFile {
@@ -58,6 +62,9 @@ interface SmtpError extends Error {
 	command?: string;
 }
 
+/** Codes by which a mail server says that it is given too much: congestion, too many at once, policy on rate (RFC 3463 sections 3.5, 3.6 and 3.8). */
+const busyCodes = /\b4\.(4\.5|5\.3|7\.\d+)\b/;
+
 /** Sorts a failed attempt. A reply to RCPT TO or DATA is about the copy; anything before that is about the server. */
 export function sortSmtpError(error: SmtpError): Outcome {
 	const reply = error.response ?? '';
@@ -71,7 +78,7 @@ export function sortSmtpError(error: SmtpError): Outcome {
 	}
 	const detail = `${smtpReplyText(reply)} (${reply.trim().slice(0, 200)})`;
 	return code < 500
-		? { kind: 'deferred', detail }
+		? { kind: 'deferred', detail, tooMuch: busyCodes.test(reply) }
 		: { kind: 'refused', detail, addressFault: addressFault(reply) };
 }
 
@@ -157,7 +164,15 @@ export function mailGateway(smtpUrl: string): MailGateway {
 					...(letter.replyTo ? { replyTo: letter.replyTo } : {}),
 					subject: letter.subject,
 					...bodyParts(letter),
-					headers: { 'Content-Language': letter.language, ...stopHeaders(letter.stopLink) }
+					headers: {
+						'Content-Language': letter.language,
+						...stopHeaders(letter.stopLink),
+						// The same address as the return path, or mail programs ask their reader twice (RFC 8098 section 2.1).
+						...(letter.askReceipt
+							? { 'Disposition-Notification-To': `<${letter.returnAddress}>` }
+							: {}),
+						...(letter.automatic ? { 'Auto-Submitted': 'auto-generated' } : {})
+					}
 				})) as { response: string };
 				return { kind: 'accepted', detail: `the mail server took it (${info.response.trim()})` };
 			} catch (error) {

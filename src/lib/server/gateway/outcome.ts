@@ -1,8 +1,8 @@
 /** What a provider said to one copy. The detail is shown as it is. */
 export type Outcome =
 	| { readonly kind: 'accepted'; readonly detail: string; readonly providerRef?: string }
-	/** Not now; it is tried again. */
-	| { readonly kind: 'deferred'; readonly detail: string }
+	/** Not now; it is tried again. `tooMuch` where the provider is given more than it takes. */
+	| { readonly kind: 'deferred'; readonly detail: string; readonly tooMuch?: boolean }
 	/** Not ever. `addressFault` is set where the address itself is at fault. */
 	| { readonly kind: 'refused'; readonly detail: string; readonly addressFault: string | null }
 	/** The provider cannot be spoken to; says nothing about the copy. */

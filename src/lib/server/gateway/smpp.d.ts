@@ -14,6 +14,7 @@ declare module 'smpp' {
 		esm_class?: number;
 		user_message_reference?: number;
 		receipted_message_id?: string;
+		message_state?: number;
 		system_id?: string;
 		password?: string;
 		short_message?: { message?: string | Buffer } | Buffer | string;

@@ -1,6 +1,6 @@
 import smpp, { type Pdu, type Session } from 'smpp';
 import { septetsOf } from '../../core/copy/gsm7';
-import { measureText } from '../../core/copy/segments';
+import type { ReceiptParts } from '../../core/track/text-receipt';
 import { plainNetwork } from './mail';
 import type { Outcome } from './outcome';
 
@@ -24,7 +24,7 @@ export interface TextGateway {
 }
 
 /** What takes a receipt in. Resolves to whether it was kept; a receipt not kept is asked for again. */
-export type ReceiptHandler = (receiptText: string) => Promise<boolean>;
+export type ReceiptHandler = (receipt: ReceiptParts) => Promise<boolean>;
 
 const reconnectMs = 1_000;
 const answerTimeoutMs = 30_000;
@@ -41,11 +41,19 @@ const status = {
 
 /** The octets of a text: one septet an octet for the default alphabet (data_coding 0), UTF-16 big-endian for the other (data_coding 8). */
 export function encodeText(text: string): { dataCoding: 0 | 8; octets: Buffer } {
-	if (measureText(text).alphabet === '7-bit') {
-		return { dataCoding: 0, octets: Buffer.from([...text].flatMap((char) => septetsOf(char)!)) };
+	// Two septets a character at most.
+	const octets = Buffer.allocUnsafe(text.length * 2);
+	let length = 0;
+	for (const char of text) {
+		const septets = septetsOf(char);
+		if (!septets) return { dataCoding: 8, octets: Buffer.from(text, 'utf16le').swap16() };
+		for (const septet of septets) octets[length++] = septet;
 	}
-	return { dataCoding: 8, octets: Buffer.from(text, 'utf16le').swap16() };
+	return { dataCoding: 0, octets: octets.subarray(0, length) };
 }
+
+/** Octets that one part holds: 160 septets, here an octet each, or 70 units of 16 bits. */
+const onePart = { 0: 160, 8: 140 } as const;
 
 function sortStatus(pdu: Pdu): Outcome {
 	const code = `0x${pdu.command_status.toString(16).padStart(8, '0')}`;
@@ -58,7 +66,7 @@ function sortStatus(pdu: Pdu): Outcome {
 			};
 		case status.queueFull:
 		case status.throttled:
-			return { kind: 'deferred', detail: `the text exchange is busy (${code})` };
+			return { kind: 'deferred', detail: `the text exchange is busy (${code})`, tooMuch: true };
 		case status.systemError:
 		case status.tryLater:
 			return { kind: 'deferred', detail: `the text exchange could not take it now (${code})` };
@@ -133,7 +141,11 @@ export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGat
 		});
 		mine.on('enquire_link', (pdu) => mine.send(pdu.response()));
 		mine.on('deliver_sm', (pdu) => {
-			onReceipt(textOf(pdu)).then(
+			onReceipt({
+				text: textOf(pdu),
+				...(pdu.receipted_message_id ? { receiptedId: pdu.receipted_message_id } : {}),
+				...(pdu.message_state === undefined ? {} : { messageState: pdu.message_state })
+			}).then(
 				(kept) => mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater })),
 				() => mine.send(pdu.response({ command_status: status.tryLater }))
 			);
@@ -162,7 +174,7 @@ export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGat
 				waiting.add(give);
 				const { dataCoding, octets } = encodeText(message.text);
 				// Longer than one part: the exchange cuts it (message_payload, SMPP 3.4 section 5.3.2.32).
-				const long = measureText(message.text).parts > 1;
+				const long = octets.length > onePart[dataCoding];
 				const sent = session.submit_sm(
 					{
 						source_addr: message.from,

@@ -16,8 +16,19 @@ import { proofOf, proofReaders, sendProof } from '../desk/proof';
 import { saveEvent, type EventInput } from '../desk/events';
 import { importCalendar } from '../desk/import-calendar';
 import { goodTimeHint } from '../desk/good-time';
+import { readAccount } from '../desk/account';
+import { accountSheet } from '../desk/account-sheet';
+import { callSheet, type CallWhom } from '../desk/call-sheet';
+import { makeChase } from '../desk/chase';
+import type { DeliveryFilter } from '../desk/delivery-lines';
+import { dispatchLines } from '../desk/dispatch-lines';
 import { familiesOn, moveEffects } from '../desk/load';
 import { moveDispatch } from '../desk/move';
+import { deliveryCsv } from '../desk/delivery-csv';
+import { mendDigest } from '../desk/mend-digest';
+import { personView, type LogFilter } from '../desk/person';
+import { reportEnded } from '../desk/reports';
+import { dispatchReach, sectionRings } from '../desk/reach';
 import { replan, replanAhead } from '../desk/replan';
 import { resume } from '../desk/resume';
 import { schedule } from '../desk/schedule';
@@ -78,6 +89,26 @@ export const tasks = {
 		schedule(db, key, user, sheet, copiesSeen),
 	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
 	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),
+	reach: ({ db }: Services, user: User, id: number, filter: DeliveryFilter) =>
+		dispatchReach(db, user, id, filter),
+	person: ({ db }: Services, user: User, id: number, filter: LogFilter) =>
+		personView(db, user, id, filter),
+	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
+	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
+		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
+	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
+	tellStaff: async ({ db, settings }: Services) =>
+		(await reportEnded(db, settings.publicUrl)) + (await mendDigest(db, settings.publicUrl)),
+	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom) =>
+		callSheet(db, user, id, whom),
+	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),
+	sectionRings: ({ db }: Services, user: User, id: number, sectionId: number) =>
+		sectionRings(db, user, id, sectionId),
+	dispatchLines: (
+		{ db }: Services,
+		user: User,
+		interval: { readonly from: number; readonly to: number }
+	) => dispatchLines(db, user, interval),
 	week: ({ db }: Services, user: User, at: number | undefined) => weekView(db, user, at),
 	month: ({ db }: Services, user: User, at: number | undefined) => monthView(db, user, at),
 	moveEffects: ({ db }: Services, user: User, dispatchId: number, from: string) =>

@@ -67,6 +67,7 @@
 				<summary>{frame.user.name}</summary>
 				<div class="panel">
 					<p class="small quiet">{frame.user.title}</p>
+					<p class="small"><a href="/courier">How the courier is</a></p>
 					<form method="post" action="/sign-out">
 						<button class="plain">Sign out</button>
 					</form>

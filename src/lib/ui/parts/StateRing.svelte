@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { DeliveryState, Strength } from '$lib/core/track/evidence';
+	import { stateWords, type DeliveryState, type Strength } from '$lib/core/track/evidence';
 
 	/** A ring that fills as a delivery goes forward; `nobody` is a dash. Evidence shows in the ring's edge. */
 	let {
@@ -23,7 +23,7 @@
 				: 'var(--quiet)'
 	);
 	const edge = $derived(strength === 'strong' ? 2.2 : strength === 'weak' ? 0.8 : 1.4);
-	const said = $derived(label ?? (state === 'nobody' ? 'nobody to write to' : state));
+	const said = $derived(label ?? (state === 'nobody' ? 'nobody to write to' : stateWords[state]));
 	const sector = (share: number): string => {
 		const a = 2 * Math.PI * share - Math.PI / 2;
 		return `M8 8 L8 2.4 A5.6 5.6 0 ${share > 0.5 ? 1 : 0} 1 ${8 + 5.6 * Math.cos(a)} ${8 + 5.6 * Math.sin(a)} Z`;
@@ -38,7 +38,7 @@
 	aria-label={said || undefined}
 	aria-hidden={said ? undefined : 'true'}
 >
-	{#if state === 'nobody'}
+	{#if state === 'nobody' || state === 'spared'}
 		<path d="M4 8h8" stroke="var(--quiet)" stroke-width="1.8" />
 	{:else}
 		{#if state === 'read'}

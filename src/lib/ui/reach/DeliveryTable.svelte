@@ -1,14 +1,16 @@
 <script lang="ts">
 	import { DataTable, Pagination } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
-	import type { DeliveryLine } from '$lib/server/desk/reach';
-	import { phoneText } from '$lib/core/format/phone';
+	import { eventWords, stateWords } from '$lib/core/track/evidence';
+	import type { DeliveryLine } from '$lib/server/desk/delivery-lines';
 	import StateRing from '../parts/StateRing.svelte';
+	import Address from '../parts/Address.svelte';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** Every copy with its state and evidence; a line opens to all that happened to it. */
 	let {
 		lines,
+		habits,
 		found,
 		page,
 		zone,
@@ -16,6 +18,8 @@
 		onpage
 	}: {
 		lines: readonly DeliveryLine[];
+		/** How each person reads, in a few words. */
+		habits: Readonly<Record<number, string>>;
 		found: number;
 		page: number;
 		zone: string;
@@ -27,10 +31,17 @@
 		{ key: 'students', value: 'For' },
 		{ key: 'way', value: 'Way' },
 		{ key: 'state', value: 'State' },
-		{ key: 'evidence', value: 'Latest evidence' }
+		{ key: 'evidence', value: 'Latest evidence' },
+		{ key: 'personId', value: 'Reads us' }
 	] as const;
 	const rows = $derived(lines.map((l) => ({ ...l })));
-	const strengths = { none: '', weak: 'weak', fair: 'fair', strong: 'strong' } as const;
+	/** How much the strongest evidence says, as a phrase; nothing where there is none. */
+	const said = (line: Pick<DeliveryLine, 'strength'>): string =>
+		line.strength === 'none'
+			? ''
+			: line.strength === 'weak'
+				? 'weak evidence, not counted as read'
+				: `${line.strength} evidence of reading`;
 	const perPage = 50;
 </script>
 
@@ -48,38 +59,49 @@
 				<span dir="auto">{row.students}</span>
 			{:else if cell.key === 'way'}
 				<WayMark way={row.way} />
-				{#if row.address}<span class="mono quiet address"
-						>{row.way === 'text' ? phoneText(row.address) : row.address}</span
-					>{/if}
+				{#if row.address}<Address way={row.way} value={row.address} />{/if}
 			{:else if cell.key === 'state'}
 				<span class="state" class:fail={row.state === 'failed'}>
-					<StateRing state={row.state} strength={row.strength} label="" />{row.state}
+					<StateRing state={row.state} strength={row.strength} label="" />{stateWords[
+						(row as DeliveryLine).state
+					]}
 				</span>
+			{:else if cell.key === 'personId'}
+				<span class="small">{habits[row.personId] ?? ''}</span>{#if !habits[row.personId]}<span
+						class="quiet small">too few yet</span
+					>{/if}
 			{:else}
-				{@const last = row.evidence.at(-1)}
+				{@const last = (row as DeliveryLine).evidence.at(-1)}
 				{#if last}
 					<span>{last.detail}</span>
-					<span class="quiet small under">
-						{nearTime(last.at, now, zone)}{strengths[last.strength]
-							? `, ${strengths[last.strength]} evidence of reading`
-							: ''}
-					</span>
+					<span class="quiet small under"
+						>{nearTime(last.at, now, zone)}{said(row as DeliveryLine)
+							? `; ${said(row as DeliveryLine)}`
+							: ''}</span
+					>
 				{/if}
 			{/if}
 		</svelte:fragment>
 		<svelte:fragment slot="expandedRow" let:row>
+			{@const line = row as DeliveryLine}
 			<ol aria-label="All evidence">
-				{#each row.evidence as e, i (i)}
+				{#each line.evidence as e, i (i)}
 					<li>
 						<span class="mono">{nearTime(e.at, now, zone)}</span>
-						<span>{e.kind.replace('-', ' ')}</span>
-						<span>{e.detail}</span>
-						<span class="quiet"
-							>{strengths[e.strength] ? `${strengths[e.strength]} evidence of reading` : ''}</span
+						<span>{eventWords[e.kind]}</span>
+						<span
+							>{e.detail}{#if e.doubt}<span class="heed"> ({e.doubt})</span>{/if}</span
 						>
+						<span class="quiet">{e.source}{e.strength === 'none' ? '' : `, ${e.strength}`}</span>
 					</li>
 				{/each}
 			</ol>
+			{#each line.answers as answer, i (i)}
+				<blockquote dir="auto">
+					<p class="small quiet">{answer.from}, {nearTime(answer.at, now, zone)}</p>
+					<p class="answer">{answer.text}</p>
+				</blockquote>
+			{/each}
 		</svelte:fragment>
 	</DataTable>
 	{#if found > perPage}
@@ -99,10 +121,6 @@
 	.under {
 		display: block;
 	}
-	.address {
-		margin-left: 6px;
-		overflow-wrap: anywhere;
-	}
 	.state {
 		display: inline-flex;
 		gap: 6px;
@@ -118,8 +136,18 @@
 	}
 	ol li {
 		display: grid;
-		grid-template-columns: 190px 110px 1fr 210px;
+		grid-template-columns: 190px 130px 1fr 180px;
 		gap: 12px;
 		font-size: 13px;
+	}
+	blockquote {
+		margin: 8px 0 4px;
+		padding: 6px 12px;
+		border-inline-start: 3px solid var(--action);
+		max-width: 720px;
+	}
+	.answer {
+		white-space: pre-wrap;
+		overflow-wrap: anywhere;
 	}
 </style>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Way } from '$lib/core/plan/manifest';
-	import type { DeliveryState } from '$lib/core/track/evidence';
+	import { stateWords, type DeliveryState } from '$lib/core/track/evidence';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** By way: copies, and in which state they are. The parts add up to the copies. */
@@ -19,6 +19,7 @@
 		'delivered',
 		'sent',
 		'planned',
+		'spared',
 		'held',
 		'failed'
 	];
@@ -33,7 +34,9 @@
 				<b>{copies}</b>
 				<span class="small">
 					{#each order.filter((s) => states[s]) as state, i (state)}
-						{i > 0 ? ', ' : ''}<span class:fail={state === 'failed'}>{states[state]} {state}</span>
+						{i > 0 ? ', ' : ''}<span class:fail={state === 'failed'}
+							>{states[state]} {stateWords[state]}</span
+						>
 					{/each}
 				</span>
 			</li>

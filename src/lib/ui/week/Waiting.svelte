@@ -61,7 +61,7 @@
 	{/if}
 	{#if broken > 0}
 		<section>
-			<h3><a href="/people">Addresses to mend</a><span class="fail">{broken}</span></h3>
+			<h3><a href="/people/mend">Addresses to mend</a><span class="fail">{broken}</span></h3>
 			<p>
 				{waiting.mend.email}
 				{waiting.mend.email === 1 ? 'mailbox' : 'mailboxes'},

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nameOfLanguage } from '$lib/core/copy/language';
 	import { Button, Modal, Search, TextInput } from 'carbon-components-svelte';
 	import { fold } from '$lib/core/format/fold';
 	import { listWords } from '$lib/core/copy/list-words';
@@ -17,13 +18,12 @@
 	let searchField = $state<HTMLInputElement | null>(null);
 	let name = $state('');
 	let chosen = $state.raw<KeptWording | null>(null);
-	const names = new Intl.DisplayNames(['en'], { type: 'language' });
 	const shown = $derived(
 		(kept ?? []).filter((k) => fold(`${k.name} ${k.wording.words.subject}`).includes(fold(search)))
 	);
 	const languages = (k: KeptWording) =>
 		[k.wording.language, ...k.wording.variants.map((v) => v.language)]
-			.map((tag) => names.of(tag) ?? tag)
+			.map((tag) => nameOfLanguage(tag))
 			.join(', ');
 	const replaces = $derived(
 		(kept ?? []).some((k) => k.id !== null && fold(k.name) === fold(name.trim()))

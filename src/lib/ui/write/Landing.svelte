@@ -74,6 +74,18 @@
 				>
 			</span>
 		</div>
+		{#if sheet.chases !== null}
+			<p class="small chase" role="status">
+				{#if tally.students === 0}
+					Everybody is covered by now: there is nobody left to chase.
+				{:else}
+					<b>{tally.students - tally.studentsWithNobody} of {tally.students}</b>
+					not covered can be reached{#if tally.studentsWithNobody > 0}; <a
+							href="/reach/{sheet.chases}/calls">{tally.studentsWithNobody} for a phone call</a
+						>{/if}.
+				{/if}
+			</p>
+		{/if}
 		<dl>
 			{#each shownWays as way (way)}
 				<dt><WayMark {way} word /></dt>
@@ -93,6 +105,10 @@
 			{/each}
 			<dt class="total">copies in all</dt>
 			<dd class="total"><b>{tally.copies}</b></dd>
+			{#if tally.inTurn > 0}
+				<dt class="quiet">of these, only to those who have not read by then</dt>
+				<dd>{tally.inTurn}</dd>
+			{/if}
 			{#if tally.severalStudents > 0}
 				<dt class="quiet">
 					{sheet.perStudent
@@ -289,6 +305,9 @@
 		font-weight: 700;
 		letter-spacing: -0.02em;
 		line-height: 1;
+	}
+	.chase {
+		margin-bottom: 8px;
 	}
 	dl {
 		display: grid;

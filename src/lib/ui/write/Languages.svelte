@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { nameOfLanguage } from '$lib/core/copy/language';
 	import { diffWords } from 'diff';
 	import { Button } from 'carbon-components-svelte';
 	import { bodyText } from '$lib/core/copy/plain';
@@ -15,8 +16,6 @@
 	}: { sheet: Sheet; language: string; onchoose: (tag: string) => void } = $props();
 
 	const wording = $derived(sheet.wording);
-	const names = new Intl.DisplayNames(['en'], { type: 'language' });
-	const nameOf = (tag: string) => names.of(tag) ?? tag;
 	/** Languages asked about that have no wording yet. */
 	let asked = $state<string | null>(null);
 	let working = $state(false);
@@ -37,7 +36,7 @@
 		].filter((tag, i, all) => all.indexOf(tag) === i);
 		return tags.map((tag) => ({
 			tag,
-			name: nameOf(tag),
+			name: nameOfLanguage(tag),
 			people: counts.find((c) => c.language === tag)?.people ?? 0,
 			variant: wording.variants.find((v) => v.language === tag) ?? null,
 			original: tag === wording.language
@@ -138,8 +137,8 @@
 	<div class="ask small">
 		<span>
 			{people === 0
-				? `Nobody here reads ${nameOf(missing)}.`
-				: `${people} ${people === 1 ? 'person reads' : 'people read'} ${nameOf(missing)} and ${people === 1 ? 'gets' : 'get'} the original.`}
+				? `Nobody here reads ${nameOfLanguage(missing)}.`
+				: `${people} ${people === 1 ? 'person reads' : 'people read'} ${nameOfLanguage(missing)} and ${people === 1 ? 'gets' : 'get'} the original.`}
 		</span>
 		<Button size="small" kind="tertiary" disabled={working} on:click={() => draft(missing)}>
 			{working ? 'Drafting…' : 'Let the translator draft it'}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
+	import { nameOfLanguage } from '$lib/core/copy/language';
 	import type { ByHand } from '$lib/core/audience/audience';
 	import { phoneText } from '$lib/core/format/phone';
 	import { ways as allWays, type Way, type WaysByHand } from '$lib/core/plan/manifest';
@@ -29,13 +30,6 @@
 	const waysShown = $derived([...new Set(p.copies.map((c) => c.way))]);
 	const toggle = (way: Way, on: boolean) =>
 		onways(on ? [...ways, way] : ways.filter((w) => w !== way));
-	function languageName(tag: string): string {
-		try {
-			return new Intl.DisplayNames(['en'], { type: 'language' }).of(tag) ?? tag;
-		} catch {
-			return tag;
-		}
-	}
 </script>
 
 <details class="person" class:gone={p.leftOut.length > 0}>
@@ -48,7 +42,7 @@
 			{#each waysShown as way (way)}<WayMark {way} word />{/each}
 			{#if p.leftOut.length > 0}<span class="heed">{p.leftOut.join('. ')}</span>{/if}
 		</span>
-		<span class="quiet lang">{languageName(p.language)}</span>
+		<span class="quiet lang">{nameOfLanguage(p.language)}</span>
 	</summary>
 	<div class="more">
 		<dl>
@@ -59,7 +53,9 @@
 			{#if p.language !== '' && p.reads !== p.language && p.copies.length > 0}
 				<dt>Language</dt>
 				<dd>
-					would rather read {languageName(p.language)}; the wording is in {languageName(p.reads)}
+					would rather read {nameOfLanguage(p.language)}; the wording is in {nameOfLanguage(
+						p.reads
+					)}
 				</dd>
 			{/if}
 			{#each p.copies as c, i (i)}
@@ -71,7 +67,7 @@
 					{#if perStudent && c.about}<span class="quiet" dir="auto">for {c.about}</span>{/if}
 					{#if c.sharedWith}<span class="quiet">one copy, read together with {c.sharedWith}</span
 						>{/if}
-					{#if c.later}<span class="heed">leaves {c.later}, after quiet hours</span>{/if}
+					{#if c.later}<span class="heed">leaves {c.later}</span>{/if}
 				</dd>
 			{/each}
 			{#each p.notBy as b (b.way)}<dt>not by {b.way}</dt>

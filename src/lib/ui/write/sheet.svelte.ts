@@ -1,5 +1,7 @@
 import type { Audience, ByHand } from '$lib/core/audience/audience';
 import type { Way, WaysByHand } from '$lib/core/plan/manifest';
+import type { Turn } from '$lib/core/plan/turns';
+import type { CoverRule } from '$lib/core/track/coverage';
 import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
 import type { DispatchKind } from '$lib/core/roster/types';
 import type { Timing } from '$lib/core/time/timing';
@@ -21,10 +23,15 @@ export const newSheet = (): Draft => ({
 		perPerson: false,
 		waysByHand: [],
 		toSender: false,
+		accountByMail: false,
+		leastTried: false,
 		toColleagues: []
 	},
+	turns: [],
+	cover: 'adult',
+	chases: null,
 	wording: { language: 'en', words: emptyWords, variants: [] },
-	letter: { replyTo: '', sectionBefore: false, sectionLine: false, files: [] },
+	letter: { replyTo: '', askReceipt: false, sectionBefore: false, sectionLine: false, files: [] },
 	board: { from: null, until: null, pinned: false },
 	timing: { when: { kind: 'now' }, ends: null, urgent: false },
 	holdMinutes: 5
@@ -40,10 +47,16 @@ export class Sheet {
 	byHand = $state<ByHand[]>([]);
 	kind = $state<DispatchKind>('message');
 	ways = $state<Way[]>([]);
+	/** Never changed, only exchanged. */
+	turns = $state.raw<readonly Turn[]>([]);
+	cover = $state<CoverRule>('adult');
+	chases = $state<number | null>(null);
 	perStudent = $state(false);
 	perPerson = $state(false);
 	waysByHand = $state<WaysByHand[]>([]);
 	toSender = $state(false);
+	accountByMail = $state(false);
+	leastTried = $state(false);
 	toColleagues = $state<number[]>([]);
 	/** Never changed, only exchanged. */
 	wording = $state.raw<Wording>(newSheet().wording);
@@ -94,11 +107,16 @@ export class Sheet {
 		this.setAudience(data.audience);
 		this.kind = data.kind;
 		this.ways = [...data.ways];
+		this.turns = data.turns;
+		this.cover = data.cover;
+		this.chases = data.chases;
 		const { copies } = data;
 		this.perStudent = copies.perStudent;
 		this.perPerson = copies.perPerson;
 		this.waysByHand = copies.waysByHand.map((w) => ({ ...w, ways: [...w.ways] }));
 		this.toSender = copies.toSender;
+		this.accountByMail = copies.accountByMail;
+		this.leastTried = copies.leastTried;
 		this.toColleagues = [...copies.toColleagues];
 		this.wording = data.wording;
 		this.letter = data.letter;
@@ -139,11 +157,15 @@ export class Sheet {
 			kind: this.kind,
 			audience: this.audience,
 			ways: [...this.ways],
+			turns: [...this.turns],
+			chases: this.chases,
 			copies: {
 				perStudent: this.perStudent,
 				perPerson: this.perPerson,
 				waysByHand: $state.snapshot(this.waysByHand) as Draft['copies']['waysByHand'],
 				toSender: this.toSender,
+				accountByMail: this.accountByMail,
+				leastTried: this.leastTried,
 				toColleagues: [...this.toColleagues]
 			},
 			timing: this.timing,
@@ -155,6 +177,7 @@ export class Sheet {
 		return {
 			sheetKey: this.sheetKey,
 			...this.sending,
+			cover: this.cover,
 			wording: this.wording,
 			letter: this.letter,
 			board: this.board
@@ -335,7 +358,12 @@ export type KeptSheet = Draft & {
 export function keptSheet(place: string): KeptSheet | null {
 	try {
 		const data = JSON.parse(localStorage.getItem(place) ?? 'null') as KeptSheet | null;
-		return data?.audience?.version === 2 && data.wording && data.letter && data.board && data.timing
+		return data?.audience?.version === 2 &&
+			data.wording &&
+			data.letter &&
+			data.board &&
+			data.timing &&
+			data.turns
 			? data
 			: null;
 	} catch {

@@ -3,21 +3,25 @@ import { z } from 'zod';
 import { inboxOf, letterHappened, linkFollowed } from '$lib/server/desk/family';
 import { openedLink } from '$lib/server/open-link';
 import { services } from '$lib/server/services';
+import { visitorOf } from '$lib/server/visitor';
 import type { Actions, PageServerLoad } from './$types';
 
 const letterSchema = z.coerce.number().int().positive();
 
-export const load: PageServerLoad = async ({ params, url }) => {
+export const load: PageServerLoad = async (event) => {
+	const { params, url } = event;
 	const s = await services();
 	const link = await openedLink(s, params.token);
 	const inbox = await inboxOf(s.db, link.personId, `/f/${params.token}`);
 	// Asking for the page is itself the evidence that the link was followed.
-	if (link.deliveryId !== null) await linkFollowed(s.db, link.deliveryId);
+	if (link.deliveryId !== null) {
+		await linkFollowed(s.db, link.deliveryId, visitorOf(s, event));
+	}
 	const wanted = letterSchema.safeParse(url.searchParams.get('letter'));
 	const open =
 		inbox.letters.find((l) => wanted.success && l.dispatchId === wanted.data) ??
 		inbox.letters.find((l) => l.dispatchId === link.dispatchId) ??
-		inbox.letters.find((l) => l.seenAt === null) ??
+		inbox.letters.find((l) => l.seenAt === null && l.mayAcknowledge) ??
 		inbox.letters[0];
 	return { inbox, open: open?.dispatchId ?? null };
 };

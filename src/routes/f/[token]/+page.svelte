@@ -105,6 +105,8 @@
 						</p>
 						{#if letter.proofAs}
 							<p class="quiet">A proof: nobody else has it, and nothing is written down.</p>
+						{:else if !letter.mayAcknowledge}
+							<!-- Written by the courier itself. -->
 						{:else if letter.seenAt !== null}
 							<p class="seen" role="status">
 								{fillPhrase(phrases.seenAt, {
@@ -122,7 +124,7 @@
 					{:else}
 						<h2 class="shut">
 							<a href="?letter={letter.dispatchId}" dir="auto">{letter.subject}</a>
-							{#if letter.seenAt === null && !letter.proofAs}<span class="new"
+							{#if letter.seenAt === null && letter.mayAcknowledge}<span class="new"
 									>{phrases.notSeen}</span
 								>{/if}
 						</h2>

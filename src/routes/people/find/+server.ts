@@ -5,8 +5,8 @@ import { services } from '$lib/server/services';
 
 const searchSchema = z.object({
 	q: z.string().max(100).catch(''),
-	/** "staff" looks among staff only; "student" among students. */
-	among: z.enum(['anyone', 'staff', 'students']).catch('anyone')
+	/** "staff" looks among staff only, "students" among students, "seen" among all that the user may see. */
+	among: z.enum(['anyone', 'staff', 'students', 'seen']).catch('anyone')
 });
 
 /** People whose names begin like the search; a search that makes no sense finds nobody. */

@@ -4,7 +4,6 @@ import { callBack } from '$lib/server/desk/call-back';
 import { courierStatus } from '$lib/server/desk/courier-status';
 import { stopRest } from '$lib/server/desk/stop';
 import { ask } from '$lib/server/planner/planner';
-import { dispatchReach } from '$lib/server/desk/reach';
 import { services } from '$lib/server/services';
 import { redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
@@ -17,8 +16,10 @@ const filterSchema = z.object({
 		.enum([
 			'all',
 			'not-covered',
+			'weak',
 			'held',
 			'planned',
+			'spared',
 			'sent',
 			'delivered',
 			'failed',
@@ -26,6 +27,8 @@ const filterSchema = z.object({
 			'answered'
 		])
 		.catch('all'),
+	section: z.coerce.number().int().min(0).catch(0),
+	search: z.string().trim().max(100).catch(''),
 	page: z.coerce.number().int().min(1).max(100_000).catch(1)
 });
 
@@ -34,12 +37,15 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	const id = idSchema.safeParse(params.id);
 	if (!id.success) error(404, 'There is no dispatch at this address.');
 	const filter = filterSchema.parse({
-		way: url.searchParams.get('way') ?? 'all',
-		state: url.searchParams.get('state') ?? 'all',
-		page: url.searchParams.get('page') ?? 1
+		way: 'all',
+		state: 'all',
+		section: 0,
+		search: '',
+		page: 1,
+		...Object.fromEntries(url.searchParams)
 	});
 	const { db } = await services();
-	const reach = await dispatchReach(db, locals.user!, id.data, filter);
+	const reach = await ask('reach', locals.user!, id.data, filter);
 	if (!reach) error(404, 'There is no such dispatch, or it is not yours to see.');
 	return {
 		reach,
@@ -67,6 +73,12 @@ export const actions: Actions = {
 		return {
 			stopped: `${result.stopped} ${result.stopped === 1 ? 'copy was' : 'copies were'} stopped; ${result.left} had left.`
 		};
+	},
+	chase: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		const draft = id.success ? await ask('makeChase', locals.user!, id.data) : null;
+		if (draft === null) error(404, 'There is no such dispatch, or it is not yours to see.');
+		redirect(303, `/write?draft=${draft}`);
 	},
 	resume: async ({ params, locals }) => {
 		const id = idSchema.safeParse(params.id);

@@ -1,14 +1,22 @@
 <script lang="ts">
 	import { goto, invalidate, invalidateAll } from '$app/navigation';
 	import { enhance } from '$app/forms';
-	import { Button, InlineNotification, Select, SelectItem } from 'carbon-components-svelte';
+	import { Button, InlineNotification, Search, Select, SelectItem } from 'carbon-components-svelte';
 	import { ways as allWays } from '$lib/core/plan/manifest';
 	import { coveredWords } from '$lib/core/track/coverage';
 	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
+	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
+	import { nameOfLanguage } from '$lib/core/copy/language';
+	import { turnsWords } from '$lib/core/plan/turns';
+	import { coverWords } from '$lib/core/track/coverage';
+	import { stateWords } from '$lib/core/track/evidence';
+	import GrowthChart from '$lib/ui/reach/GrowthChart.svelte';
+	import Shares from '$lib/ui/reach/Shares.svelte';
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
 	import RosterField from '$lib/ui/reach/RosterField.svelte';
+	import Slip from '$lib/ui/parts/Slip.svelte';
 	import WayTotals from '$lib/ui/reach/WayTotals.svelte';
 
 	let { data, form } = $props();
@@ -47,16 +55,42 @@
 		}
 	});
 
-	function filter(change: { way?: string; state?: string; page?: number }) {
-		const next = { ...data.filter, page: 1, ...change };
-		const query = new URLSearchParams(
-			Object.entries(next)
-				.filter(([key, value]) => value !== 'all' && !(key === 'page' && value === 1))
-				.map(([key, value]) => [key, String(value)])
-		);
-		void goto(`?${query}`, { keepFocus: true, noScroll: true });
+	const usual = { way: 'all', state: 'all', section: 0, search: '', page: 1 };
+	function filter(change: Partial<typeof usual>) {
+		void goto(filterQuery({ ...data.filter, page: 1, ...change }, usual), {
+			keepFocus: true,
+			noScroll: true
+		});
 	}
-	const states = ['held', 'planned', 'sent', 'delivered', 'failed', 'read', 'answered'] as const;
+	const states = [
+		'held',
+		'planned',
+		'spared',
+		'sent',
+		'delivered',
+		'failed',
+		'read',
+		'answered'
+	] as const;
+	const sectionName = $derived(
+		reach.field.find((l) => l.sectionId === data.filter.section)?.section ?? ''
+	);
+	// svelte-ignore state_referenced_locally
+	let search = $state(data.filter.search);
+	let searchTimer: ReturnType<typeof setTimeout> | undefined;
+	function searchSoon(text: string) {
+		search = text;
+		clearTimeout(searchTimer);
+		searchTimer = setTimeout(() => filter({ search: search.trim() }), 250);
+	}
+	function showSection(section: number) {
+		filter({ section });
+		document.getElementById('copies')?.scrollIntoView({ block: 'start' });
+	}
+	/** Whether anything has left that could have been read. */
+	const hasLeft = $derived(
+		reach.byWay.some((w) => w.copies > (w.states.held ?? 0) + (w.states.planned ?? 0))
+	);
 	const allCopies = $derived(reach.byWay.reduce((sum, w) => sum + w.copies, 0));
 </script>
 
@@ -69,7 +103,11 @@
 				<a href="/reach">Reach</a> · <span dir="auto">{reach.subject}</span> ·
 				{#if reach.roundId !== null}<a href="/week/round/{reach.roundId}">one of a round</a> ·{/if}
 				{ahead || waits !== null ? 'leaves' : 'left'}
-				{nearTime(reach.leavesAt, data.frame!.now, zone)} · by {reach.sender}
+				{nearTime(reach.leavesAt, data.frame!.now, zone)} · by {reach.sender} · {turnsWords(
+					reach.ways,
+					reach.turns
+				)}{#if reach.rule !== 'adult'}
+					· covered when {coverWords[reach.rule]}{/if}
 			</p>
 			<h1 aria-live="polite">
 				{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
@@ -79,6 +117,24 @@
 					>{/if}
 			</h1>
 		</div>
+		{#if hasLeft}
+			<div class="acts">
+				<Button kind="tertiary" href="/reach/{reach.id}/account">Account</Button>
+				{#if reach.unreachable > 0 && reach.unit === 'students'}
+					<Button kind="tertiary" href="/reach/{reach.id}/calls">Phone calls</Button>
+				{/if}
+				{#if reach.covered < reach.students}<form method="post" action="?/chase">
+						<Button type="submit"
+							>Chase {reach.students - reach.covered}
+							{reach.unit === 'people'
+								? 'people'
+								: reach.students - reach.covered === 1
+									? 'student'
+									: 'students'}</Button
+						>
+					</form>{/if}
+			</div>
+		{/if}
 		{#if waits !== null}
 			<div class="hold">
 				<span class="heed">{waits}</span>
@@ -129,6 +185,20 @@
 			</form>
 		{/if}
 	</header>
+	{#if reach.chases || reach.chasedBy.length > 0}
+		<p class="small">
+			{#if reach.chases}Follows up <a href="/reach/{reach.chases.id}" dir="auto"
+					>{reach.chases.subject}</a
+				>.{/if}
+			{#if reach.chasedBy.length > 0}Followed up by {#each reach.chasedBy as other, i (other.id)}{i >
+					0
+						? ', '
+						: ''}<a href="/reach/{other.id}" dir="auto">{other.subject}</a>{/each}.{/if}
+			{#if reach.together}Together <b
+					>{coveredWords(reach.together.covered, reach.students, reach.unit)}</b
+				>.{/if}
+		</p>
+	{/if}
 	{#if form?.stopped}<p role="status">{form.stopped}</p>{/if}
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
@@ -136,30 +206,102 @@
 	{#if reach.state === 'scheduled'}<CourierNotice status={data.courier} {zone} />{/if}
 
 	<div class="two">
-		{#if reach.unit === 'students'}<RosterField field={reach.field} />{/if}
+		{#if reach.unit === 'students'}
+			<RosterField field={reach.field} dispatchId={reach.id} onsection={showSection} />
+		{/if}
 		<div class="side">
 			<WayTotals byWay={reach.byWay} />
-			{#if reach.leftOut.length > 0}
+			{#if reach.growth}
+				<GrowthChart
+					growth={reach.growth}
+					all={reach.students}
+					unit={reach.unit}
+					from={reach.leavesAt}
+					now={bench.now}
+					{zone}
+				/>
+			{/if}
+		</div>
+	</div>
+
+	{#if reach.bySchool.length + reach.byLanguage.length + reach.links.length + reach.leftOut > 0 || reach.byWayRead.length > 1}
+		<div class="parts">
+			{#if reach.bySchool.length > 0}
+				<Shares title="By school" what="covered" shares={reach.bySchool} />
+			{/if}
+			{#if reach.byLanguage.length > 0}
+				<Shares
+					title="By language of the family"
+					what="covered"
+					shares={reach.byLanguage}
+					nameOf={nameOfLanguage}
+				/>
+			{/if}
+			{#if reach.byWayRead.length > 1}
+				<Shares title="Copies read, by way" what="read" shares={reach.byWayRead} />
+			{/if}
+			{#if reach.links.length > 0}
 				<section>
-					<h2>Left out <span class="heed">{reach.leftOut.length}</span></h2>
-					<!-- Scrolls by keyboard too. -->
-					<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-					<ul class="out" tabindex="0" aria-label="People left out">
-						{#each reach.leftOut as line, i (i)}
+					<h3>Links followed</h3>
+					<ul class="lines">
+						{#each reach.links as link (link.href)}
 							<li>
-								<span dir="auto">{line.name}</span>
-								<span class="quiet small" dir="auto">for {line.students}. {line.why}</span>
+								<details>
+									<summary
+										><b>{link.people}</b>
+										{link.people === 1 ? 'person' : 'people'}
+										<span class="mono href">{link.href}</span>{#if link.machines > 0}<span
+												class="quiet small"
+											>
+												and {link.machines} that only a machine may have followed</span
+											>{/if}</summary
+									>
+									<p class="small" dir="auto">{link.names.join(', ') || 'Nobody yet.'}</p>
+								</details>
 							</li>
 						{/each}
 					</ul>
 				</section>
 			{/if}
+			{#if reach.leftOut > 0}
+				<section>
+					<h3>Left out <span class="heed">{reach.leftOut}</span></h3>
+					<!-- Scrolls by keyboard too. -->
+					<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+					<ul class="out" tabindex="0" aria-label="People left out">
+						{#each reach.leftOutFirst as line (line.personId)}
+							<li>
+								<span dir="auto">{line.name}</span>
+								<span class="quiet small" dir="auto">for {line.students}. {line.why}</span>
+							</li>
+						{/each}
+						{#if reach.leftOut > reach.leftOutFirst.length}
+							<li class="quiet small">
+								and {reach.leftOut - reach.leftOutFirst.length} more
+							</li>
+						{/if}
+					</ul>
+				</section>
+			{/if}
 		</div>
-	</div>
+	{/if}
 
-	<section>
+	<section id="copies">
 		<div class="bar">
 			<h2>Every copy</h2>
+			{#if data.filter.section > 0 && sectionName}
+				<ul>
+					<Slip label="Copies of all sections" onremove={() => filter({ section: 0 })}
+						>{sectionName}</Slip
+					>
+				</ul>
+			{/if}
+			<Search
+				size="sm"
+				labelText="Find a person or student"
+				placeholder="Find a person or student"
+				bind:value={() => search, (text) => searchSoon(String(text ?? ''))}
+			/>
 			<Select
 				inline
 				size="sm"
@@ -169,7 +311,11 @@
 			>
 				<SelectItem value="all" text="all states" />
 				<SelectItem value="not-covered" text="for students not covered" />
-				{#each states as state (state)}<SelectItem value={state} text={state} />{/each}
+				{#if reach.weak > 0}<SelectItem
+						value="weak"
+						text="weak evidence only ({reach.weak})"
+					/>{/if}
+				{#each states as state (state)}<SelectItem value={state} text={stateWords[state]} />{/each}
 			</Select>
 			<Select
 				inline
@@ -185,6 +331,7 @@
 		</div>
 		<DeliveryTable
 			lines={reach.deliveries}
+			habits={reach.habits}
 			found={reach.found}
 			page={data.filter.page}
 			{zone}
@@ -211,6 +358,10 @@
 		font-size: 27px;
 		letter-spacing: -0.015em;
 		margin-top: 6px;
+	}
+	.acts {
+		display: flex;
+		gap: 8px;
 	}
 	.hold {
 		display: flex;
@@ -240,6 +391,25 @@
 		display: grid;
 		padding: 5px 0;
 		border-bottom: 1px solid var(--line);
+	}
+	.parts {
+		display: grid;
+		grid-template-columns: repeat(auto-fit, minmax(330px, 1fr));
+		gap: 20px 32px;
+		align-items: start;
+	}
+	.lines li {
+		padding: 4px 0;
+		border-top: 1px solid var(--line);
+	}
+	.lines summary {
+		cursor: pointer;
+	}
+	.href {
+		overflow-wrap: anywhere;
+	}
+	#copies :global(.bx--search) {
+		flex: 0 1 260px;
 	}
 	.bar {
 		display: flex;

@@ -4,15 +4,17 @@ import { openFile } from '$lib/server/desk/open-file';
 import { fileResponse } from '$lib/server/file-response';
 import { openedLink } from '$lib/server/open-link';
 import { services } from '$lib/server/services';
+import { visitorOf } from '$lib/server/visitor';
 
 const idSchema = z.coerce.number().int().positive();
 
 /** A file or picture of a letter, for whoever has the letter. */
-export const GET = async ({ params }) => {
+export const GET = async (event) => {
+	const { params } = event;
 	const s = await services();
 	const link = await openedLink(s, params.token);
 	const id = idSchema.safeParse(params.id);
-	const file = id.success ? await openFile(s.db, link, id.data) : null;
+	const file = id.success ? await openFile(s.db, link, id.data, visitorOf(s, event)) : null;
 	if (!file) error(404, 'No letter of yours holds this file. Open it from the letter again.');
 	return fileResponse(s.settings.dataFolder, file);
 };

@@ -1,0 +1,80 @@
+import { retryAt } from '../src/lib/core/time/retry';
+import { messageId, returnAddress } from '../src/lib/server/access/tokens';
+import { now } from '../src/lib/server/clock';
+import type { District } from '../src/lib/server/db/district';
+import type { Db } from '../src/lib/server/db/open';
+import type { MailGateway } from '../src/lib/server/gateway/mail';
+import type { Settings } from '../src/lib/server/settings';
+
+/** Letters to the staff have their own numbers below zero, far from those of proofs, so that no notification is taken for one about a delivery. */
+const numberOf = (noticeId: number) => -1_000_000_000 - noticeId;
+
+/** Sends the letters to the staff that are due. One that cannot go now waits on by the same rule as a copy; one for somebody without a mailbox stays in their inbox. */
+export async function sendNotices(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	district: District,
+	mail: MailGateway
+): Promise<void> {
+	const time = await now(db);
+	const waiting = await db.all<{
+		id: number;
+		subject: string;
+		html: string;
+		text: string;
+		replyTo: string | null;
+		name: string;
+		address: string | null;
+		attempts: number;
+	}>(
+		`SELECT notice.id, subject, html, text, reply_to AS replyTo, given_name || ' ' || family_name AS name,
+			coalesce(notice.address, (SELECT value FROM address WHERE address.person_id = notice.person_id
+				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts
+		FROM notice JOIN person ON person.id = person_id WHERE state = 'waiting' AND due_at <= $time
+		ORDER BY notice.id LIMIT 50`,
+		{ time }
+	);
+	for (const { id, name, address, attempts, ...letter } of waiting) {
+		const put = (state: string, detail: string, dueAt: number, tries: number) =>
+			db.run(
+				`UPDATE notice SET state = $state, detail = $detail, due_at = $dueAt, attempts = $tries WHERE id = $id`,
+				{ id, state, detail, dueAt, tries }
+			);
+		if (address === null) {
+			await put('inbox', 'no mailbox on file that works', time, attempts);
+			continue;
+		}
+		const outcome = await mail.send({
+			messageId: messageId(key, numberOf(id), settings.returnDomain),
+			date: new Date(time),
+			from: { name: district.name, address: district.mailFrom },
+			replyTo: letter.replyTo === null ? null : { name: '', address: letter.replyTo },
+			to: { name, address },
+			returnAddress: returnAddress(key, numberOf(id), settings.returnDomain),
+			subject: letter.subject,
+			html: letter.html,
+			text: letter.text,
+			language: 'en',
+			pictures: [],
+			attached: [],
+			stopLink: null,
+			// Written by a machine: nobody's absence note answers it (RFC 3834 section 5).
+			automatic: true
+		});
+		switch (outcome.kind) {
+			case 'unavailable':
+				return;
+			case 'accepted':
+				await put('sent', outcome.detail, time, attempts + 1);
+				break;
+			case 'refused':
+				await put('failed', outcome.detail, time, attempts + 1);
+				break;
+			case 'deferred': {
+				const next = retryAt(time, attempts + 1);
+				await put(next === null ? 'failed' : 'waiting', outcome.detail, next ?? time, attempts + 1);
+			}
+		}
+	}
+}

@@ -1,0 +1,165 @@
+import type { Way } from '../plan/manifest';
+import { stretchWords } from '../time/stretch';
+import { dayTime } from '../time/zone';
+import {
+	coverageSentence,
+	coverWords,
+	type Coverage,
+	type CoverageUnit,
+	type CoverRule
+} from './coverage';
+import { stateWords, type DeliveryState } from './evidence';
+import type { Growth } from './growth';
+import { percentWords, type Share } from './share';
+
+/** What an account is made from: counts of the rows that were sent. */
+export interface AccountInput {
+	readonly subject: string;
+	readonly sender: string;
+	/** The audience as a sentence. */
+	readonly audience: string;
+	/** The ways, at once or in turn, as a phrase. */
+	readonly ways: string;
+	readonly zone: string;
+	/** Instants, ms: of the first and last copy that left, and of the count. */
+	readonly firstAt: number | null;
+	readonly lastAt: number | null;
+	readonly now: number;
+	/** Whether nothing more is to leave, and whether it is over. */
+	readonly allLeft: boolean;
+	readonly ended: boolean;
+	readonly unit: CoverageUnit;
+	readonly rule: CoverRule;
+	readonly coverage: Omit<Coverage, 'standing'>;
+	/** People who were written to, each once. */
+	readonly people: number;
+	readonly byWay: readonly {
+		readonly way: Way;
+		readonly copies: number;
+		readonly states: Readonly<Partial<Record<DeliveryState, number>>>;
+	}[];
+	/** People without a copy, by the reason. */
+	readonly leftOut: readonly { readonly why: string; readonly people: number }[];
+	/** Copies that failed, by the reason. */
+	readonly failed: readonly { readonly why: string; readonly copies: number }[];
+	readonly bySchool: readonly (Share & { readonly name: string })[];
+	readonly growth: Growth | null;
+}
+
+/** A line of an account: what, how many, and a remark. */
+export interface AccountRow {
+	readonly label: string;
+	readonly value: string;
+	readonly note: string;
+}
+export interface AccountPart {
+	readonly heading: string;
+	readonly rows: readonly AccountRow[];
+}
+
+/** The account of a dispatch: to whom, by what, who has read it, and to whom not and why. The same words on the screen, in the mail and on paper. */
+export interface Account {
+	readonly title: string;
+	/** The one sentence that matters. */
+	readonly sentence: string;
+	/** When, by whom, to whom. */
+	readonly about: readonly string[];
+	readonly parts: readonly AccountPart[];
+}
+
+const order: readonly DeliveryState[] = [
+	'answered',
+	'read',
+	'delivered',
+	'sent',
+	'failed',
+	'spared',
+	'planned',
+	'held'
+];
+const row = (label: string, value: string | number, note = ''): AccountRow => ({
+	label,
+	value: String(value),
+	note
+});
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
+
+/** Makes the account of a dispatch. Parts that say nothing are left away. */
+export function accountOf(input: AccountInput): Account {
+	const { zone, byWay, coverage, unit, growth } = input;
+	const copies = byWay.reduce((sum, w) => sum + w.copies, 0);
+	const outPeople = input.leftOut.reduce((sum, l) => sum + l.people, 0);
+	const failedCopies = input.failed.reduce((sum, f) => sum + f.copies, 0);
+	const left =
+		input.firstAt === null
+			? 'Nothing has left yet.'
+			: input.lastAt !== null && input.lastAt - input.firstAt >= 60_000
+				? `Left from ${dayTime(input.firstAt, zone)} to ${dayTime(input.lastAt, zone)}.`
+				: `Left ${dayTime(input.firstAt, zone)}.`;
+	const standing = input.ended
+		? 'It has ended.'
+		: input.allLeft
+			? 'All copies have left; reading goes on.'
+			: 'Not all copies have left yet.';
+	const parts: AccountPart[] = [
+		{
+			heading: `To whom: ${many(input.people, 'person', 'people')}, ${many(copies, 'copy', 'copies')}`,
+			rows: byWay.map(({ way, copies: n, states }) =>
+				row(
+					capital(way),
+					n,
+					order
+						.filter((s) => states[s])
+						.map((s) => `${states[s]} ${stateWords[s]}`)
+						.join(', ')
+				)
+			)
+		},
+		{
+			heading: `Not to whom, and why: ${many(outPeople, 'person', 'people')}`,
+			rows: input.leftOut.map((l) => row(l.why, l.people))
+		},
+		{
+			heading: `Copies that failed: ${failedCopies}`,
+			rows: input.failed.map((f) => row(capital(f.why), f.copies))
+		},
+		{
+			heading: 'How reading grew',
+			rows: (growth?.marks ?? []).map((m, i, all) =>
+				row(
+					i === all.length - 1 ? 'At this count' : `After ${stretchWords(m.minutes)}`,
+					`${m.count} of ${coverage.students}`
+				)
+			)
+		},
+		{
+			heading: 'By school',
+			rows: input.bySchool.map((s) => row(s.name, `${s.count} of ${s.of}`, percentWords(s)))
+		}
+	];
+	return {
+		title: input.subject,
+		sentence: `${coverageSentence({ ...coverage, standing: new Map() }, unit)}.`,
+		about: [
+			`${input.audience}, by ${input.ways}.`,
+			`Sent by ${input.sender}. ${left} ${standing}`,
+			unit === 'students' ? `A student is covered when ${coverWords[input.rule]}.` : '',
+			`Counted ${dayTime(input.now, zone)}.`
+		].filter(Boolean),
+		parts: parts.filter((p) => p.rows.length > 0)
+	};
+}
+
+/** An account as plain paragraphs, for a letter. */
+export const accountText = (account: Account): string =>
+	[
+		account.sentence,
+		account.about.join('\n'),
+		...account.parts.map((p) =>
+			[
+				p.heading,
+				...p.rows.map((r) => `- ${r.label}: ${r.value}${r.note ? ` (${r.note})` : ''}`)
+			].join('\n')
+		)
+	].join('\n\n');

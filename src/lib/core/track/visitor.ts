@@ -1,0 +1,29 @@
+/** What is known of a request for a picture or a link beside its address. */
+export interface Visit {
+	readonly method: string;
+	/** The User-Agent field (RFC 9110 section 10.1.5), empty where there is none. */
+	readonly agent: string;
+	/** The Sec-Purpose, Purpose or X-Moz field, by which a browser says that it fetches ahead of any click. */
+	readonly purpose: string;
+	/** For how many other people's copies the same visitor asked within the minute before. */
+	readonly othersJustNow: number;
+}
+
+/** So many people's letters opened from one place within a minute are opened by no reader (common practice; a classroom's readers share an address, so it is not one or two). */
+export const manyReaders = 5;
+
+/** Words by which programs that read pages name themselves in User-Agent; that they do is common practice (the RFC asks only for a product name). */
+const programs =
+	/bot\b|bot\/|crawl|spider|scan|preview|prefetch|monitor|validator|checker|curl\/|wget\/|python|java\/|go-http|okhttp|libwww|http-?client/i;
+
+/** Why a request is more likely a machine's than a reader's, in plain words; null where nothing speaks for it. */
+export function machineSigns({ method, agent, purpose, othersJustNow }: Visit): string | null {
+	if (method === 'HEAD') return 'only its head was asked for, as machines do';
+	if (/prefetch|prerender|preview/i.test(purpose)) return 'fetched ahead of any click';
+	if (agent.trim() === '') return 'whoever asked did not name a browser';
+	if (programs.test(agent)) return 'asked for by a program, not by a browser';
+	if (othersJustNow >= manyReaders) {
+		return `the same place opened the letters of ${othersJustNow} other people within a minute`;
+	}
+	return null;
+}

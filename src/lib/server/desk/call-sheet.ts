@@ -1,0 +1,144 @@
+import { reasonText, type Reason } from '../../core/audience/reasons';
+import { groupBy } from '../../core/roster/roster';
+import { isCovered, type StudentStanding } from '../../core/track/coverage';
+import type { User } from '../access/sessions';
+import type { Db, Query } from '../db/open';
+import { chainOf } from './chase-chain';
+import { coverageBy } from './coverage';
+import { dispatchHead } from './reach';
+
+/** An adult to be called about a student. */
+export interface ToCall {
+	readonly name: string;
+	readonly relation: string;
+	/** Every number on file, E.164: one that takes no texts may well be answered. */
+	readonly numbers: readonly string[];
+	/** Why they have not read, as far as it is known. */
+	readonly why: string;
+}
+
+export interface CallStudent {
+	readonly studentId: number;
+	readonly name: string;
+	readonly people: readonly ToCall[];
+}
+
+/** Students whose families are to be called, by section. */
+export interface CallSheet {
+	readonly subject: string;
+	readonly body: string;
+	readonly students: number;
+	readonly sections: readonly {
+		readonly section: string;
+		readonly school: string;
+		readonly students: readonly CallStudent[];
+	}[];
+}
+
+/** Whom to call: those whom no way reaches, or everyone who is not covered. */
+export type CallWhom = 'unreachable' | 'open';
+
+/** The sheet for phone calls about a dispatch, after it and all that followed it up; null where the user may not see it. Guardians with custody who are marked for correspondence, and no others. */
+export async function callSheet(
+	db: Db,
+	user: User,
+	id: number,
+	whom: CallWhom
+): Promise<CallSheet | null> {
+	const head = await dispatchHead(db, user, id);
+	if (!head) return null;
+	const chain = await chainOf(db, id);
+	const coverages = [...(await coverageBy(db, [id, ...chain.filter((c) => c > id)])).values()];
+	const standings = (student: number): StudentStanding[] =>
+		coverages.flatMap((c) => c.standing.get(student) ?? []);
+	const left = [...(coverages.find((c) => c.unit === 'students')?.standing.keys() ?? [])].filter(
+		(student) => {
+			const all = standings(student);
+			if (all.some(isCovered)) return false;
+			return whom === 'open' || all.every((s) => s === 'nobody' || s === 'failed');
+		}
+	);
+	const bind = { ids: JSON.stringify(left), id };
+	const students = await db.all<{
+		studentId: number;
+		name: string;
+		section: string;
+		school: string;
+	}>(
+		`SELECT student_id AS studentId, given_name || ' ' || family_name AS name,
+			coalesce(section.name, 'In no section') AS section, coalesce(school.name, '') AS school
+		FROM dispatch_student JOIN person ON person.id = student_id
+		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = person.school_id
+		WHERE dispatch_id = $id AND student_id IN (SELECT value FROM json_each($ids))
+		ORDER BY school.name, section.name, section_id, family_name, given_name`,
+		bind
+	);
+	const people = groupBy(
+		await db.all<{
+			studentId: number;
+			personId: number;
+			name: string;
+			relation: string;
+			numbers: string;
+		}>(
+			`SELECT student_id AS studentId, contact.person_id AS personId,
+				given_name || ' ' || family_name AS name, relation,
+				(SELECT json_group_array(value) FROM address WHERE person_id = contact.person_id AND way = 'text') AS numbers
+			FROM contact JOIN person ON person.id = contact.person_id
+			WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($ids))
+			ORDER BY family_name, given_name`,
+			{ ids: bind.ids }
+		),
+		(p) => p.studentId
+	);
+	const why = await whyNot(db, [id, ...chain.filter((c) => c > id)]);
+	const lines = students.map((s) => ({
+		...s,
+		people: (people.get(s.studentId) ?? []).map(({ personId, name, relation, numbers }) => ({
+			name,
+			relation,
+			numbers: JSON.parse(numbers) as string[],
+			why: why.get(personId) ?? ''
+		}))
+	}));
+	return {
+		subject: head.subject,
+		body: head.body,
+		students: lines.length,
+		sections: [...groupBy(lines, (l) => `${l.school}\n${l.section}`).values()].map((list) => ({
+			section: list[0]!.section,
+			school: list[0]!.school,
+			students: list.map(({ studentId, name, people: adults }) => ({
+				studentId,
+				name,
+				people: adults
+			}))
+		}))
+	};
+}
+
+/** What is known, by person, of why some dispatches were not read: the reason there was no copy, or what became of each. */
+async function whyNot(db: Query, ids: readonly number[]): Promise<Map<number, string>> {
+	const bind = { ids: JSON.stringify(ids) };
+	const out = await db.all<{ personId: number; reasons: string }>(
+		`SELECT person_id AS personId, reasons FROM left_out
+		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) ORDER BY dispatch_id`,
+		bind
+	);
+	const copies = await db.all<{ personId: number; words: string }>(
+		`SELECT person_id AS personId, group_concat(DISTINCT way || ' ' || state) AS words FROM delivery
+		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) GROUP BY person_id`,
+		bind
+	);
+	const why = new Map(
+		copies.map((c) => [
+			c.personId,
+			c.words.replaceAll(',', ', ').replaceAll('spared', 'not needed')
+		])
+	);
+	for (const { personId, reasons } of out) {
+		const text = (JSON.parse(reasons) as Reason[]).map(reasonText).join('. ');
+		if (!why.has(personId)) why.set(personId, text);
+	}
+	return why;
+}

@@ -1,0 +1,20 @@
+<script lang="ts">
+	import { phoneText } from '$lib/core/format/phone';
+
+	/** A mail address or a number as people read it; a long address breaks before its @. */
+	let { way, value }: { way: 'email' | 'text' | 'inbox'; value: string } = $props();
+	const at = $derived(way === 'email' ? value.lastIndexOf('@') : -1);
+</script>
+
+<span class="mono quiet"
+	>{#if at > 0}{value.slice(0, at)}<wbr />{value.slice(at)}{:else if way === 'text'}{phoneText(
+			value
+		)}{:else}{value}{/if}</span
+>
+
+<style>
+	span {
+		overflow-wrap: anywhere;
+		margin-inline-start: 4px;
+	}
+</style>

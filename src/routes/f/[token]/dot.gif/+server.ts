@@ -1,0 +1,18 @@
+import { openLink, pictureLoaded } from '$lib/server/desk/family';
+import { tokenSchema } from '$lib/server/open-link';
+import { services } from '$lib/server/services';
+import { visitorOf } from '$lib/server/visitor';
+
+/** One transparent dot (GIF89a). */
+const dot = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
+
+/** The picture in an email: asking for it is weak evidence. Whoever asks with a wrong token learns nothing. */
+export const GET = async (event) => {
+	const s = await services();
+	const token = tokenSchema.safeParse(event.params.token);
+	const link = token.success ? await openLink(s.db, token.data) : null;
+	if (link?.ok && link.deliveryId !== null) {
+		await pictureLoaded(s.db, link.deliveryId, visitorOf(s, event));
+	}
+	return new Response(dot, { headers: { 'content-type': 'image/gif' } });
+};

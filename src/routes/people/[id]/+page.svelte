@@ -1,0 +1,311 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { Checkbox, Pagination, Select, SelectItem } from 'carbon-components-svelte';
+	import { ways as allWays } from '$lib/core/plan/manifest';
+	import { stateWords } from '$lib/core/track/evidence';
+	import { dayName, nearTime } from '$lib/core/time/zone';
+	import { filterQuery } from '$lib/ui/parts/filter-query';
+	import StateRing from '$lib/ui/parts/StateRing.svelte';
+	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import Address from '$lib/ui/parts/Address.svelte';
+	import HabitLine from '$lib/ui/people/HabitLine.svelte';
+	import MendForm from '$lib/ui/people/MendForm.svelte';
+
+	/** One person: household, addresses and how they stand, own choices, reading habits, and the log. */
+	let { data, form } = $props();
+	const p = $derived(data.person);
+	const zone = $derived(data.frame!.zone);
+	const now = $derived(data.frame!.now);
+	const perPage = 25;
+	const states = [
+		'planned',
+		'held',
+		'spared',
+		'sent',
+		'delivered',
+		'read',
+		'answered',
+		'failed'
+	] as const;
+	const consents = { in: 'opted in', out: 'opted out', unknown: 'has not opted in' } as const;
+
+	const usual = { way: 'all', state: 'all', mine: false, page: 1 };
+	function filter(change: Partial<typeof usual>) {
+		void goto(filterQuery({ ...data.filter, page: 1, ...change }, usual), {
+			keepFocus: true,
+			noScroll: true
+		});
+	}
+</script>
+
+<svelte:head><title>{p.name} · People · Idle Courier</title></svelte:head>
+
+<div class="page">
+	<header>
+		<p class="quiet">
+			<a href="/people">People</a> · {p.kind === 'student' ? 'student' : p.note || 'contact'}
+		</p>
+		<h1 dir="auto">{p.name}</h1>
+		<p class="quiet">
+			{[
+				p.kind === 'student' ? p.note : '',
+				`reads ${p.language}`,
+				p.hasInbox ? 'has an inbox' : 'no inbox',
+				...p.declined
+			]
+				.filter(Boolean)
+				.join(' · ')}
+		</p>
+	</header>
+	{#if form && 'said' in form}<p class="good" role="status">{form.said}</p>{/if}
+
+	<div class="two">
+		<div class="facts">
+			<section>
+				<h2>Addresses</h2>
+				<ul class="lines">
+					{#each p.addresses as a (a.id)}
+						{@const mine = form && 'why' in form && form.id === a.id ? form : null}
+						<li>
+							<WayMark way={a.way} />
+							<Address way={a.way} value={a.value} />
+							{#if a.way === 'text'}<span class="quiet small">{consents[a.consent]}</span>
+							{:else if a.consent === 'out'}<span class="quiet small">asked for no email</span>{/if}
+							{#if a.failing}
+								<p class="fail small">
+									{a.failing}{#if a.since}, since {dayName(a.since, zone)}{/if}
+								</p>
+								{#if p.mayMend}
+									<MendForm
+										id={a.id}
+										way={a.way}
+										value={a.value}
+										typed={mine?.value ?? ''}
+										why={mine?.why ?? ''}
+										action="?/mend"
+									/>
+								{/if}
+							{:else if a.mended}
+								<p class="quiet small">
+									mended {dayName(a.mended.at, zone)} by {a.mended.by}{a.mended.before !== a.value
+										? `, before ${a.mended.before}`
+										: ''}
+								</p>
+							{/if}
+						</li>
+					{:else}
+						<li class="quiet">None on file.</li>
+					{/each}
+				</ul>
+			</section>
+			{#if p.ties.length > 0}
+				<section>
+					<h2>{p.kind === 'student' ? 'Contacts' : 'Students'}</h2>
+					<ul class="lines">
+						{#each p.ties as tie (tie.personId)}
+							<li>
+								<a href="/people/{tie.personId}" dir="auto">{tie.name}</a>
+								<span class="quiet small"
+									>{[tie.relation, tie.notes].filter(Boolean).join(', ')}</span
+								>
+							</li>
+						{/each}
+					</ul>
+				</section>
+			{/if}
+			{#each p.households as home, i (i)}
+				<section>
+					<h2>{p.households.length > 1 ? `Household ${i + 1}` : 'Household'}</h2>
+					<p dir="auto" class="small">
+						{#each home.members as m, n (m.personId)}{n > 0 ? ', ' : ''}<a
+								href="/people/{m.personId}">{m.name}</a
+							>{:else}lives alone{/each}
+					</p>
+				</section>
+			{/each}
+			{#if p.sections.length > 0}
+				<section>
+					<h2>Sections</h2>
+					<p class="small" dir="auto">{p.sections.join(', ')}</p>
+				</section>
+			{/if}
+		</div>
+
+		<div class="main">
+			{#if p.habits.length > 0}
+				<section>
+					<h2>How this person reads us</h2>
+					<ul>
+						{#each p.habits as habit (habit.way)}<HabitLine {habit} />{/each}
+					</ul>
+					<p class="quiet small">
+						The line runs from none to all; the band holds the true share in 9 of 10 such cases, the
+						thin mark is everybody’s. Newer copies weigh more; those of the last three days are not
+						in yet.
+					</p>
+				</section>
+			{/if}
+			<section>
+				<div class="bar">
+					<h2>
+						{p.kind === 'student' ? 'Sent to or about' : 'Sent to'}
+						<span dir="auto">{p.name}</span>
+						<span class="quiet">{p.found}</span>
+					</h2>
+					<Select
+						inline
+						size="sm"
+						labelText="State"
+						selected={data.filter.state}
+						on:update={(e) => filter({ state: String(e.detail) })}
+					>
+						<SelectItem value="all" text="all" />
+						{#each states as state (state)}<SelectItem
+								value={state}
+								text={stateWords[state]}
+							/>{/each}
+						<SelectItem value="left-out" text="left out" />
+					</Select>
+					<Select
+						inline
+						size="sm"
+						labelText="Way"
+						selected={data.filter.way}
+						on:update={(e) => filter({ way: String(e.detail) })}
+					>
+						<SelectItem value="all" text="all ways" />
+						{#each allWays as way (way)}<SelectItem value={way} text={way} />{/each}
+					</Select>
+					{#if p.seesOthers}
+						<Checkbox
+							labelText="only mine"
+							checked={data.filter.mine}
+							on:check={(e) => filter({ mine: e.detail })}
+						/>
+					{:else}
+						<span class="quiet small">what you sent</span>
+					{/if}
+				</div>
+				<ul class="log">
+					{#each p.log as entry (entry.dispatchId)}
+						<li>
+							<div class="line">
+								<span class="mono when">{nearTime(entry.leavesAt, now, zone)}</span>
+								<span>
+									<a href="/reach/{entry.dispatchId}" dir="auto">{entry.subject}</a>
+									<span class="quiet small">by {entry.sender}</span>
+								</span>
+							</div>
+							{#each entry.copies as c (c.id)}
+								{@const last = c.evidence.at(-1)}
+								<div class="copy">
+									<span class="state" class:fail={c.state === 'failed'}
+										><StateRing state={c.state} strength={c.strength} label="" />{stateWords[
+											c.state
+										]}</span
+									>
+									<WayMark way={c.way} word />
+									<span class="small">
+										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span>;
+										{/if}{#if c.step > 0}turn {c.step + 1};
+										{/if}{last ? `${last.detail}, ${nearTime(last.at, now, zone)}` : ''}</span
+									>
+								</div>
+							{/each}
+							{#if entry.leftOut}
+								<div class="copy">
+									<span class="state"><StateRing state="nobody" label="" />left out</span>
+									<span></span>
+									<span class="small heed" dir="auto">{entry.leftOut}</span>
+								</div>
+							{/if}
+						</li>
+					{:else}
+						<li class="quiet">
+							{data.filter.way === 'all' && data.filter.state === 'all' && !data.filter.mine
+								? 'Nothing has been sent yet.'
+								: 'Nothing fits this filter.'}
+						</li>
+					{/each}
+				</ul>
+				{#if p.found > perPage}
+					<Pagination
+						totalItems={p.found}
+						pageSize={perPage}
+						pageSizeInputDisabled
+						page={data.filter.page}
+						on:change={(e) => {
+							if (e.detail.page && e.detail.page !== data.filter.page)
+								filter({ page: e.detail.page });
+						}}
+					/>
+				{/if}
+			</section>
+		</div>
+	</div>
+</div>
+
+<style>
+	.page {
+		padding: 16px 24px 40px;
+		display: grid;
+		gap: 12px;
+	}
+	.two {
+		display: grid;
+		grid-template-columns: 320px minmax(0, 1fr);
+		gap: 36px;
+		align-items: start;
+	}
+	.facts,
+	.main {
+		display: grid;
+		gap: 18px;
+	}
+	.lines li {
+		padding: 5px 0;
+		border-top: 1px solid var(--line);
+	}
+	.bar {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 6px 18px;
+		align-items: center;
+		margin-bottom: 4px;
+	}
+	.bar :global(.bx--form-item) {
+		flex: none;
+	}
+	.log > li {
+		padding: 7px 0;
+		border-top: 1px solid var(--line);
+	}
+	.line {
+		display: grid;
+		grid-template-columns: 170px 1fr;
+		gap: 12px;
+		align-items: baseline;
+	}
+	.copy {
+		display: grid;
+		grid-template-columns: 110px 76px 1fr;
+		gap: 12px;
+		margin-inline-start: 182px;
+		padding-top: 3px;
+		align-items: baseline;
+	}
+	.state {
+		display: inline-flex;
+		gap: 6px;
+		align-items: center;
+	}
+	@media (max-width: 1000px) {
+		.two,
+		.line {
+			grid-template-columns: minmax(0, 1fr);
+		}
+		.copy {
+			margin-inline-start: 0;
+		}
+	}
+</style>

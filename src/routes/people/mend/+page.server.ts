@@ -1,0 +1,32 @@
+import { fail } from '@sveltejs/kit';
+import { failingAddresses, mendAddress, mendSchema } from '$lib/server/desk/mend';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => {
+	const { db } = await services();
+	return {
+		failing: await failingAddresses(db, locals.user!),
+		// A teacher sees those of own students' families; mending is the office's.
+		mayMend: locals.user!.role !== 'teacher'
+	};
+};
+
+export const actions: Actions = {
+	default: async ({ request, locals }) => {
+		const form = Object.fromEntries(await request.formData());
+		const parsed = mendSchema.safeParse(form);
+		if (!parsed.success) {
+			return fail(400, {
+				id: 0,
+				value: '',
+				why: 'This address is not on the list any more. Load it again.'
+			});
+		}
+		const { db } = await services();
+		const result = await mendAddress(db, locals.user!, parsed.data);
+		return result.ok
+			? { said: result.said }
+			: fail(400, { id: parsed.data.id, value: parsed.data.value, why: result.why });
+	}
+};

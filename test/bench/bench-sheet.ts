@@ -1,0 +1,71 @@
+import { randomUUID } from 'node:crypto';
+import { wordingOf } from '../../src/lib/core/copy/words';
+import type { Way } from '../../src/lib/core/plan/manifest';
+import { usualTiming } from '../../src/lib/core/time/timing';
+import type { User } from '../../src/lib/server/access/sessions';
+import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
+import type { Db } from '../../src/lib/server/db/open';
+import {
+	usualBoard,
+	usualCopies,
+	usualFollowing,
+	usualLetter,
+	type Sheet
+} from '../../src/lib/server/desk/sheet';
+
+/** A sheet to the guardians of some schools of the large district, as a coordinator sends it at once. */
+export const benchSheet = (
+	schoolIds: readonly number[],
+	ways: readonly Way[],
+	over: Partial<Sheet> = {}
+): Sheet => ({
+	sheetKey: randomUUID(),
+	kind: 'message',
+	audience: {
+		version: 2,
+		lines: [
+			{
+				verb: 'and',
+				to: [{ kind: 'guardians' }],
+				of: { kind: 'schools', ids: [...schoolIds] },
+				only: []
+			}
+		],
+		byHand: []
+	},
+	ways: [...ways],
+	...usualFollowing,
+	copies: usualCopies,
+	wording: wordingOf(
+		'Late boats on Friday',
+		'Dear {{first_name}},\n\nthe 7:20 boat leaves at 8:00 on Friday. First period begins at 8:55 for {{student}}; nobody is marked late.'
+	),
+	letter: usualLetter,
+	board: usualBoard,
+	timing: usualTiming,
+	holdMinutes: 0,
+	...over
+});
+
+/** Gives the large district its settings and somebody who may send. */
+export async function openFor(db: Db): Promise<User> {
+	await writeSetting(
+		db,
+		'district',
+		districtSchema.parse({
+			name: 'Brackwater Isles',
+			zone: 'America/New_York',
+			mailFrom: 'letters@brackwater.example',
+			textFrom: '12075550100',
+			linkDays: 180,
+			quietDays: 'never',
+			quiet: { text: { fromMinute: 0, toMinute: 0 }, mail: { fromMinute: 0, toMinute: 0 } }
+		})
+	);
+	const personId = (await db.one<{ id: number }>('SELECT min(person_id) AS id FROM staff'))!.id;
+	await db.run(
+		`INSERT OR IGNORE INTO sign_in VALUES ($id, 'bench', 'x', 'coordinator', NULL, 'Bench')`,
+		{ id: personId }
+	);
+	return { personId, name: 'Bench', role: 'coordinator', schoolId: null, title: 'Bench' };
+}
