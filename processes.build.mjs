@@ -4,6 +4,7 @@ import { build } from 'esbuild';
 await build({
 	entryPoints: {
 		courier: 'courier/main.ts',
+		'gateway-thread': 'courier/gateway-thread.ts',
 		mailhouse: 'standin/mailhouse/main.ts',
 		exchange: 'standin/exchange/main.ts',
 		translator: 'standin/translator/main.ts',

@@ -107,30 +107,30 @@ export async function claim(
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
-	return db.write(async (tx) => {
-		if (!(await me.holds(tx))) return [];
-		const ids = JSON.stringify(
-			(
-				await tx.all<{ id: number }>(
-					`SELECT id FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
-					{ way, time, limit }
-				)
-			).map((r) => r.id)
+	const ids = await db.write(async (tx) => {
+		if (!(await me.holds(tx))) return null;
+		const found = await tx.all<{ id: number }>(
+			`SELECT id FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
+			{ way, time, limit }
 		);
+		const ids = JSON.stringify(found.map((r) => r.id));
 		await tx.run(
 			`UPDATE delivery SET claimed_by = $me, attempts = attempts + 1
 			WHERE id IN (SELECT value FROM json_each($ids))`,
 			{ me: me.instance, ids }
 		);
-		const rows = await tx.all<Omit<Claimed, 'facts' | 'language'>>(
-			`SELECT id, dispatch_id AS dispatchId, way, address, attempts FROM delivery
-			WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
-			{ ids }
-		);
-		const facts = await deliveryFacts(
-			tx,
-			rows.map((r) => r.id)
-		);
-		return rows.map((r) => ({ ...r, ...facts.get(r.id)! }));
+		return ids;
 	});
+	if (ids === null) return [];
+	// Read outside the write lock: what is claimed nobody else changes.
+	const rows = await db.all<Omit<Claimed, 'facts' | 'language'>>(
+		`SELECT id, dispatch_id AS dispatchId, way, address, attempts FROM delivery
+		WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
+		{ ids }
+	);
+	const facts = await deliveryFacts(
+		db,
+		rows.map((r) => r.id)
+	);
+	return rows.map((r) => ({ ...r, ...facts.get(r.id)! }));
 }

@@ -12,11 +12,11 @@ import { holdUp, nextToPlan, replan } from '../src/lib/server/desk/replan';
 import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/letters';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
 import type { Db } from '../src/lib/server/db/open';
-import { mailGateway } from '../src/lib/server/gateway/mail';
+import { mailGateway, type MailGateway } from '../src/lib/server/gateway/mail';
 import { letterParts } from './letter-parts';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { returnMailServer, type Returned } from '../src/lib/server/gateway/return-mail';
-import { textGateway } from '../src/lib/server/gateway/text';
+import { textGateway, type ReceiptHandler, type TextGateway } from '../src/lib/server/gateway/text';
 import type { Settings } from '../src/lib/server/settings';
 import { lapse, placeInbox, spare, type Claimed } from './claim';
 import { healthDesk } from './health';
@@ -60,15 +60,24 @@ async function untilNone(step: () => Promise<number>): Promise<number> {
 	}
 }
 
-/**
- * `plan` works a scheduled dispatch out again; the courier's process has it done by a thread of its
- * own, so that copies of others go on leaving meanwhile.
- */
+/** What the courier's process has done by threads of their own, so that copies go on leaving meanwhile. */
+export interface CourierParts {
+	/** Works a scheduled dispatch out again. */
+	readonly plan: (dispatchId: number) => Promise<void>;
+	readonly mail: (url: string) => MailGateway;
+	readonly text: (url: string, onReceipt: ReceiptHandler) => TextGateway;
+}
+
+/** Makes the courier of a database. Without `parts` it does all in the caller's thread. */
 export function makeCourier(
 	db: Db,
 	settings: Settings,
 	key: Buffer,
-	plan: (dispatchId: number) => Promise<void> = (id) => replan(db, key, id)
+	{
+		plan = (id) => replan(db, key, id),
+		mail: mailBy = mailGateway,
+		text: textBy = textGateway
+	}: Partial<CourierParts> = {}
 ): Courier {
 	const me = identity(db);
 	let closing = false;
@@ -101,8 +110,8 @@ export function makeCourier(
 			return items.map(() => undefined);
 		})
 	);
-	const mail = mailGateway(settings.smtpUrl);
-	const text = textGateway(settings.smppUrl, takeReceipt);
+	const mail = mailBy(settings.smtpUrl);
+	const text = textBy(settings.smppUrl, takeReceipt);
 	/** How often in a row each dispatch could not be planned. */
 	const troubles = new Map<number, number>();
 	const pace = pacer();
@@ -177,7 +186,7 @@ export function makeCourier(
 		makeSender(db, me, pace, {
 			way,
 			perMinute: async () => (await readDistrict(db)).pace[way],
-			down: () => (way === 'email' ? null : text.down()),
+			down: async (again) => (way === 'text' ? text.down() : again ? await mail.reachable() : null),
 			prepare: way === 'email' ? emailsOf : textsOf,
 			clock: () => Date.now() + clockOffset,
 			settle,

@@ -3,6 +3,7 @@ import { openDatabase } from '../src/lib/server/db/open';
 import { linkKey, readSettings } from '../src/lib/server/settings';
 import { ask } from '../src/lib/server/planner/planner';
 import { makeCourier } from './courier';
+import { threadedMail, threadedText } from './threaded';
 
 /**
  * The courier, a process of its own. It shares only the database with the web server; either can be
@@ -17,8 +18,13 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 const settings = readSettings();
 const db = await openDatabase(settings.databaseFile);
 await migrate(db);
-// Planning the whole district takes seconds: a thread does it while copies go on leaving.
-const courier = makeCourier(db, settings, linkKey(settings.dataFolder), (id) => ask('replan', id));
+const gatewayFile = new URL('gateway-thread.js', import.meta.url);
+const courier = makeCourier(db, settings, linkKey(settings.dataFolder), {
+	// Planning the whole district takes seconds: a thread does it while copies go on leaving.
+	plan: (id) => ask('replan', id),
+	mail: (url) => threadedMail(gatewayFile, url),
+	text: (url, onReceipt) => threadedText(gatewayFile, url, onReceipt)
+});
 
 let settling: Promise<unknown> | null = null;
 function settleMeanwhile(): void {

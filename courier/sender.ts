@@ -26,8 +26,8 @@ export interface SenderParts {
 	readonly way: 'email' | 'text';
 	/** Copies a minute that the provider takes; null for as many as there are. */
 	perMinute(): Promise<number | null>;
-	/** Why the provider cannot be spoken to, or null. */
-	down(): string | null;
+	/** Why the provider cannot be spoken to, or null. `again` where it was away at the last try, so that asking it is worth a connection. */
+	down(again: boolean): Promise<string | null>;
 	/** Makes ready what some copies have in common; what comes back hands one of them over. */
 	prepare(copies: readonly Claimed[]): Promise<(copy: Claimed) => Promise<Outcome>>;
 	/** The time of the job, ms. */
@@ -53,10 +53,13 @@ export function makeSender(db: Db, me: Identity, pace: Pacer, parts: SenderParts
 	const { way } = parts;
 	let pausedUntil = 0;
 	let slowMs = 0;
+	let wasAway = false;
 	return {
 		async run() {
 			if (Date.now() < pausedUntil) return 0;
-			const notThere = parts.down();
+			// Asked before copies are claimed: with the provider away, none needs to be taken up and given back.
+			const notThere = await parts.down(wasAway);
+			wasAway = notThere !== null;
 			if (notThere !== null) {
 				pausedUntil = Date.now() + awayMs;
 				await parts.says(notThere, 0);
@@ -122,6 +125,7 @@ export function makeSender(db: Db, me: Identity, pace: Pacer, parts: SenderParts
 			if (unwritable) throw (unwritable as { readonly error: unknown }).error;
 			if (tooMuch()) slowMs = Math.min(slow.mostMs, Math.max(slow.firstMs, slowMs * 2));
 			else if (handled > 0) slowMs = 0;
+			wasAway = away !== null;
 			pausedUntil = Date.now() + (away === null ? (tooMuch() ? slowMs : 0) : awayMs);
 			if (handled > 0 || away !== null) await parts.says(away, slowMs);
 			return settled;

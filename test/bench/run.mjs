@@ -124,10 +124,9 @@ for (const [way, baseline, wanted] of [
 	say(
 		`  ${sent.copies} ${way}s   ${(rate(sent) / rate(bare)).toFixed(2)} of its rate (${rate(sent).toFixed(0)} to ${rate(bare).toFixed(0)} a second); wanted at least ${wanted}`
 	);
-	if (sent.most > 0)
-		say(
-			`  memory           ${(sent.most / sent.early).toFixed(2)} times what it was in the first three seconds (${sent.most.toFixed(0)} MB)`
-		);
+	say(
+		`  memory           ${times(sent.second / sent.first)} in the second half what it was in the first, at their peaks (${sent.second.toFixed(0)} MB); wanted flat`
+	);
 }
 
 say();

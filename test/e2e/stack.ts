@@ -19,6 +19,8 @@ export interface Stack {
 	start(name: ProcessName): Promise<void>;
 	/** Ends a process; with SIGKILL it gets no chance to tidy up. */
 	stop(name: ProcessName, signal?: 'SIGTERM' | 'SIGKILL'): Promise<void>;
+	/** Starts what a test that failed has left stopped. */
+	mend(): Promise<void>;
 	/** A browser window of its own, with every request that leaves the origin noted. */
 	context(options?: { width?: number; height?: number }): Promise<BrowserContext>;
 	/** A page signed in as one of the samples. */
@@ -215,6 +217,11 @@ async function make(): Promise<Stack> {
 		db,
 		start,
 		stop,
+		async mend() {
+			for (const name of ['mailhouse', 'exchange', 'translator', 'courier'] as const) {
+				if (!running.has(name)) await start(name);
+			}
+		},
 		context,
 		signedIn,
 		outside,
@@ -234,8 +241,11 @@ let shared: Promise<Stack> | undefined;
 /** One stack for all files: what a test needs to be another way, it sets back. */
 export const stack = (): Promise<Stack> => (shared ??= make());
 
-/** Mocha's root hooks: the stack ends with the last test. */
+/** Mocha's root hooks: a test that fails in the middle of an outage fails alone; the stack ends with the last test. */
 export const mochaHooks = {
+	async afterEach(this: Mocha.Context) {
+		if (shared && this.currentTest?.state === 'failed') await (await shared).mend();
+	},
 	async afterAll() {
 		if (shared) await (await shared).close();
 	}

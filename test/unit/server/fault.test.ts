@@ -320,7 +320,7 @@ describe('the courier when things go wrong', () => {
 		const sender = makeSender(school.db, me, pacer(), {
 			way: 'text',
 			perMinute: async () => null,
-			down: () => null,
+			down: () => Promise.resolve(null),
 			prepare: async () => async (): Promise<Outcome> => {
 				asked += 1;
 				return busy

@@ -139,9 +139,11 @@ describe('when it leaves', () => {
 		const good = (await atTime('2027-03-12T14:16')).dispatchId;
 		await moveTo(school.db, at('2027-03-12T14:10'));
 		const settings = readSettings({ IDLE_COURIER_DATA: school.folder });
-		const courier = makeCourier(school.db, settings, key, async (id) => {
-			if (id === bad) throw new Error('out of luck');
-			await replan(school.db, key, id);
+		const courier = makeCourier(school.db, settings, key, {
+			plan: async (id) => {
+				if (id === bad) throw new Error('out of luck');
+				await replan(school.db, key, id);
+			}
 		});
 		expect(await courier.beat()).to.equal(true);
 		for (let i = 0; i < 5; i += 1) {

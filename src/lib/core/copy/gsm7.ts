@@ -31,3 +31,12 @@ for (const [char, code] of Object.entries(extension)) septets.set(char, [0x1b, c
 
 /** The septets of one character: one, two for the extension table, or undefined where 7 bits do not hold it. */
 export const septetsOf = (char: string): readonly number[] | undefined => septets.get(char);
+
+const oneEach = new RegExp(
+	`^[${[...basic]
+		.filter((char) => char !== '\u001b')
+		.join('')
+		.replace(/[-\\\]^]/g, '\\$&')}]*$`
+);
+/** Whether each character of a text is one septet: most texts are so, and are measured by their length. */
+export const isOneSeptetEach = (text: string): boolean => oneEach.test(text);

@@ -1,4 +1,4 @@
-import { septetsOf } from './gsm7';
+import { isOneSeptetEach, septetsOf } from './gsm7';
 
 /** The true length of a text message. */
 export interface TextLength {
@@ -29,6 +29,7 @@ export const room = {
  * pair) is never cut in two, so a part may stay one unit short.
  */
 export function measureText(text: string): TextLength {
+	if (isOneSeptetEach(text)) return measureSeptets(text.length);
 	const sizes: number[] = [];
 	const forcing = new Set<string>();
 	for (const char of text) {
@@ -67,4 +68,13 @@ export function measureText(text: string): TextLength {
 		unitsLeft: joined - filled,
 		forcing: [...forcing]
 	};
+}
+
+/** Measures a text of so many characters, each of one septet: nothing in it can be cut in two. */
+function measureSeptets(units: number): TextLength {
+	const { single, joined } = room['7-bit'];
+	const parts = units <= single ? Math.min(units, 1) : Math.ceil(units / joined);
+	const unitsPerPart = parts > 1 ? joined : single;
+	const unitsLeft = Math.max(parts, 1) * unitsPerPart - units;
+	return { alphabet: '7-bit', units, parts, unitsPerPart, unitsLeft, forcing: [] };
 }

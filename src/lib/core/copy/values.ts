@@ -98,6 +98,7 @@ export function languageValues(facts: LanguageFacts, names: readonly string[]): 
 
 /** The sections of a copy, each once. */
 export function sectionsOf({ students }: CopyFacts): SectionFacts[] {
+	if (students.length === 1) return students[0]!.section ? [students[0]!.section] : [];
 	const found = new Map<string, SectionFacts>();
 	for (const { section } of students) {
 		if (section) found.set(`${section.name} ${section.period}`, section);
@@ -105,7 +106,7 @@ export function sectionsOf({ students }: CopyFacts): SectionFacts[] {
 	return [...found.values()];
 }
 
-/** All values of one copy. What several students have in common is said once. */
+/** All values of one copy, each worked out when it is asked for. What several students have in common is said once. */
 export function copyValues(facts: CopyFacts, common: Values, language: string): Values {
 	const { students } = facts;
 	// Most copies speak of one student: no list needs to be made.
@@ -113,17 +114,30 @@ export function copyValues(facts: CopyFacts, common: Values, language: string): 
 		words.length === 1
 			? (words[0] ?? '')
 			: listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
-	const sections = sectionsOf(facts);
 	return {
 		...common,
 		recipient: facts.full,
 		first_name: facts.given,
-		student: list(students.map((s) => s.given)),
-		student_full: list(students.map((s) => s.full)),
-		grade: list(students.map((s) => s.grade)),
-		school: list(students.map((s) => s.school)),
-		section: list(sections.map((s) => s.name)),
-		period: list(sections.map((s) => s.period)),
-		teacher: list(sections.flatMap((s) => s.teachers))
+		get student() {
+			return list(students.map((s) => s.given));
+		},
+		get student_full() {
+			return list(students.map((s) => s.full));
+		},
+		get grade() {
+			return list(students.map((s) => s.grade));
+		},
+		get school() {
+			return list(students.map((s) => s.school));
+		},
+		get section() {
+			return list(sectionsOf(facts).map((s) => s.name));
+		},
+		get period() {
+			return list(sectionsOf(facts).map((s) => s.period));
+		},
+		get teacher() {
+			return list(sectionsOf(facts).flatMap((s) => s.teachers));
+		}
 	};
 }

@@ -92,8 +92,15 @@ function textOf(pdu: Pdu): string {
 	return typeof message === 'string' ? message : message.toString('latin1');
 }
 
-/** Speaks SMPP 3.4 as a transceiver: submits texts, and hands receipts (deliver_sm) to `onReceipt`. */
-export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGateway {
+/**
+ * Speaks SMPP 3.4 as a transceiver: submits texts, and hands receipts (deliver_sm) to `onReceipt`.
+ * `onDown` hears what {@link TextGateway.down} says whenever that changes.
+ */
+export function textGateway(
+	smppUrl: string,
+	onReceipt: ReceiptHandler,
+	onDown: (why: string | null) => void = () => {}
+): TextGateway {
 	const url = new URL(smppUrl);
 	let session: Session | null = null;
 	let bound = false;
@@ -120,11 +127,10 @@ export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGat
 				},
 				(pdu) => {
 					bound = pdu.command_status === status.ok;
+					if (!bound) why = `it refused our sign-in (0x${pdu.command_status.toString(16)})`;
+					onDown(bound ? null : why);
 					firstTryOver();
-					if (!bound) {
-						why = `it refused our sign-in (0x${pdu.command_status.toString(16)})`;
-						mine.close();
-					}
+					if (!bound) mine.close();
 				}
 			);
 		});
@@ -134,6 +140,7 @@ export function textGateway(smppUrl: string, onReceipt: ReceiptHandler): TextGat
 		mine.on('close', () => {
 			if (bound) why = 'the connection was lost';
 			bound = false;
+			onDown(why);
 			firstTryOver();
 			for (const give of waiting) give({ kind: 'unavailable', why });
 			waiting.clear();
