@@ -13,7 +13,8 @@ import { setClock } from '../../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { readRoster } from '../../src/lib/server/db/roster';
-import { dayLoads, loadWindow, suggestedMoves } from '../../src/lib/server/desk/load';
+import { dayLoads, loadWindow } from '../../src/lib/server/desk/load';
+import { suggestedMoves } from '../../src/lib/server/desk/load-moves';
 import { draws } from '../unit/random';
 
 const [file, side] = process.argv.slice(2) as [string, string];

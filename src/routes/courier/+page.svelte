@@ -90,9 +90,6 @@
 
 <style>
 	.page {
-		padding: 18px 24px 40px;
-		display: grid;
-		gap: 12px;
 		max-width: 1080px;
 	}
 	table {

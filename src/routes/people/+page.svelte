@@ -106,11 +106,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 18px 24px 40px;
-		display: grid;
-		gap: 12px;
-	}
 	.two {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr) 300px;

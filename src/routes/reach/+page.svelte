@@ -74,11 +74,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 18px 24px 40px;
-		display: grid;
-		gap: 8px;
-	}
 	.subject {
 		font-weight: 600;
 		color: var(--ink);

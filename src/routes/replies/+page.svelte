@@ -11,9 +11,6 @@
 
 <style>
 	.page {
-		padding: 18px 24px;
 		max-width: 640px;
-		display: grid;
-		gap: 10px;
 	}
 </style>

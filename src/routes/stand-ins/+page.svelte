@@ -36,7 +36,7 @@
 <svelte:head><title>Stand-ins · Idle Courier</title></svelte:head>
 
 <div class="page">
-	<div class="head">
+	<div class="page-head">
 		<div>
 			<h1>Stand-ins</h1>
 			<p class="quiet">
@@ -180,18 +180,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 14px;
-	}
-	.head {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 12px 24px;
-		justify-content: space-between;
-		align-items: flex-end;
-	}
 	.search {
 		flex-wrap: nowrap;
 		min-width: 460px;

@@ -5,7 +5,8 @@
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { LoadedFamily, MoveEffect, SuggestedMove } from '$lib/server/desk/load';
+	import type { LoadedFamily } from '$lib/server/desk/load-families';
+	import type { MoveEffect, SuggestedMove } from '$lib/server/desk/load-moves';
 	import type { DispatchMoved } from '$lib/server/desk/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';

@@ -161,6 +161,39 @@ describe('a chase', () => {
 			['Paulo Amaro', '+12075550103']
 		]);
 	});
+
+	it('is a sheet for each school where it would be too long, and every student is on one of them', async () => {
+		await school.db.run(`INSERT INTO school VALUES (2, 'Whelk Point', 'Whelk')`);
+		await school.db.run(
+			`INSERT INTO person WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 600)
+			SELECT 1000 + i, 'student', 'Given' || i, 'Family', 'en', CASE WHEN i > 590 THEN NULL WHEN i > 240 THEN 2 ELSE 1 END, '7', 0 FROM n`
+		);
+		await school.db.write((tx) => rosterChanged(tx));
+		const id = await send(sheetOf({ ways: ['email'], holdMinutes: 0 }));
+		await school.db.run(
+			`INSERT INTO dispatch_student SELECT ${id}, id, NULL FROM person WHERE id > 1000`
+		);
+		const sheetFor = async (wanted: number | null) =>
+			(await callSheet(school.db, coordinator, id, 'open', wanted))!;
+		const first = await sheetFor(null);
+		expect(first.students).to.equal(603);
+		expect(first.schools.map((s) => [s.id, s.students])).to.deep.equal([
+			[1, 243],
+			[2, 350],
+			[0, 10]
+		]);
+		expect(first.school).to.equal(1);
+		const seen = new Set<number>();
+		for (const s of first.schools) {
+			const sheet = await sheetFor(s.id);
+			const shown = sheet.sections.flatMap((x) => x.students.map((y) => y.studentId));
+			expect(shown, s.name).to.have.length(s.students);
+			for (const studentId of shown) seen.add(studentId);
+		}
+		expect(seen.size).to.equal(603);
+		// A school that nobody of it goes to is as good as none.
+		expect((await sheetFor(77)).school).to.equal(1);
+	});
 });
 
 describe('coverage that is kept', () => {

@@ -8,7 +8,7 @@ import {
 	type CoverageUnit,
 	type CoverRule
 } from './coverage';
-import { stateWords, type DeliveryState } from './evidence';
+import { deliveryStates, stateWords, type DeliveryState } from './evidence';
 import type { Growth } from './growth';
 import { percentWords, type Share } from './share';
 
@@ -67,16 +67,6 @@ export interface Account {
 	readonly parts: readonly AccountPart[];
 }
 
-const order: readonly DeliveryState[] = [
-	'answered',
-	'read',
-	'delivered',
-	'sent',
-	'failed',
-	'spared',
-	'planned',
-	'held'
-];
 const row = (label: string, value: string | number, note = ''): AccountRow => ({
 	label,
 	value: String(value),
@@ -109,7 +99,7 @@ export function accountOf(input: AccountInput): Account {
 				row(
 					capital(way),
 					n,
-					order
+					deliveryStates
 						.filter((s) => states[s])
 						.map((s) => `${states[s]} ${stateWords[s]}`)
 						.join(', ')

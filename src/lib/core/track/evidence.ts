@@ -133,8 +133,18 @@ export function judged(events: readonly Evidence[]): Judged[] {
 		.sort((a, b) => a.at - b.at);
 }
 
-export type DeliveryState =
-	'held' | 'planned' | 'spared' | 'sent' | 'delivered' | 'failed' | 'read' | 'answered';
+/** The states in the order in which lists and accounts name them: what was reached first. */
+export const deliveryStates = [
+	'answered',
+	'read',
+	'delivered',
+	'sent',
+	'failed',
+	'spared',
+	'planned',
+	'held'
+] as const;
+export type DeliveryState = (typeof deliveryStates)[number];
 
 /** Each state with its place in the order in which a delivery goes forward. A failure outweighs a claim of arrival, a reader outweighs both. */
 const rank: Readonly<Record<DeliveryState, number>> = {

@@ -27,7 +27,16 @@ export interface CallStudent {
 export interface CallSheet {
 	readonly subject: string;
 	readonly body: string;
+	/** Of all schools, whatever is shown. */
 	readonly students: number;
+	/** Where they go to school; id 0 for those in none. */
+	readonly schools: readonly {
+		readonly id: number;
+		readonly name: string;
+		readonly students: number;
+	}[];
+	/** The one school that is shown; null where all are, being few enough for one sheet. */
+	readonly school: number | null;
 	readonly sections: readonly {
 		readonly section: string;
 		readonly school: string;
@@ -38,12 +47,16 @@ export interface CallSheet {
 /** Whom to call: those whom no way reaches, or everyone who is not covered. */
 export type CallWhom = 'unreachable' | 'open';
 
-/** The sheet for phone calls about a dispatch, after it and all that followed it up; null where the user may not see it. Guardians with custody who are marked for correspondence, and no others. */
+/** More students than this are shown a school at a time: nobody calls a whole district from one sheet. */
+const mostOnSheet = 400;
+
+/** The sheet for phone calls about a dispatch, after it and all that followed it up; null where the user may not see it. Guardians with custody who are marked for correspondence, and no others. Where there are too many for one sheet it is that of one school, `wanted` or the first. */
 export async function callSheet(
 	db: Db,
 	user: User,
 	id: number,
-	whom: CallWhom
+	whom: CallWhom,
+	wanted: number | null = null
 ): Promise<CallSheet | null> {
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
@@ -58,6 +71,14 @@ export async function callSheet(
 			return whom === 'open' || all.every((s) => s === 'nobody' || s === 'failed');
 		}
 	);
+	const schools = await db.all<CallSheet['schools'][number]>(
+		`SELECT coalesce(school.id, 0) AS id, coalesce(school.name, 'In no school') AS name, count(*) AS students
+		FROM person LEFT JOIN school ON school.id = school_id
+		WHERE person.id IN (SELECT value FROM json_each($ids)) GROUP BY 1 ORDER BY school.id IS NULL, 2`,
+		{ ids: JSON.stringify(left) }
+	);
+	const school =
+		left.length <= mostOnSheet ? null : (schools.find((s) => s.id === wanted) ?? schools[0]!).id;
 	const bind = { ids: JSON.stringify(left), id };
 	const students = await db.all<{
 		studentId: number;
@@ -70,8 +91,9 @@ export async function callSheet(
 		FROM dispatch_student JOIN person ON person.id = student_id
 		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = person.school_id
 		WHERE dispatch_id = $id AND student_id IN (SELECT value FROM json_each($ids))
+			${school === null ? '' : 'AND coalesce(person.school_id, 0) = $school'}
 		ORDER BY school.name, section.name, section_id, family_name, given_name`,
-		bind
+		{ ...bind, ...(school === null ? {} : { school }) }
 	);
 	const people = groupBy(
 		await db.all<{
@@ -87,11 +109,15 @@ export async function callSheet(
 			FROM contact JOIN person ON person.id = contact.person_id
 			WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($ids))
 			ORDER BY family_name, given_name`,
-			{ ids: bind.ids }
+			{ ids: JSON.stringify(students.map((s) => s.studentId)) }
 		),
 		(p) => p.studentId
 	);
-	const why = await whyNot(db, [id, ...chain.filter((c) => c > id)]);
+	const why = await whyNot(
+		db,
+		[id, ...chain.filter((c) => c > id)],
+		[...people.values()].flat().map((p) => p.personId)
+	);
 	const lines = students.map((s) => ({
 		...s,
 		people: (people.get(s.studentId) ?? []).map(({ personId, name, relation, numbers }) => ({
@@ -104,7 +130,9 @@ export async function callSheet(
 	return {
 		subject: head.subject,
 		body: head.body,
-		students: lines.length,
+		students: left.length,
+		schools,
+		school,
 		sections: [...groupBy(lines, (l) => `${l.school}\n${l.section}`).values()].map((list) => ({
 			section: list[0]!.section,
 			school: list[0]!.school,
@@ -118,16 +146,21 @@ export async function callSheet(
 }
 
 /** What is known, by person, of why some dispatches were not read: the reason there was no copy, or what became of each. */
-async function whyNot(db: Query, ids: readonly number[]): Promise<Map<number, string>> {
-	const bind = { ids: JSON.stringify(ids) };
+async function whyNot(
+	db: Query,
+	ids: readonly number[],
+	people: readonly number[]
+): Promise<Map<number, string>> {
+	const bind = { ids: JSON.stringify(ids), people: JSON.stringify(people) };
+	const mine = `dispatch_id IN (SELECT value FROM json_each($ids))
+		AND person_id IN (SELECT value FROM json_each($people))`;
 	const out = await db.all<{ personId: number; reasons: string }>(
-		`SELECT person_id AS personId, reasons FROM left_out
-		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) ORDER BY dispatch_id`,
+		`SELECT person_id AS personId, reasons FROM left_out WHERE ${mine} ORDER BY dispatch_id`,
 		bind
 	);
 	const copies = await db.all<{ personId: number; words: string }>(
 		`SELECT person_id AS personId, group_concat(DISTINCT way || ' ' || state) AS words FROM delivery
-		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) GROUP BY person_id`,
+		WHERE ${mine} GROUP BY person_id`,
 		bind
 	);
 	const why = new Map(

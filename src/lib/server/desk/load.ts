@@ -1,23 +1,8 @@
 import { DateTime } from 'luxon';
-import {
-	bestMoves,
-	dayLoad,
-	effectOf,
-	loadOf,
-	mostLoaded,
-	type DayLoad,
-	type Load,
-	type LoadEntry,
-	type Movable
-} from '../../core/plan/load';
+import { dayLoad, loadOf, type DayLoad, type Load, type LoadEntry } from '../../core/plan/load';
 import type { Roster } from '../../core/roster/roster';
-import { nameOf } from '../../core/roster/relation';
-import { leadMinutes } from '../../core/time/hold';
 import { localOf } from '../../core/time/local';
-import { localDays, type LocalDay } from '../../core/time/zone';
-import { dispatchCondition, rightsBind, studentsAllowed } from '../access/rights';
-import type { User } from '../access/sessions';
-import { now } from '../clock';
+import type { LocalDay } from '../../core/time/zone';
 import { readMany } from '../db/many';
 import type { Db, Query } from '../db/open';
 import { readRoster } from '../db/roster';
@@ -50,7 +35,8 @@ export async function hadOnDayOf(
 
 /** What one dispatch brings to which households on which local day. */
 interface Reached {
-	readonly plan: number;
+	/** Tells whether its copies are still those that were counted. */
+	readonly mark: string;
 	readonly parts: readonly {
 		readonly date: string;
 		readonly households: Uint32Array;
@@ -97,9 +83,9 @@ const rowsAtOnce = 200_000;
 async function count(
 	db: Db,
 	{ roster, zone, index, reached }: Known,
-	dispatches: readonly { id: number; plan: number; copies: number }[]
+	dispatches: readonly { id: number; mark: string; copies: number }[]
 ): Promise<void> {
-	const missing = dispatches.filter((d) => reached.get(d.id)?.plan !== d.plan);
+	const missing = dispatches.filter((d) => reached.get(d.id)?.mark !== d.mark);
 	const dates = new Map<number, string>();
 	const dateOf = (at: number): string => {
 		// A local day begins on a whole quarter of an hour everywhere.
@@ -131,15 +117,16 @@ async function count(
 			db,
 			'dispatch_id, person_id, text, due_at',
 			`FROM (SELECT dispatch_id, person_id, way = 'text' AS text, due_at FROM delivery
-				WHERE dispatch_id IN (SELECT value FROM json_each($ids))
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared'
 				UNION ALL SELECT dispatch_id, delivery_also.person_id, 0, due_at FROM delivery_also
-				JOIN delivery ON delivery.id = delivery_id WHERE dispatch_id IN (SELECT value FROM json_each($ids)))`,
+				JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared')`,
 			([d, p, t, at]) => take(d as number, p as number, t as number, at as number),
 			bind
 		);
 		for (const d of part) {
 			reached.set(d.id, {
-				plan: d.plan,
+				mark: d.mark,
 				parts: [...byDispatch.get(d.id)!].map(([date, homes]) => ({
 					date,
 					households: Uint32Array.from(homes.keys()),
@@ -164,8 +151,11 @@ export async function loadWindow(db: Db, days: readonly LocalDay[]): Promise<Loa
 	const times = await readTimes(db);
 	const own = await knownOf(db, times.zone);
 	// Quiet hours and pace can carry copies a little way past the day their dispatch leaves.
-	const dispatches = await db.all<{ id: number; plan: number; copies: number }>(
-		`SELECT id, plan, (SELECT coalesce(sum(value), 0) FROM json_each(expected)) AS copies FROM dispatch
+	// What was not needed when its turn came burdens nobody.
+	const dispatches = await db.all<{ id: number; mark: string; copies: number }>(
+		`SELECT id, plan || ' ' || (SELECT count(*) FROM delivery
+				WHERE dispatch_id = dispatch.id AND state = 'spared') AS mark,
+			(SELECT coalesce(sum(value), 0) FROM json_each(expected)) AS copies FROM dispatch
 		WHERE state != 'draft' AND leaves_at >= $from AND leaves_at < $to`,
 		{ from: days[0]!.from - 7 * 86_400_000, to: days.at(-1)!.to }
 	);
@@ -189,228 +179,3 @@ export async function loadWindow(db: Db, days: readonly LocalDay[]): Promise<Loa
 
 export const dayLoads = ({ load, times, days }: LoadWindow): DayLoad[] =>
 	days.map((_, i) => dayLoad(load, i, times.loadLimit));
-
-/** A dispatch that may still be moved, as far as moving it is weighed. */
-interface MovableRow {
-	readonly id: number;
-	readonly subject: string;
-	readonly leavesAt: number;
-	readonly endsAt: number | null;
-	readonly changedAt: number;
-	readonly eventId: number | null;
-}
-
-const movableRows = (db: Db, user: User): Promise<MovableRow[]> =>
-	db.all<MovableRow>(
-		`SELECT dispatch.id, subject, leaves_at AS leavesAt, ends_at AS endsAt, changed_at AS changedAt,
-			round.event_id AS eventId FROM dispatch LEFT JOIN round ON round.id = round_id
-		WHERE state = 'scheduled' AND waits IS NULL AND json_extract(dispatch.timing, '$.when.kind') = 'at'
-			AND coalesce(json_extract(dispatch.timing, '$.urgent'), 0) = 0
-			${user.role === 'coordinator' ? '' : 'AND sender_id = $user'}`,
-		user.role === 'coordinator' ? {} : { user: user.personId }
-	);
-
-/** Days by which a dispatch may be moved within a window: to school days, half an hour ahead at least, and not past its end. */
-function allowedDays(row: MovableRow, { days, times }: LoadWindow, time: number): number[] {
-	const { zone } = times;
-	const from = DateTime.fromMillis(row.leavesAt, { zone });
-	const here = days.findIndex((d) => row.leavesAt >= d.from && row.leavesAt < d.to);
-	if (here < 0) return [];
-	return days.flatMap((day, i) => {
-		if (i === here || !times.isSchoolDay(day.date)) return [];
-		const at = from.plus({ days: i - here }).toMillis();
-		return at < time + leadMinutes * 60_000 || (row.endsAt !== null && at >= row.endsAt)
-			? []
-			: [i - here];
-	});
-}
-
-/** A move that would bring the load down, ready to be made. */
-export interface SuggestedMove {
-	readonly dispatchId: number;
-	readonly subject: string;
-	readonly from: number;
-	/** Local time it would be moved to, and the instant. */
-	readonly toLocal: string;
-	readonly to: number;
-	/** Messages over the limit that it takes away. */
-	readonly relief: number;
-	readonly base: number;
-}
-
-/** What to move, and where to, so that the load comes down most: every allowed day of everything movable is tried. */
-export async function suggestedMoves(
-	db: Db,
-	user: User,
-	window: LoadWindow
-): Promise<SuggestedMove[]> {
-	const time = await now(db);
-	const { zone } = window.times;
-	const rows = new Map((await movableRows(db, user)).map((r) => [r.id, r]));
-	const own = new Map<number, LoadEntry[]>();
-	for (const entry of window.entries) {
-		const list = own.get(entry.dispatchId);
-		if (list) list.push(entry);
-		else own.set(entry.dispatchId, [entry]);
-	}
-	const movables = [...own].flatMap(([dispatchId, entries]): Movable[] => {
-		const row = rows.get(dispatchId);
-		// A reminder belongs to its event's time.
-		return row && row.eventId === null
-			? [{ dispatchId, entries, byDays: allowedDays(row, window, time) }]
-			: [];
-	});
-	return bestMoves(window.load, movables, window.times.loadLimit).map((move) => {
-		const row = rows.get(move.dispatchId)!;
-		const to = DateTime.fromMillis(row.leavesAt, { zone }).plus({ days: move.byDays });
-		return {
-			dispatchId: move.dispatchId,
-			subject: row.subject,
-			from: row.leavesAt,
-			toLocal: localOf(to.toMillis(), zone),
-			to: to.toMillis(),
-			relief: move.relief,
-			base: row.changedAt
-		};
-	});
-}
-
-/** What moving one dispatch to each day of a window does to the load. */
-export interface MoveEffect {
-	readonly date: string;
-	/** Families over the limit on that day, before and after; of the day it stands on, with it and without. */
-	readonly before: number;
-	readonly after: number;
-	/** Messages over the limit it takes away over all days (negative: it adds). */
-	readonly relief: number;
-}
-
-/** The effect on each day of a window of moving a dispatch there; a draft has no copies yet and changes nothing. */
-export async function moveEffects(
-	db: Db,
-	user: User,
-	dispatchId: number,
-	from: string
-): Promise<MoveEffect[]> {
-	const { zone } = await readTimes(db);
-	const window = await loadWindow(db, localDays(from, 7, zone));
-	const { load, days, times } = window;
-	const entries = window.entries.filter((e) => e.dispatchId === dispatchId);
-	const row = (await movableRows(db, user)).find((r) => r.id === dispatchId);
-	const here = row ? days.findIndex((d) => row.leavesAt >= d.from && row.leavesAt < d.to) : -1;
-	const others = window.entries.filter((e) => e.dispatchId !== dispatchId);
-	const without = loadOf(others, days.length, load.households);
-	return days.map((day, i) => {
-		const before = dayLoad(load, i, times.loadLimit).over;
-		if (here < 0 || entries.length === 0)
-			return { date: day.date, before, after: before, relief: 0 };
-		// The day it would leave is relieved wherever it goes.
-		if (i === here) {
-			return {
-				date: day.date,
-				before,
-				after: dayLoad(without, i, times.loadLimit).over,
-				relief: 0
-			};
-		}
-		const moved = entries
-			.map((e) => ({ ...e, day: e.day + i - here }))
-			.filter((e) => e.day >= 0 && e.day < days.length);
-		return {
-			date: day.date,
-			before,
-			after: dayLoad(
-				loadOf([...others, ...moved], days.length, load.households),
-				i,
-				times.loadLimit
-			).over,
-			relief: effectOf(load, { dispatchId, entries, byDays: [] }, i - here, times.loadLimit).relief
-		};
-	});
-}
-
-/** A family on one day, with what it gets. */
-export interface LoadedFamily {
-	readonly household: string;
-	readonly people: string;
-	readonly messages: readonly {
-		readonly subject: string;
-		readonly sender: string;
-		readonly at: number;
-		readonly dispatchId: number | null;
-	}[];
-}
-
-const familiesShown = 200;
-
-/** The families with most messages on a day, and what they are: of those the user may see. */
-export async function familiesOn(
-	db: Db,
-	user: User,
-	date: string
-): Promise<{
-	readonly limit: number;
-	readonly over: number;
-	readonly families: readonly LoadedFamily[];
-}> {
-	const times = await readTimes(db);
-	const window = await loadWindow(db, localDays(date, 1, times.zone));
-	const roster = await readRoster(db);
-	const allowed = await studentsAllowed(db, user);
-	const may = allowed && new Set(allowed.flatMap((id) => [...roster.householdsOf(id)]));
-	const top = mostLoaded(window.load, 0, 1, window.load.households).filter(
-		(h) => !may || may.has(window.households[h]!)
-	);
-	const shown = top.slice(0, familiesShown);
-	const homes = shown.map((h) => window.households[h]!);
-	const condition = dispatchCondition(user);
-	const dispatches = new Map(
-		(
-			await db.all<{ id: number; subject: string; sender: string; at: number; mine: number }>(
-				`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS at, (${condition}) AS mine
-				FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
-				{
-					ids: JSON.stringify([...new Set(window.entries.map((e) => e.dispatchId))]),
-					...rightsBind(user, condition)
-				}
-			)
-		).map((d) => [d.id, d])
-	);
-	const members = new Map<number, string[]>();
-	for (const row of await db.all<{ home: number; id: number }>(
-		`SELECT household_id AS home, person_id AS id FROM household_member
-		WHERE household_id IN (SELECT value FROM json_each($ids))`,
-		{ ids: JSON.stringify(homes) }
-	)) {
-		members.set(row.home, [...(members.get(row.home) ?? []), nameOf(roster, row.id)]);
-	}
-	const names = new Map(
-		(
-			await db.all<{ id: number; name: string }>(
-				'SELECT id, name FROM household WHERE id IN (SELECT value FROM json_each($ids))',
-				{ ids: JSON.stringify(homes) }
-			)
-		).map((h) => [h.id, h.name])
-	);
-	const got = new Map<number, number[]>(shown.map((h) => [h, []]));
-	for (const entry of window.entries) {
-		for (const h of entry.households) got.get(h)?.push(entry.dispatchId);
-	}
-	return {
-		limit: times.loadLimit,
-		over: top.filter((h) => window.load.messages[0]![h]! > times.loadLimit).length,
-		families: shown.map((h) => ({
-			household: names.get(window.households[h]!) ?? '',
-			people: (members.get(window.households[h]!) ?? []).join(', '),
-			messages: got
-				.get(h)!
-				.map((id) => dispatches.get(id)!)
-				.sort((a, b) => a.at - b.at)
-				.map((d) =>
-					d.mine === 1
-						? { subject: d.subject, sender: d.sender, at: d.at, dispatchId: d.id }
-						: { subject: 'A message from another sender', sender: '', at: d.at, dispatchId: null }
-				)
-		}))
-	};
-}

@@ -83,9 +83,10 @@ export interface DispatchReach {
 	readonly together: { readonly covered: number; readonly dispatches: number } | null;
 	/** Whether copies are only written down when its time comes near. */
 	readonly farAhead: boolean;
-	/** Copies that have not left, and when the first and the last of them do. */
+	/** Copies that have not left, those of them that were never tried, and when the first and the last do. */
 	readonly pending: {
 		readonly copies: number;
+		readonly untried: number;
 		readonly firstAt: number | null;
 		readonly lastAt: number | null;
 	};
@@ -172,7 +173,7 @@ export async function dispatchReach(
 	const coverage = (await coverageBy(db, [id])).get(id)!;
 	const students = await fieldStudents(db, id);
 	const pending = (await db.one<DispatchReach['pending']>(
-		`SELECT count(*) AS copies, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
+		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
 		WHERE dispatch_id = $id AND state IN ('held', 'planned')`,
 		{ id }
 	))!;

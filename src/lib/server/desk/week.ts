@@ -7,7 +7,8 @@ import type { Db } from '../db/open';
 import type { DayLoad } from '../../core/plan/load';
 import { dispatchLines, draftLines, waitingLines, type DispatchLine } from './dispatch-lines';
 import { mendCounts } from './mend';
-import { dayLoads, loadWindow, suggestedMoves, type SuggestedMove } from './load';
+import { dayLoads, loadWindow } from './load';
+import { suggestedMoves, type SuggestedMove } from './load-moves';
 import { closureOn } from '../../core/time/school-days';
 
 /** A row of the week: a part of the day, or what lies outside all of them. */

@@ -22,7 +22,8 @@ import { callSheet, type CallWhom } from '../desk/call-sheet';
 import { makeChase } from '../desk/chase';
 import type { DeliveryFilter } from '../desk/delivery-lines';
 import { dispatchLines } from '../desk/dispatch-lines';
-import { familiesOn, moveEffects } from '../desk/load';
+import { familiesOn } from '../desk/load-families';
+import { moveEffects } from '../desk/load-moves';
 import { moveDispatch } from '../desk/move';
 import { deliveryCsv } from '../desk/delivery-csv';
 import { mendDigest } from '../desk/mend-digest';
@@ -99,8 +100,8 @@ export const tasks = {
 	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
 	tellStaff: async ({ db, settings }: Services) =>
 		(await reportEnded(db, settings.publicUrl)) + (await mendDigest(db, settings.publicUrl)),
-	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom) =>
-		callSheet(db, user, id, whom),
+	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom, school: number | null) =>
+		callSheet(db, user, id, whom, school),
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),
 	sectionRings: ({ db }: Services, user: User, id: number, sectionId: number) =>
 		sectionRings(db, user, id, sectionId),

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Way } from '$lib/core/plan/manifest';
-	import { stateWords, type DeliveryState } from '$lib/core/track/evidence';
+	import { deliveryStates, stateWords, type DeliveryState } from '$lib/core/track/evidence';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** By way: copies, and in which state they are. The parts add up to the copies. */
@@ -13,16 +13,6 @@
 			states: Readonly<Partial<Record<DeliveryState, number>>>;
 		}[];
 	} = $props();
-	const order: DeliveryState[] = [
-		'answered',
-		'read',
-		'delivered',
-		'sent',
-		'planned',
-		'spared',
-		'held',
-		'failed'
-	];
 </script>
 
 <section>
@@ -33,7 +23,7 @@
 				<WayMark {way} word />
 				<b>{copies}</b>
 				<span class="small">
-					{#each order.filter((s) => states[s]) as state, i (state)}
+					{#each deliveryStates.filter((s) => states[s]) as state, i (state)}
 						{i > 0 ? ', ' : ''}<span class:fail={state === 'failed'}
 							>{states[state]} {stateWords[state]}</span
 						>

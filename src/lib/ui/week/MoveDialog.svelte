@@ -4,7 +4,7 @@
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { MoveEffect } from '$lib/server/desk/load';
+	import type { MoveEffect } from '$lib/server/desk/load-moves';
 	import { bench } from '../parts/bench.svelte';
 	import MomentField from '../write/MomentField.svelte';
 

@@ -182,7 +182,7 @@
 		{/if}
 	</div>
 	{#if said}<p class="said small" role="status">{said}</p>{/if}
-	<div class="page" bind:this={place}></div>
+	<div class="words" bind:this={place}></div>
 </div>
 
 <style>
@@ -198,13 +198,13 @@
 		color: var(--heed);
 		border-bottom: 1px solid var(--line);
 	}
-	.page {
+	.words {
 		flex: 1;
 		min-height: 140px;
 		overflow: auto;
 		display: flex;
 	}
-	.page > :global(.ProseMirror) {
+	.words > :global(.ProseMirror) {
 		flex: 1;
 		min-width: 0;
 		padding: 12px 16px;
@@ -214,97 +214,97 @@
 		white-space: pre-wrap;
 		overflow-wrap: anywhere;
 	}
-	.page > :global(.ProseMirror:focus-visible) {
+	.words > :global(.ProseMirror:focus-visible) {
 		box-shadow: inset 0 0 0 2px var(--action);
 	}
-	.page :global(p) {
+	.words :global(p) {
 		margin: 0 0 12px;
 		unicode-bidi: plaintext;
 		text-align: start;
 	}
-	.page :global(h1) {
+	.words :global(h1) {
 		font-size: 24px;
 		margin: 14px 0 8px;
 	}
-	.page :global(h2) {
+	.words :global(h2) {
 		font-size: 20px;
 		margin: 12px 0 8px;
 	}
-	.page :global(h3) {
+	.words :global(h3) {
 		font-size: 17px;
 		margin: 10px 0 6px;
 	}
-	.page :global(ul) {
+	.words :global(ul) {
 		list-style: disc;
 		padding-inline-start: 24px;
 		margin: 0 0 12px;
 		display: block;
 	}
-	.page :global(ol) {
+	.words :global(ol) {
 		list-style: decimal;
 		padding-inline-start: 24px;
 		margin: 0 0 12px;
 	}
-	.page :global(li) {
+	.words :global(li) {
 		display: list-item;
 		font-size: inherit;
 	}
-	.page :global(li > p) {
+	.words :global(li > p) {
 		margin: 0 0 4px;
 	}
-	.page :global(table) {
+	.words :global(table) {
 		border-collapse: collapse;
 		margin: 0 0 12px;
 		font-size: inherit;
 	}
-	.page :global(td),
-	.page :global(th) {
+	.words :global(td),
+	.words :global(th) {
 		border: 1px solid var(--edge, #b9b1a2);
 		padding: 5px 9px;
 		min-width: 60px;
 		text-align: start;
 		vertical-align: top;
 	}
-	.page :global(td > p),
-	.page :global(th > p) {
+	.words :global(td > p),
+	.words :global(th > p) {
 		margin: 0;
 	}
-	.page :global(th) {
+	.words :global(th) {
 		background: var(--wash);
 	}
-	.page :global(.selectedCell) {
+	.words :global(.selectedCell) {
 		background: #e3efef;
 	}
-	.page :global(img) {
+	.words :global(img) {
 		display: block;
 		max-width: 100%;
 		height: auto;
 		margin: 0 0 12px;
 	}
-	.page :global(.ProseMirror-selectednode) {
+	.words :global(.ProseMirror-selectednode) {
 		outline: 2px solid var(--action);
 	}
-	.page :global(.field) {
+	.words :global(.field) {
 		background: var(--wash);
 		border: 1px dashed #a79c86;
 		border-radius: 2px;
 		padding: 0 4px;
 		white-space: nowrap;
 	}
-	.page :global(.field.unknown) {
+	.words :global(.field.unknown) {
 		border-color: var(--fail);
 		color: var(--fail);
 	}
-	.page :global(a) {
+	.words :global(a) {
 		color: var(--action);
 		text-decoration: underline;
 	}
-	.page :global(hr) {
+	.words :global(hr) {
 		border: 0;
 		border-top: 1px solid #b9b1a2;
 		margin: 14px 0;
 	}
-	.page :global(.ProseMirror-gapcursor) {
+	.words :global(.ProseMirror-gapcursor) {
 		border-top: 2px solid var(--ink);
 		width: 24px;
 	}

@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { Checkbox, Pagination, Select, SelectItem } from 'carbon-components-svelte';
-	import { ways as allWays } from '$lib/core/plan/manifest';
+	import { Checkbox, Pagination } from 'carbon-components-svelte';
 	import { stateWords } from '$lib/core/track/evidence';
 	import { dayName, nearTime } from '$lib/core/time/zone';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
+	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
 	import StateRing from '$lib/ui/parts/StateRing.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import Address from '$lib/ui/parts/Address.svelte';
@@ -17,16 +17,6 @@
 	const zone = $derived(data.frame!.zone);
 	const now = $derived(data.frame!.now);
 	const perPage = 25;
-	const states = [
-		'planned',
-		'held',
-		'spared',
-		'sent',
-		'delivered',
-		'read',
-		'answered',
-		'failed'
-	] as const;
 	const consents = { in: 'opted in', out: 'opted out', unknown: 'has not opted in' } as const;
 
 	const usual = { way: 'all', state: 'all', mine: false, page: 1 };
@@ -146,36 +136,18 @@
 				</section>
 			{/if}
 			<section>
-				<div class="bar">
+				<div class="filter-bar">
 					<h2>
 						{p.kind === 'student' ? 'Sent to or about' : 'Sent to'}
 						<span dir="auto">{p.name}</span>
 						<span class="quiet">{p.found}</span>
 					</h2>
-					<Select
-						inline
-						size="sm"
-						labelText="State"
-						selected={data.filter.state}
-						on:update={(e) => filter({ state: String(e.detail) })}
-					>
-						<SelectItem value="all" text="all" />
-						{#each states as state (state)}<SelectItem
-								value={state}
-								text={stateWords[state]}
-							/>{/each}
-						<SelectItem value="left-out" text="left out" />
-					</Select>
-					<Select
-						inline
-						size="sm"
-						labelText="Way"
-						selected={data.filter.way}
-						on:update={(e) => filter({ way: String(e.detail) })}
-					>
-						<SelectItem value="all" text="all ways" />
-						{#each allWays as way (way)}<SelectItem value={way} text={way} />{/each}
-					</Select>
+					<CopyFilter
+						state={data.filter.state}
+						way={data.filter.way}
+						extra={[{ value: 'left-out', text: 'left out' }]}
+						onfilter={filter}
+					/>
 					{#if p.seesOthers}
 						<Checkbox
 							labelText="only mine"
@@ -246,11 +218,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 12px;
-	}
 	.two {
 		display: grid;
 		grid-template-columns: 320px minmax(0, 1fr);
@@ -265,16 +232,6 @@
 	.lines li {
 		padding: 5px 0;
 		border-top: 1px solid var(--line);
-	}
-	.bar {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px 18px;
-		align-items: center;
-		margin-bottom: 4px;
-	}
-	.bar :global(.bx--form-item) {
-		flex: none;
 	}
 	.log > li {
 		padding: 7px 0;

@@ -83,11 +83,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 10px;
-	}
 	.under {
 		display: block;
 	}

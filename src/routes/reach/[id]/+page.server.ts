@@ -1,6 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/call-back';
+import { copyFilter } from '$lib/server/desk/copy-filter';
 import { courierStatus } from '$lib/server/desk/courier-status';
 import { stopRest } from '$lib/server/desk/stop';
 import { ask } from '$lib/server/planner/planner';
@@ -9,41 +10,16 @@ import { redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
-/** A filter that makes no sense shows everything rather than nothing. */
-const filterSchema = z.object({
-	way: z.enum(['all', 'email', 'text', 'inbox']).catch('all'),
-	state: z
-		.enum([
-			'all',
-			'not-covered',
-			'weak',
-			'held',
-			'planned',
-			'spared',
-			'sent',
-			'delivered',
-			'failed',
-			'read',
-			'answered'
-		])
-		.catch('all'),
+const filterSchema = copyFilter('not-covered', 'weak').extend({
 	section: z.coerce.number().int().min(0).catch(0),
-	search: z.string().trim().max(100).catch(''),
-	page: z.coerce.number().int().min(1).max(100_000).catch(1)
+	search: z.string().trim().max(100).catch('')
 });
 
 export const load: PageServerLoad = async ({ params, url, locals, depends }) => {
 	depends('live:dispatch');
 	const id = idSchema.safeParse(params.id);
 	if (!id.success) error(404, 'There is no dispatch at this address.');
-	const filter = filterSchema.parse({
-		way: 'all',
-		state: 'all',
-		section: 0,
-		search: '',
-		page: 1,
-		...Object.fromEntries(url.searchParams)
-	});
+	const filter = filterSchema.parse(Object.fromEntries(url.searchParams));
 	const { db } = await services();
 	const reach = await ask('reach', locals.user!, id.data, filter);
 	if (!reach) error(404, 'There is no such dispatch, or it is not yours to see.');

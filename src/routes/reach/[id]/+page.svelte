@@ -1,19 +1,19 @@
 <script lang="ts">
 	import { goto, invalidate, invalidateAll } from '$app/navigation';
-	import { enhance } from '$app/forms';
-	import { Button, InlineNotification, Search, Select, SelectItem } from 'carbon-components-svelte';
-	import { ways as allWays } from '$lib/core/plan/manifest';
-	import { coveredWords } from '$lib/core/track/coverage';
-	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
+	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
+	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { nameOfLanguage } from '$lib/core/copy/language';
 	import { turnsWords } from '$lib/core/plan/turns';
-	import { coverWords } from '$lib/core/track/coverage';
-	import { stateWords } from '$lib/core/track/evidence';
+	import { coveredWords, coverWords } from '$lib/core/track/coverage';
 	import GrowthChart from '$lib/ui/reach/GrowthChart.svelte';
 	import Shares from '$lib/ui/reach/Shares.svelte';
+	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
+	import Leaving from '$lib/ui/reach/Leaving.svelte';
+	import LeftOut from '$lib/ui/reach/LeftOut.svelte';
+	import LinkLines from '$lib/ui/reach/LinkLines.svelte';
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
 	import RosterField from '$lib/ui/reach/RosterField.svelte';
 	import Slip from '$lib/ui/parts/Slip.svelte';
@@ -22,14 +22,8 @@
 	let { data, form } = $props();
 	const reach = $derived(data.reach);
 	const zone = $derived(data.frame!.zone);
-	const secondsLeft = $derived(Math.max(0, Math.ceil((reach.leavesAt - bench.now) / 1000)));
-	const ahead = $derived(reach.state === 'scheduled' && secondsLeft > 0);
-	/** A hold is short enough to count down; what is further ahead has its day. */
-	const onHold = $derived(ahead && secondsLeft <= 1800);
+	const ahead = $derived(reach.state === 'scheduled' && reach.leavesAt > bench.now);
 	const waits = $derived(reach.state === 'scheduled' ? reach.waits : null);
-	const countdown = $derived(
-		`${Math.floor(secondsLeft / 60)}:${String(secondsLeft % 60).padStart(2, '0')}`
-	);
 
 	// Only another dispatch opens another line; new evidence about this one must not.
 	const id = $derived(reach.id);
@@ -62,16 +56,6 @@
 			noScroll: true
 		});
 	}
-	const states = [
-		'held',
-		'planned',
-		'spared',
-		'sent',
-		'delivered',
-		'failed',
-		'read',
-		'answered'
-	] as const;
 	const sectionName = $derived(
 		reach.field.find((l) => l.sectionId === data.filter.section)?.section ?? ''
 	);
@@ -97,7 +81,7 @@
 <svelte:head><title>{reach.subject} · Reach · Idle Courier</title></svelte:head>
 
 <div class="page">
-	<header>
+	<header class="page-head">
 		<div>
 			<p class="quiet">
 				<a href="/reach">Reach</a> · <span dir="auto">{reach.subject}</span> ·
@@ -123,7 +107,10 @@
 				{#if reach.unreachable > 0 && reach.unit === 'students'}
 					<Button kind="tertiary" href="/reach/{reach.id}/calls">Phone calls</Button>
 				{/if}
-				{#if reach.covered < reach.students}<form method="post" action="?/chase">
+				{#if reach.covered < reach.students && reach.pending.untried === 0}<form
+						method="post"
+						action="?/chase"
+					>
 						<Button type="submit"
 							>Chase {reach.students - reach.covered}
 							{reach.unit === 'people'
@@ -135,54 +122,8 @@
 					</form>{/if}
 			</div>
 		{/if}
-		{#if waits !== null}
-			<div class="hold">
-				<span class="heed">{waits}</span>
-				{#if data.mine}
-					<form method="post" action="?/resume" use:enhance>
-						<Button type="submit" kind="tertiary">Send it all the same</Button>
-					</form>
-					<form method="post" action="?/callback" use:enhance>
-						<Button type="submit" kind="tertiary">Change it in Write</Button>
-					</form>
-				{/if}
-			</div>
-		{:else if ahead && !onHold}
-			<form method="post" action="?/callback" use:enhance class="hold">
-				<span>
-					{#if reach.farAhead}Its copies are written out when its time comes near.
-					{:else}{allCopies}
-						{allCopies === 1 ? 'copy leaves' : 'copies leave'}
-						<b>{dayTime(reach.leavesAt, zone)}</b
-						>{#if reach.pending.lastAt !== null && reach.pending.lastAt - reach.leavesAt >= 60_000},
-							the last
-							{dayTime(reach.pending.lastAt, zone)}{/if}. Who gets it is worked out again ten
-						minutes before.{/if}
-				</span>
-				{#if data.mine}<Button type="submit" kind="tertiary">Call it back</Button>{/if}
-			</form>
-		{:else if reach.state === 'scheduled' && reach.pending.copies > 0 && !onHold}
-			<form method="post" action="?/stop" use:enhance class="hold">
-				<span>
-					{allCopies - reach.pending.copies} of {allCopies} copies have left{#if reach.pending.lastAt !== null && reach.pending.lastAt > bench.now};
-						the last leaves {dayTime(reach.pending.lastAt, zone)}{/if}.
-				</span>
-				{#if data.mine}
-					<Button type="submit" kind="danger-tertiary"
-						>Stop the {reach.pending.copies} that have not left</Button
-					>
-				{/if}
-			</form>
-		{:else if onHold}
-			<form method="post" action="?/callback" use:enhance class="hold">
-				<span
-					>On hold. {allCopies} copies leave in <b class="mono">{countdown}</b>, at {clockTime(
-						reach.leavesAt,
-						zone
-					)}.</span
-				>
-				<Button type="submit" kind="tertiary">Call back {allCopies} copies</Button>
-			</form>
+		{#if reach.state === 'scheduled'}
+			<Leaving {reach} copies={allCopies} mine={data.mine} {zone} />
 		{/if}
 	</header>
 	{#if reach.chases || reach.chasedBy.length > 0}
@@ -240,54 +181,13 @@
 			{#if reach.byWayRead.length > 1}
 				<Shares title="Copies read, by way" what="read" shares={reach.byWayRead} />
 			{/if}
-			{#if reach.links.length > 0}
-				<section>
-					<h3>Links followed</h3>
-					<ul class="lines">
-						{#each reach.links as link (link.href)}
-							<li>
-								<details>
-									<summary
-										><b>{link.people}</b>
-										{link.people === 1 ? 'person' : 'people'}
-										<span class="mono href">{link.href}</span>{#if link.machines > 0}<span
-												class="quiet small"
-											>
-												and {link.machines} that only a machine may have followed</span
-											>{/if}</summary
-									>
-									<p class="small" dir="auto">{link.names.join(', ') || 'Nobody yet.'}</p>
-								</details>
-							</li>
-						{/each}
-					</ul>
-				</section>
-			{/if}
-			{#if reach.leftOut > 0}
-				<section>
-					<h3>Left out <span class="heed">{reach.leftOut}</span></h3>
-					<!-- Scrolls by keyboard too. -->
-					<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-					<ul class="out" tabindex="0" aria-label="People left out">
-						{#each reach.leftOutFirst as line (line.personId)}
-							<li>
-								<span dir="auto">{line.name}</span>
-								<span class="quiet small" dir="auto">for {line.students}. {line.why}</span>
-							</li>
-						{/each}
-						{#if reach.leftOut > reach.leftOutFirst.length}
-							<li class="quiet small">
-								and {reach.leftOut - reach.leftOutFirst.length} more
-							</li>
-						{/if}
-					</ul>
-				</section>
-			{/if}
+			{#if reach.links.length > 0}<LinkLines links={reach.links} />{/if}
+			{#if reach.leftOut > 0}<LeftOut all={reach.leftOut} lines={reach.leftOutFirst} />{/if}
 		</div>
 	{/if}
 
 	<section id="copies">
-		<div class="bar">
+		<div class="filter-bar">
 			<h2>Every copy</h2>
 			{#if data.filter.section > 0 && sectionName}
 				<ul>
@@ -302,31 +202,15 @@
 				placeholder="Find a person or student"
 				bind:value={() => search, (text) => searchSoon(String(text ?? ''))}
 			/>
-			<Select
-				inline
-				size="sm"
-				labelText="State"
-				selected={data.filter.state}
-				on:update={(e) => filter({ state: String(e.detail) })}
-			>
-				<SelectItem value="all" text="all states" />
-				<SelectItem value="not-covered" text="for students not covered" />
-				{#if reach.weak > 0}<SelectItem
-						value="weak"
-						text="weak evidence only ({reach.weak})"
-					/>{/if}
-				{#each states as state (state)}<SelectItem value={state} text={stateWords[state]} />{/each}
-			</Select>
-			<Select
-				inline
-				size="sm"
-				labelText="Way"
-				selected={data.filter.way}
-				on:update={(e) => filter({ way: String(e.detail) })}
-			>
-				<SelectItem value="all" text="all ways" />
-				{#each allWays as way (way)}<SelectItem value={way} text={way} />{/each}
-			</Select>
+			<CopyFilter
+				state={data.filter.state}
+				way={data.filter.way}
+				extra={[
+					{ value: 'not-covered', text: 'for students not covered' },
+					...(reach.weak > 0 ? [{ value: 'weak', text: `weak evidence only (${reach.weak})` }] : [])
+				]}
+				onfilter={filter}
+			/>
 			<span class="quiet count">{reach.found} of {allCopies} copies</span>
 		</div>
 		<DeliveryTable
@@ -343,16 +227,7 @@
 
 <style>
 	.page {
-		padding: 16px 24px 40px;
-		display: grid;
 		gap: 16px;
-	}
-	header {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 12px 24px;
-		justify-content: space-between;
-		align-items: flex-end;
 	}
 	h1 {
 		font-size: 27px;
@@ -362,14 +237,6 @@
 	.acts {
 		display: flex;
 		gap: 8px;
-	}
-	.hold {
-		display: flex;
-		gap: 14px;
-		align-items: center;
-		border: 1px dashed var(--line-strong);
-		background: var(--sheet);
-		padding: 8px 8px 8px 14px;
 	}
 	.two {
 		display: grid;
@@ -381,45 +248,14 @@
 		display: grid;
 		gap: 18px;
 	}
-	.out {
-		max-height: 200px;
-		overflow: auto;
-		margin-top: 6px;
-		border-top: 1px solid var(--line);
-	}
-	.out li {
-		display: grid;
-		padding: 5px 0;
-		border-bottom: 1px solid var(--line);
-	}
 	.parts {
 		display: grid;
 		grid-template-columns: repeat(auto-fit, minmax(330px, 1fr));
 		gap: 20px 32px;
 		align-items: start;
 	}
-	.lines li {
-		padding: 4px 0;
-		border-top: 1px solid var(--line);
-	}
-	.lines summary {
-		cursor: pointer;
-	}
-	.href {
-		overflow-wrap: anywhere;
-	}
 	#copies :global(.bx--search) {
 		flex: 0 1 260px;
-	}
-	.bar {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px 18px;
-		align-items: center;
-		margin-bottom: 6px;
-	}
-	.bar :global(.bx--form-item) {
-		flex: none;
 	}
 	.count {
 		margin-left: auto;

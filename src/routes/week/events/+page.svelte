@@ -72,8 +72,8 @@
 
 <svelte:head><title>Events and closures · Idle Courier</title></svelte:head>
 
-<div class="events">
-	<div class="head">
+<div class="page">
+	<div class="page-head start">
 		<h1>Events and closures</h1>
 		<ViewLinks at="events" />
 		<a href="/week/events/file" download>As an iCalendar file</a>
@@ -86,7 +86,7 @@
 			{#if data.events.length === 0}
 				<p class="quiet">No event is ahead. Put one in, or bring a calendar file in.</p>
 			{:else}
-				<table>
+				<table class="lines">
 					<thead>
 						<tr>
 							<th scope="col">When</th>
@@ -210,16 +210,6 @@
 </div>
 
 <style>
-	.events {
-		padding: 14px 20px;
-	}
-	.head {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 20px;
-		padding-bottom: 10px;
-	}
 	.halves {
 		display: grid;
 		grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
@@ -227,22 +217,6 @@
 	}
 	h2 {
 		margin: 14px 0 8px;
-	}
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		background: var(--sheet);
-	}
-	th,
-	td {
-		text-align: start;
-		vertical-align: top;
-		padding: 6px 10px;
-		border-top: 1px solid var(--line);
-	}
-	th {
-		color: var(--quiet);
-		font-weight: 600;
 	}
 	.off td:first-child {
 		text-decoration: line-through;

@@ -36,8 +36,8 @@
 
 <svelte:head><title>Drafts, scheduled, sent, ended · Idle Courier</title></svelte:head>
 
-<div class="list">
-	<div class="head">
+<div class="page">
+	<div class="page-head start">
 		<h1>Everything written</h1>
 		<ViewLinks at="list" />
 	</div>
@@ -45,7 +45,7 @@
 	{#if form?.calledBack}<p role="status">
 			Called back. <a href="/write?draft={form.calledBack}">It is a draft again</a>.
 		</p>{/if}
-	<div class="bar">
+	<div class="filter-bar">
 		<Search
 			size="sm"
 			labelText="Search"
@@ -77,7 +77,7 @@
 				: 'Nothing here yet.'}
 		</p>
 	{:else}
-		<table>
+		<table class="lines">
 			<thead>
 				<tr>
 					<th scope="col">When</th>
@@ -140,21 +140,10 @@
 </div>
 
 <style>
-	.list {
-		padding: 14px 20px;
-	}
-	.head,
-	.bar {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 20px;
-		padding-bottom: 10px;
-	}
-	.bar > :global(.bx--search) {
+	.filter-bar > :global(.bx--search) {
 		width: 420px;
 	}
-	.bar nav {
+	.filter-bar nav {
 		display: flex;
 		gap: 14px;
 	}
@@ -163,22 +152,6 @@
 		color: var(--ink);
 		text-decoration: none;
 		box-shadow: inset 0 -2px 0 var(--action);
-	}
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		background: var(--sheet);
-	}
-	th,
-	td {
-		text-align: start;
-		vertical-align: top;
-		padding: 6px 10px;
-		border-top: 1px solid var(--line);
-	}
-	th {
-		font-weight: 600;
-		color: var(--quiet);
 	}
 	.when {
 		white-space: nowrap;
@@ -196,7 +169,7 @@
 		justify-content: flex-end;
 	}
 	@media (max-width: 1000px) {
-		.list {
+		.page {
 			overflow-x: auto;
 		}
 	}

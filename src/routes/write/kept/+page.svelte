@@ -187,11 +187,6 @@
 </Modal>
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 10px;
-	}
 	h1 {
 		font-size: 24px;
 	}

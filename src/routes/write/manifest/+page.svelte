@@ -107,7 +107,7 @@
 <svelte:head><title>Manifest · Write · Idle Courier</title></svelte:head>
 
 <div class="page">
-	<header>
+	<header class="page-head">
 		<div>
 			<p class="quiet">
 				<a href="/write">Write</a> · Manifest{#if sheet?.subject}: <span dir="auto"
@@ -211,18 +211,6 @@
 {#if sheet}<KeepDialog {sheet} bind:open={keeping} />{/if}
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 10px;
-	}
-	header {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 12px 24px;
-		justify-content: space-between;
-		align-items: flex-end;
-	}
 	h1 {
 		margin-top: 6px;
 		font-size: 24px;

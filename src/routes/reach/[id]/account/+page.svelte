@@ -12,9 +12,9 @@
 	<p class="quiet">
 		<a href="/reach">Reach</a> · <a href="/reach/{data.id}" dir="auto">{account.title}</a> · Account
 	</p>
-	<header>
+	<header class="page-head">
 		<h1>{account.sentence}</h1>
-		<span class="acts">
+		<span class="page-head">
 			<Button kind="tertiary" href="/reach/{data.id}/account/file?as=csv" download
 				>Every copy as CSV</Button
 			>
@@ -47,22 +47,6 @@
 </div>
 
 <style>
-	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 14px;
-	}
-	header,
-	.acts {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 8px 20px;
-		align-items: center;
-		justify-content: space-between;
-	}
-	.acts {
-		gap: 8px;
-	}
 	.parts {
 		display: grid;
 		grid-template-columns: repeat(auto-fit, minmax(420px, 1fr));

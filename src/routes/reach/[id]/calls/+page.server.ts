@@ -4,12 +4,16 @@ import { ask } from '$lib/server/planner/planner';
 import type { PageServerLoad } from './$types';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
-const whomSchema = z.enum(['unreachable', 'open']).catch('unreachable');
+/** What makes no sense shows the usual sheet. */
+const querySchema = z.object({
+	whom: z.enum(['unreachable', 'open']).catch('unreachable'),
+	school: z.coerce.number().int().min(0).nullable().catch(null)
+});
 
 export const load: PageServerLoad = async ({ params, url, locals }) => {
 	const id = idSchema.safeParse(params.id);
-	const whom = whomSchema.parse(url.searchParams.get('whom'));
-	const sheet = id.success ? await ask('callSheet', locals.user!, id.data, whom) : null;
+	const { whom, school } = querySchema.parse(Object.fromEntries(url.searchParams));
+	const sheet = id.success ? await ask('callSheet', locals.user!, id.data, whom, school) : null;
 	if (!sheet) error(404, 'There is no such dispatch, or it is not yours to see.');
 	return { sheet, whom, id: Number(params.id) };
 };

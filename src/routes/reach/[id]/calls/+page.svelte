@@ -12,13 +12,13 @@
 
 <div class="page">
 	<p class="quiet noprint"><a href="/reach/{data.id}">Back to {sheet.subject}</a></p>
-	<header>
+	<header class="page-head">
 		<h1>
 			{sheet.students}
-			{sheet.students === 1 ? 'family' : 'families'} to call:
+			{sheet.students === 1 ? 'student' : 'students'} to call about:
 			<span dir="auto">{sheet.subject}</span>
 		</h1>
-		<span class="noprint acts">
+		<span class="noprint page-head">
 			{#if data.whom === 'unreachable'}
 				<a href="?whom=open">everyone not covered</a>
 			{:else}
@@ -35,6 +35,18 @@
 			data.frame!.zone
 		)}.
 	</p>
+	{#if sheet.school !== null}
+		<nav aria-label="School" class="schools noprint">
+			<span class="quiet">A sheet for each school:</span>
+			{#each sheet.schools as s (s.id)}
+				<a
+					href="?{new URLSearchParams({ whom: data.whom, school: String(s.id) })}"
+					aria-current={s.id === sheet.school ? 'page' : undefined}
+					dir="auto">{s.name} <span class="quiet">{s.students}</span></a
+				>
+			{/each}
+		</nav>
+	{/if}
 	{#if sheet.body}<p class="body" dir="auto">{sheet.body.slice(0, 400)}</p>{/if}
 	{#each sheet.sections as group (group.school + group.section)}
 		<section>
@@ -74,18 +86,17 @@
 
 <style>
 	.page {
-		padding: 16px 24px 40px;
-		display: grid;
-		gap: 12px;
 		max-width: 1000px;
 	}
-	header,
-	.acts {
+	.schools {
 		display: flex;
 		flex-wrap: wrap;
-		gap: 8px 20px;
-		align-items: center;
-		justify-content: space-between;
+		gap: 4px 18px;
+	}
+	.schools [aria-current] {
+		font-weight: 650;
+		color: var(--ink);
+		text-decoration: none;
 	}
 	.body {
 		border-inline-start: 3px solid var(--line-strong);

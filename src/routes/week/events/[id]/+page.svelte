@@ -15,8 +15,8 @@
 
 <svelte:head><title>{event.title} · Idle Courier</title></svelte:head>
 
-<div class="event">
-	<div class="head">
+<div class="page">
+	<div class="page-head start">
 		<h1 dir="auto">{event.title}</h1>
 		<ViewLinks at="events" />
 	</div>
@@ -65,16 +65,6 @@
 </div>
 
 <style>
-	.event {
-		padding: 14px 20px;
-	}
-	.head {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 20px;
-		padding-bottom: 10px;
-	}
 	.halves {
 		display: grid;
 		grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);

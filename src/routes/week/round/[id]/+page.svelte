@@ -10,8 +10,8 @@
 
 <svelte:head><title>{subject} · Idle Courier</title></svelte:head>
 
-<div class="round">
-	<div class="head">
+<div class="page">
+	<div class="page-head start">
 		<h1 dir="auto">{subject}</h1>
 		<ViewLinks at="list" />
 	</div>
@@ -28,18 +28,7 @@
 </div>
 
 <style>
-	.round {
-		padding: 14px 20px;
+	.page {
 		max-width: 1100px;
-	}
-	.head {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 20px;
-		padding-bottom: 10px;
-	}
-	p {
-		margin-bottom: 10px;
 	}
 </style>

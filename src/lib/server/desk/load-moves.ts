@@ -1,0 +1,156 @@
+import { DateTime } from 'luxon';
+import {
+	bestMoves,
+	dayLoad,
+	effectOf,
+	loadOf,
+	type LoadEntry,
+	type Movable
+} from '../../core/plan/load';
+import { leadMinutes } from '../../core/time/hold';
+import { localOf } from '../../core/time/local';
+import { localDays } from '../../core/time/zone';
+import type { User } from '../access/sessions';
+import { now } from '../clock';
+import type { Db } from '../db/open';
+import { loadWindow, type LoadWindow } from './load';
+import { readTimes } from './times';
+
+/** A dispatch that may still be moved, as far as moving it is weighed. */
+interface MovableRow {
+	readonly id: number;
+	readonly subject: string;
+	readonly leavesAt: number;
+	readonly endsAt: number | null;
+	readonly changedAt: number;
+	readonly eventId: number | null;
+}
+
+const movableRows = (db: Db, user: User): Promise<MovableRow[]> =>
+	db.all<MovableRow>(
+		`SELECT dispatch.id, subject, leaves_at AS leavesAt, ends_at AS endsAt, changed_at AS changedAt,
+			round.event_id AS eventId FROM dispatch LEFT JOIN round ON round.id = round_id
+		WHERE state = 'scheduled' AND waits IS NULL AND json_extract(dispatch.timing, '$.when.kind') = 'at'
+			AND coalesce(json_extract(dispatch.timing, '$.urgent'), 0) = 0
+			${user.role === 'coordinator' ? '' : 'AND sender_id = $user'}`,
+		user.role === 'coordinator' ? {} : { user: user.personId }
+	);
+
+/** Days by which a dispatch may be moved within a window: to school days, half an hour ahead at least, and not past its end. */
+function allowedDays(row: MovableRow, { days, times }: LoadWindow, time: number): number[] {
+	const { zone } = times;
+	const from = DateTime.fromMillis(row.leavesAt, { zone });
+	const here = days.findIndex((d) => row.leavesAt >= d.from && row.leavesAt < d.to);
+	if (here < 0) return [];
+	return days.flatMap((day, i) => {
+		if (i === here || !times.isSchoolDay(day.date)) return [];
+		const at = from.plus({ days: i - here }).toMillis();
+		return at < time + leadMinutes * 60_000 || (row.endsAt !== null && at >= row.endsAt)
+			? []
+			: [i - here];
+	});
+}
+
+/** A move that would bring the load down, ready to be made. */
+export interface SuggestedMove {
+	readonly dispatchId: number;
+	readonly subject: string;
+	readonly from: number;
+	/** Local time it would be moved to, and the instant. */
+	readonly toLocal: string;
+	readonly to: number;
+	/** Messages over the limit that it takes away. */
+	readonly relief: number;
+	readonly base: number;
+}
+
+/** What to move, and where to, so that the load comes down most: every allowed day of everything movable is tried. */
+export async function suggestedMoves(
+	db: Db,
+	user: User,
+	window: LoadWindow
+): Promise<SuggestedMove[]> {
+	const time = await now(db);
+	const { zone } = window.times;
+	const rows = new Map((await movableRows(db, user)).map((r) => [r.id, r]));
+	const own = new Map<number, LoadEntry[]>();
+	for (const entry of window.entries) {
+		const list = own.get(entry.dispatchId);
+		if (list) list.push(entry);
+		else own.set(entry.dispatchId, [entry]);
+	}
+	const movables = [...own].flatMap(([dispatchId, entries]): Movable[] => {
+		const row = rows.get(dispatchId);
+		// A reminder belongs to its event's time.
+		return row && row.eventId === null
+			? [{ dispatchId, entries, byDays: allowedDays(row, window, time) }]
+			: [];
+	});
+	return bestMoves(window.load, movables, window.times.loadLimit).map((move) => {
+		const row = rows.get(move.dispatchId)!;
+		const to = DateTime.fromMillis(row.leavesAt, { zone }).plus({ days: move.byDays });
+		return {
+			dispatchId: move.dispatchId,
+			subject: row.subject,
+			from: row.leavesAt,
+			toLocal: localOf(to.toMillis(), zone),
+			to: to.toMillis(),
+			relief: move.relief,
+			base: row.changedAt
+		};
+	});
+}
+
+/** What moving one dispatch to each day of a window does to the load. */
+export interface MoveEffect {
+	readonly date: string;
+	/** Families over the limit on that day, before and after; of the day it stands on, with it and without. */
+	readonly before: number;
+	readonly after: number;
+	/** Messages over the limit it takes away over all days (negative: it adds). */
+	readonly relief: number;
+}
+
+/** The effect on each day of a window of moving a dispatch there; a draft has no copies yet and changes nothing. */
+export async function moveEffects(
+	db: Db,
+	user: User,
+	dispatchId: number,
+	from: string
+): Promise<MoveEffect[]> {
+	const { zone } = await readTimes(db);
+	const window = await loadWindow(db, localDays(from, 7, zone));
+	const { load, days, times } = window;
+	const entries = window.entries.filter((e) => e.dispatchId === dispatchId);
+	const row = (await movableRows(db, user)).find((r) => r.id === dispatchId);
+	const here = row ? days.findIndex((d) => row.leavesAt >= d.from && row.leavesAt < d.to) : -1;
+	const others = window.entries.filter((e) => e.dispatchId !== dispatchId);
+	const without = loadOf(others, days.length, load.households);
+	return days.map((day, i) => {
+		const before = dayLoad(load, i, times.loadLimit).over;
+		if (here < 0 || entries.length === 0)
+			return { date: day.date, before, after: before, relief: 0 };
+		// The day it would leave is relieved wherever it goes.
+		if (i === here) {
+			return {
+				date: day.date,
+				before,
+				after: dayLoad(without, i, times.loadLimit).over,
+				relief: 0
+			};
+		}
+		const moved = entries
+			.map((e) => ({ ...e, day: e.day + i - here }))
+			.filter((e) => e.day >= 0 && e.day < days.length);
+		return {
+			date: day.date,
+			before,
+			after: dayLoad(
+				loadOf([...others, ...moved], days.length, load.households),
+				i,
+				times.loadLimit
+			).over,
+			relief: effectOf(load, { dispatchId, entries, byDays: [] }, i - here, times.loadLimit).relief
+		};
+	});
+}

@@ -1,0 +1,94 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button } from 'carbon-components-svelte';
+	import { clockTime, dayTime } from '$lib/core/time/zone';
+	import type { DispatchReach } from '$lib/server/desk/reach';
+	import { bench } from '$lib/ui/parts/bench.svelte';
+
+	/** What has not left yet, when it does, and how it can be stopped. */
+	let {
+		reach,
+		copies,
+		mine,
+		zone
+	}: {
+		reach: DispatchReach;
+		/** All copies, whether they have left or not. */
+		copies: number;
+		/** Whether the viewer may stop it. */
+		mine: boolean;
+		zone: string;
+	} = $props();
+	const secondsLeft = $derived(Math.max(0, Math.ceil((reach.leavesAt - bench.now) / 1000)));
+	const ahead = $derived(secondsLeft > 0);
+	/** A hold is short enough to count down; what is further ahead has its day. */
+	const onHold = $derived(ahead && secondsLeft <= 1800);
+	const countdown = $derived(
+		`${Math.floor(secondsLeft / 60)}:${String(secondsLeft % 60).padStart(2, '0')}`
+	);
+	const later = $derived(reach.pending.lastAt !== null && reach.pending.lastAt > bench.now);
+</script>
+
+{#if reach.waits !== null}
+	<div class="hold">
+		<span class="heed">{reach.waits}</span>
+		{#if mine}
+			<form method="post" action="?/resume" use:enhance>
+				<Button type="submit" kind="tertiary">Send it all the same</Button>
+			</form>
+			<form method="post" action="?/callback" use:enhance>
+				<Button type="submit" kind="tertiary">Change it in Write</Button>
+			</form>
+		{/if}
+	</div>
+{:else if onHold}
+	<form method="post" action="?/callback" use:enhance class="hold">
+		<span
+			>On hold. {copies} copies leave in <b class="mono">{countdown}</b>, at {clockTime(
+				reach.leavesAt,
+				zone
+			)}.</span
+		>
+		{#if mine}<Button type="submit" kind="tertiary">Call back {copies} copies</Button>{/if}
+	</form>
+{:else if ahead}
+	<form method="post" action="?/callback" use:enhance class="hold">
+		<span>
+			{#if reach.farAhead}Its copies are written out when its time comes near.
+			{:else}{copies}
+				{copies === 1 ? 'copy leaves' : 'copies leave'}
+				<b>{dayTime(reach.leavesAt, zone)}</b
+				>{#if reach.pending.lastAt !== null && reach.pending.lastAt - reach.leavesAt >= 60_000}, the
+					last
+					{dayTime(reach.pending.lastAt, zone)}{/if}. Who gets it is worked out again ten minutes
+				before.{/if}
+		</span>
+		{#if mine}<Button type="submit" kind="tertiary">Call it back</Button>{/if}
+	</form>
+{:else if reach.pending.copies > 0}
+	<form method="post" action="?/stop" use:enhance class="hold">
+		<span>
+			{copies - reach.pending.copies} of {copies} copies have left{#if later}; the last leaves {dayTime(
+					reach.pending.lastAt!,
+					zone
+				)}{/if}.
+			{#if reach.pending.untried > 0}Whom to chase is known after that.{/if}
+		</span>
+		{#if mine}
+			<Button type="submit" kind="danger-tertiary"
+				>Stop the {reach.pending.copies} that have not left</Button
+			>
+		{/if}
+	</form>
+{/if}
+
+<style>
+	.hold {
+		display: flex;
+		gap: 14px;
+		align-items: center;
+		border: 1px dashed var(--line-strong);
+		background: var(--sheet);
+		padding: 8px 8px 8px 14px;
+	}
+</style>

@@ -1,0 +1,37 @@
+<script lang="ts">
+	import type { LeftOutLine } from '$lib/server/desk/left-out-lines';
+
+	/** Who got no copy, and why; the first of them. */
+	let { all, lines }: { all: number; lines: readonly LeftOutLine[] } = $props();
+</script>
+
+<section>
+	<h3>Left out <span class="heed">{all}</span></h3>
+	<!-- Scrolls by keyboard too. -->
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<ul tabindex="0" aria-label="People left out">
+		{#each lines as line (line.personId)}
+			<li>
+				<span dir="auto">{line.name}</span>
+				<span class="quiet small" dir="auto">for {line.students}. {line.why}</span>
+			</li>
+		{/each}
+		{#if all > lines.length}
+			<li class="quiet small">and {all - lines.length} more</li>
+		{/if}
+	</ul>
+</section>
+
+<style>
+	ul {
+		max-height: 200px;
+		overflow: auto;
+		margin-top: 6px;
+		border-top: 1px solid var(--line);
+	}
+	li {
+		display: grid;
+		padding: 5px 0;
+		border-bottom: 1px solid var(--line);
+	}
+</style>
