@@ -3,16 +3,18 @@ import { quantileSorted } from 'simple-statistics';
 import { goodTime, goodTimeWords, type PastReading } from '../../../src/lib/core/track/good-time';
 import { draws } from '../random';
 
-/** `n` copies of an hour, of several dispatches, read after about so many minutes. */
+/** `n` readings of an hour, of several dispatches, after about so many minutes, by people who usually take so many. */
 function past(
 	hour: number,
 	n: number,
 	minutes: (i: number) => number | null,
-	dispatches = 5
+	dispatches = 5,
+	usual = 100
 ): PastReading[] {
 	return Array.from({ length: n }, (_, i) => ({
 		hour,
 		minutes: minutes(i),
+		usual,
 		dispatchId: hour * 100 + (i % dispatches)
 	}));
 }
@@ -27,7 +29,7 @@ describe('a good time', () => {
 			...past(18, 90, about(200))
 		];
 		const found = goodTime(readings)!;
-		expect([found.hour, found.copies]).to.deep.equal([15, 120]);
+		expect([found.hour, found.letters]).to.deep.equal([15, 120]);
 		const sorted = readings
 			.filter((x) => x.hour === 15)
 			.map((x) => x.minutes!)
@@ -42,9 +44,9 @@ describe('a good time', () => {
 			expect(quantileSorted(sorted, p)).to.be.within(ours, sorted[at + 1]!);
 		}
 		expect(
-			goodTimeWords({ hour: 15, quarter: 12, half: 35, threeQuarters: 130, copies: 120 })
+			goodTimeWords({ hour: 15, quarter: 12, half: 35, threeQuarters: 130, letters: 120 })
 		).to.equal(
-			'A good time: what left from 3 pm to 4 pm was read soonest by such people, half within 35 min (a quarter 12 min, three quarters 2 h; 120 copies).'
+			'A good time: what left from 3 pm to 4 pm such people read sooner than they usually do, half within 35 min (a quarter 12 min, three quarters 2 h; 120 letters).'
 		);
 	});
 	it('is not said where too little is known: few copies, few dispatches, one hour only', () => {
@@ -64,5 +66,15 @@ describe('a good time', () => {
 		// Half read within a minute, the others never: no three quarters.
 		const half = (i: number) => (i % 2 === 0 ? 1 : null);
 		expect(goodTime([...past(9, 200, about(60)), ...past(15, 200, half)])?.hour ?? 9).to.equal(9);
+	});
+	it('is not an hour at which quick readers were written to, but one at which people were quicker than usual', () => {
+		const readings = [
+			...past(9, 200, about(20), 5, 20),
+			...past(12, 200, about(150), 5, 300),
+			...past(15, 200, about(300), 5, 300)
+		];
+		const found = goodTime(readings)!;
+		expect(found.hour).to.equal(12);
+		expect(found.half).to.be.within(100, 200);
 	});
 });

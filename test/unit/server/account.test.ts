@@ -282,6 +282,20 @@ describe('addresses to mend', () => {
 		});
 	});
 
+	it('that several people share are mended for one, and the others are still to be mended', async () => {
+		const mended = await mendAddress(school.db, coordinator, {
+			id: broken,
+			value: 'delfina@tidebox.example'
+		});
+		expect(mended).to.deep.equal({
+			ok: true,
+			said: 'Delfina Amaro is written to at delfina@tidebox.example from now on. One more person has the old one, which is still to be mended.'
+		});
+		expect((await failingAddresses(school.db, coordinator)).map((a) => a.personId)).to.deep.equal([
+			11
+		]);
+	});
+
 	it('refuse what is no address, with the reason, and change nothing', async () => {
 		for (const bad of ['nobody', 'a b@c.example', '@x.example']) {
 			const mended = await mendAddress(school.db, coordinator, { id: broken, value: bad });

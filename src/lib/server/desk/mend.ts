@@ -159,11 +159,19 @@ export async function mendAddress(
 			tx,
 			touched.map((t) => t.personId)
 		);
-		return {
-			ok: true,
-			said: same
-				? `${next} is used again${touched.length > 1 ? ` for ${touched.length} people` : ''}.`
-				: `${row.person} is written to at ${next} from now on.`
-		};
+		if (same) {
+			const people = touched.length > 1 ? ` for ${touched.length} people` : '';
+			return { ok: true, said: `${next} is used again${people}.` };
+		}
+		// Who shares a mailbox need not share the new one: each is asked for, none is guessed.
+		const others = (await tx.one<{ n: number }>(
+			`SELECT count(*) AS n FROM address WHERE failing IS NOT NULL AND way = $way AND value = $before COLLATE NOCASE`,
+			{ way: row.way, before: row.value }
+		))!.n;
+		const left =
+			others === 0
+				? ''
+				: ` ${others === 1 ? 'One more person has' : `${others} more people have`} the old one, which is still to be mended.`;
+		return { ok: true, said: `${row.person} is written to at ${next} from now on.${left}` };
 	});
 }

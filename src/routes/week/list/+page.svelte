@@ -103,7 +103,7 @@
 								>{/if}</td
 						>
 						<td class="to" title={l.audience}>{l.audience}</td>
-						<td
+						<td class="when"
 							>{#each l.ways as way (way)}<WayMark {way} size={16} />{/each}</td
 						>
 						<td>{l.sender}</td>
