@@ -55,7 +55,7 @@
 		display: flex;
 		flex-wrap: wrap;
 		gap: 4px 8px;
-		min-width: 300px;
+		min-width: 200px;
 		align-items: center;
 	}
 	form :global(.bx--form-item) {

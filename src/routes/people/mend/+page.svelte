@@ -43,10 +43,11 @@
 					{#if line.students}<span class="quiet small under" dir="auto">for {line.students}</span
 						>{/if}
 				{:else if cell.key === 'value'}
-					<WayMark way={line.way} />
-					<Address way={line.way} value={line.value} />
+					<span class="address"
+						><WayMark way={line.way} /> <Address way={line.way} value={line.value} /></span
+					>
 				{:else if cell.key === 'why'}
-					{line.why}
+					<span class="why under">{line.why}</span>
 					<span class="quiet small under"
 						>since {dayName(line.since, data.frame!.zone)}; looked after by {line.lookedAfterBy}</span
 					>
@@ -83,8 +84,13 @@
 </div>
 
 <style>
-	.under {
+	.under,
+	.address {
 		display: block;
+	}
+	.address,
+	.why {
+		min-width: 150px;
 	}
 	summary {
 		cursor: pointer;

@@ -103,7 +103,7 @@
 								>{/if}</td
 						>
 						<td class="to" title={l.audience}>{l.audience}</td>
-						<td class="when"
+						<td class="ways"
 							>{#each l.ways as way (way)}<WayMark {way} size={16} />{/each}</td
 						>
 						<td>{l.sender}</td>
@@ -153,7 +153,8 @@
 		text-decoration: none;
 		box-shadow: inset 0 -2px 0 var(--action);
 	}
-	.when {
+	.when,
+	.ways {
 		white-space: nowrap;
 	}
 	.to {
@@ -169,8 +170,16 @@
 		justify-content: flex-end;
 	}
 	@media (max-width: 1000px) {
-		.page {
-			overflow-x: auto;
+		.when {
+			white-space: normal;
+		}
+		.to {
+			max-width: 150px;
+		}
+		.do form {
+			flex-direction: column;
+			gap: 2px;
+			align-items: flex-end;
 		}
 	}
 </style>
