@@ -39,6 +39,25 @@ describe('the trip of one message, from roster to read', () => {
 		expect(page.url()).to.contain('/week');
 	});
 
+	it('keeps what is typed into the sign-in before the page has come alive', async () => {
+		const other = await (await s.context()).newPage();
+		let letGo = () => {};
+		const held = new Promise<void>((r) => (letGo = r));
+		await other.route('**/*.js', async (route) => {
+			await held;
+			await route.continue();
+		});
+		await other.goto(`${s.url}/sign-in`, { waitUntil: 'commit' });
+		await other.fill('input[name=name]', 'ines');
+		await other.fill('input[name=password]', 'slow-ferry');
+		letGo();
+		await other.waitForSelector('html[data-ready]');
+		await other.click('form button[type=submit]');
+		await other.waitForURL('**/week');
+		expect(await other.innerText('header')).to.contain('Ines');
+		await other.context().close();
+	});
+
 	it('counts a picked section live, and the numbers are those of the database', async () => {
 		await openWrite(page, s.url);
 		await pick(page, 'Homeroom 2-A');
@@ -193,7 +212,7 @@ describe('the trip of one message, from roster to read', () => {
 		await until('Reach counts the student', async () =>
 			/^[1-9]\d* of/.test(await page.locator('h1').innerText())
 		);
-		await page.locator('.bar select').first().selectOption('read');
+		await page.locator('.filter-bar select').first().selectOption('read');
 		await page.waitForURL(/state=read/);
 		await until('the list shows the copy as read', async () =>
 			/read\s/.test(await page.locator('tr', { hasText: copy.person }).first().innerText())

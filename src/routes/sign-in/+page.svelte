@@ -1,10 +1,15 @@
 <script lang="ts">
+	import { browser } from '$app/environment';
 	import { Button, InlineNotification, PasswordInput, TextInput } from 'carbon-components-svelte';
 	import Brand from '$lib/ui/parts/Brand.svelte';
 
 	let { data, form } = $props();
+	/** What was typed before the page had come alive, which would else be emptied by it. */
+	const typed = (field: string): string =>
+		browser ? (document.querySelector<HTMLInputElement>(`input[name=${field}]`)?.value ?? '') : '';
 	// svelte-ignore state_referenced_locally
-	let name = $state(form?.name ?? '');
+	let name = $state(typed('name') || (form?.name ?? ''));
+	let password = $state(typed('password'));
 </script>
 
 <svelte:head><title>Sign in · Idle Courier</title></svelte:head>
@@ -27,6 +32,7 @@
 			name="password"
 			labelText="Password"
 			autocomplete="current-password"
+			bind:value={password}
 			tooltipAlignment="end"
 			required
 		/>
