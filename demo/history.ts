@@ -5,7 +5,7 @@ import { wordingOf } from '../src/lib/core/copy/words';
 import { makeCourier, type Courier } from '../courier/courier';
 import type { Way } from '../src/lib/core/plan/manifest';
 import { tallyOf } from '../src/lib/core/plan/tally';
-import type { User } from '../src/lib/server/access/sessions';
+import { userById, type User } from '../src/lib/server/access/sessions';
 import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
@@ -129,13 +129,11 @@ function momentOf(d: PastDispatch, plan: Plan): number {
 }
 
 export async function userNamed(db: Db, userName: string): Promise<User> {
-	const row = await db.one<User>(
-		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
-			sign_in.school_id AS schoolId, title
-		FROM sign_in JOIN person ON person.id = person_id WHERE user_name = $userName`,
+	const row = await db.one<{ id: number }>(
+		'SELECT person_id AS id FROM sign_in WHERE user_name = $userName',
 		{ userName }
 	);
-	return row!;
+	return (await userById(db, row!.id))!;
 }
 
 async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {

@@ -16,16 +16,17 @@ import { readRoster } from '../../src/lib/server/db/roster';
 import { dayLoads, loadWindow } from '../../src/lib/server/desk/load';
 import { suggestedMoves } from '../../src/lib/server/desk/load-moves';
 import { draws } from '../unit/random';
+import { ownCopy } from './bench-copy';
 
 const [file, side] = process.argv.slice(2) as [string, string];
 const dispatches = 500;
 const zone = 'America/New_York';
 const days = localDays('2027-03-08', 28, zone);
-const db = await openDatabase(file, { durable: false });
+const copy = ownCopy(file);
+const db = await openDatabase(copy, { durable: false });
 
 /** 500 dispatches on school days, each to the guardians of one to three schools; every third by text too. */
 async function fill(): Promise<void> {
-	if (await db.one('SELECT 1 FROM dispatch LIMIT 1')) return;
 	const r = draws(500);
 	const open = days.filter((_, i) => i % 7 < 5);
 	await db.write(async (tx) => {
@@ -93,7 +94,7 @@ if (side === 'ours') {
 		result.relief = moves[0]?.relief ?? 0;
 	}
 } else {
-	const bare = new sqlite3.Database(file);
+	const bare = new sqlite3.Database(copy);
 	const start = performance.now();
 	await new Promise<void>((resolve, reject) =>
 		bare.all('SELECT dispatch_id, person_id, way, due_at FROM delivery', (error, all) => {

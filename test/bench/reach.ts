@@ -8,9 +8,6 @@
  *   reach  the page of Reach: the first figures cold, a filtered page after it, and again after a
  *          piece of evidence has come in
  */
-import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
 import { migrate } from '../../src/lib/server/db/migrate';
@@ -20,15 +17,14 @@ import { record } from '../../src/lib/server/desk/record';
 import { schedule } from '../../src/lib/server/desk/schedule';
 import { landing } from '../../src/lib/server/desk/tally';
 import { usualCopies } from '../../src/lib/server/desk/sheet';
+import { ownCopy } from './bench-copy';
 import { benchSheet, openFor } from './bench-sheet';
 
 // The built application has no source maps either; with them each error object costs its stack anew.
 process.setSourceMapsEnabled(false);
 
 const [file, side] = process.argv.slice(2) as [string, 'write' | 'bare' | 'reach'];
-const folder = mkdtempSync(join(tmpdir(), 'idle-courier-reach-'));
-const copy = join(folder, 'courier.sqlite');
-copyFileSync(file, copy);
+const copy = ownCopy(file);
 const key = Buffer.alloc(32, 7);
 const db = await openDatabase(copy);
 await migrate(db);
@@ -179,6 +175,5 @@ if (side === 'reach') {
 		};
 	}
 }
-rmSync(folder, { recursive: true, force: true });
 process.stdout.write(`${JSON.stringify(result)}\n`);
 process.exit(0);

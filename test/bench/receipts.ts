@@ -8,8 +8,6 @@
  *
  * Both commit a group of up to 500 at a time, for good (synchronous FULL).
  */
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
@@ -18,6 +16,7 @@ import { takeTextReceipts } from '../../courier/receipts';
 import type { ReceiptParts } from '../../src/lib/core/track/text-receipt';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
+import { ownFolder } from './bench-copy';
 
 // The built application has no source maps either; with them each error object costs its stack anew.
 process.setSourceMapsEnabled(false);
@@ -25,8 +24,7 @@ process.setSourceMapsEnabled(false);
 const [side] = process.argv.slice(2) as ['ours' | 'bare'];
 const receipts = 50_000;
 const group = 500;
-const folder = mkdtempSync(join(tmpdir(), 'idle-courier-receipts-'));
-const file = join(folder, 'courier.sqlite');
+const file = join(ownFolder(), 'courier.sqlite');
 const db = await openDatabase(file);
 await migrate(db);
 await db.write(async (tx) => {
@@ -98,6 +96,5 @@ if (side === 'ours') {
 	}
 	ms = performance.now() - start;
 }
-rmSync(folder, { recursive: true, force: true });
 process.stdout.write(`${JSON.stringify({ ms, receipts })}\n`);
 process.exit(0);

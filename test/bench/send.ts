@@ -7,8 +7,7 @@
  *   bare  a pooled nodemailer loop, or an SMPP loop with as many under way; one finished letter
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { copyFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { createTransport } from 'nodemailer';
@@ -20,6 +19,7 @@ import { openDatabase } from '../../src/lib/server/db/open';
 import { schedule } from '../../src/lib/server/desk/schedule';
 import { landing } from '../../src/lib/server/desk/tally';
 import { readSettings } from '../../src/lib/server/settings';
+import { ownFolder } from './bench-copy';
 import { benchSheet, openFor } from './bench-sheet';
 
 // The built application has no source maps either; with them each error object costs its stack anew.
@@ -38,9 +38,10 @@ if (side === 'prepare') {
 	await prepare(copyTo!);
 	process.exit(0);
 }
-const folder = mkdtempSync(join(tmpdir(), 'idle-courier-send-'));
+const folder = ownFolder();
 const sink = spawn(process.execPath, ['--import', 'tsx', 'test/bench/sink.ts'], {
-	stdio: ['ignore', 'pipe', 'inherit']
+	// It ends when this process does, however that comes about.
+	stdio: ['pipe', 'pipe', 'inherit']
 });
 const ports = await new Promise<{ smtp: number; smpp: number }>((resolve) => {
 	sink.stdout.once('data', (line: Buffer) =>
@@ -197,7 +198,5 @@ async function bareText() {
 }
 
 const result = await (side === 'ours' ? ours() : way === 'email' ? bareMail() : bareText());
-sink.kill();
-rmSync(folder, { recursive: true, force: true });
 process.stdout.write(`${JSON.stringify(result)}\n`);
 process.exit(0);

@@ -5,6 +5,9 @@
 import smpp, { type Pdu } from 'smpp';
 import { SMTPServer } from 'smtp-server';
 
+// Whoever started it is gone.
+process.stdin.resume().on('end', () => process.exit(0));
+
 const mail = new SMTPServer({
 	disabledCommands: ['AUTH', 'STARTTLS'],
 	disableReverseLookup: true,

@@ -213,7 +213,9 @@ describe('did it arrive, was it read', () => {
 		const words: Record<string, string> = { spared: 'not needed' };
 		const reach = (await page.locator('.side').innerText()).replace(/\s+/g, ' ');
 		for (const { state, n } of sums) expect(reach).to.contain(`${n} ${words[state] ?? state}`);
-		expect(await page.locator('.filter-bar .count').innerText()).to.equal(`${all} of ${all} copies`);
+		expect(await page.locator('.filter-bar .count').innerText()).to.equal(
+			`${all} of ${all} copies`
+		);
 		const sentence = (await page.locator('h1').innerText()).replace(/\s+/g, ' ');
 		const [, covered, students] = /^(\d+) of (\d+) students covered/.exec(sentence)!;
 		const rings = await page.locator('.rings li').count();

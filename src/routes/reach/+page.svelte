@@ -1,6 +1,5 @@
 <script lang="ts">
 	import { DataTable } from 'carbon-components-svelte';
-	import { tellDays } from '$lib/core/track/habit';
 	import { nearTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import CoverBar from '$lib/ui/reach/CoverBar.svelte';
@@ -14,15 +13,13 @@
 		{ key: 'covered', value: 'Students covered' },
 		{ key: 'gone', value: 'Now' }
 	] as const;
-	/** So long after it has left a dispatch is still being read, days. */
-	const readDays = tellDays * 86_400_000;
 	const runs = (l: (typeof data.lines)[number]): string => {
 		if (l.state === 'scheduled') {
 			const left = l.copies - l.gone;
 			return l.gone === 0 ? 'on hold' : left > 0 ? `${left} still to leave` : 'leaving';
 		}
 		if (l.covered === l.students) return '';
-		return data.frame!.now - (l.leavesAt ?? 0) < readDays ? 'being read' : '';
+		return data.frame!.now < (l.overAt ?? 0) ? 'being read' : '';
 	};
 	const open = $derived(data.lines.filter((l) => runs(l) !== '').length);
 	const rows = $derived(data.lines.map((l) => ({ ...l })));

@@ -1,4 +1,4 @@
-import type { Db } from '../db/open';
+import type { Db, Query } from '../db/open';
 import { hashPassword, passwordFits } from './passwords';
 import { hashToken, newToken } from './tokens';
 
@@ -45,19 +45,26 @@ export async function signIn(
 	return { token, endsAt };
 }
 
+/** Someone who may sign in, as they are now; null where they may not (any more). */
+export async function userById(db: Query, personId: number): Promise<User | null> {
+	return (
+		(await db.one<User>(
+			`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
+				sign_in.school_id AS schoolId, title
+			FROM sign_in JOIN person ON person.id = person_id WHERE person_id = $personId`,
+			{ personId }
+		)) ?? null
+	);
+}
+
 /** The user of a session cookie, or null when it is unknown or has ended. */
-export async function userOf(db: Db, token: string | undefined): Promise<User | null> {
+export async function userOf(db: Query, token: string | undefined): Promise<User | null> {
 	if (!token) return null;
-	const row = await db.one<Omit<User, 'name'> & { givenName: string; familyName: string }>(
-		`SELECT sign_in.person_id AS personId, given_name AS givenName, family_name AS familyName,
-			role, sign_in.school_id AS schoolId, title
-		FROM session JOIN sign_in USING (person_id) JOIN person ON person.id = sign_in.person_id
-		WHERE token_hash = $hash AND ends_at > $time`,
+	const row = await db.one<{ personId: number }>(
+		`SELECT person_id AS personId FROM session WHERE token_hash = $hash AND ends_at > $time`,
 		{ hash: hashToken(token), time: Date.now() }
 	);
-	if (!row) return null;
-	const { givenName, familyName, ...rest } = row;
-	return { ...rest, name: `${givenName} ${familyName}` };
+	return row ? userById(db, row.personId) : null;
 }
 
 /** Ends a session at once. */

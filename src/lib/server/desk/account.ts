@@ -7,6 +7,7 @@ import type { DeliveryState } from '../../core/track/evidence';
 import { growthOf } from '../../core/track/growth';
 import { shareOf } from '../../core/track/share';
 import type { User } from '../access/sessions';
+import { isOver } from '../../core/track/over';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
@@ -70,7 +71,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		...span,
 		now: time,
 		allLeft: head.state === 'sent',
-		ended: head.state === 'sent' && head.endsAt !== null && head.endsAt <= time,
+		ended: isOver(head, time),
 		unit: coverage.unit,
 		rule: coverage.rule,
 		coverage,

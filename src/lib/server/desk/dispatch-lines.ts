@@ -2,6 +2,7 @@ import type { Way } from '../../core/plan/manifest';
 import { placeLocal } from '../../core/time/local';
 import { timingSchema } from '../../core/time/timing';
 import { readDistrict } from '../db/district';
+import { overAt } from '../../core/track/over';
 import type { CoverageUnit } from '../../core/track/coverage';
 import { dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
@@ -16,6 +17,8 @@ export interface DispatchLine {
 	readonly state: 'draft' | 'scheduled' | 'sent';
 	readonly ways: readonly Way[];
 	readonly leavesAt: number | null;
+	/** When it is over, or will be, reading and all (instant, ms); null while copies are still to leave. */
+	readonly overAt: number | null;
 	readonly changedAt: number;
 	readonly copies: number;
 	readonly byWay: Readonly<Partial<Record<Way, number>>>;
@@ -46,6 +49,8 @@ interface LineRow {
 	state: DispatchLine['state'];
 	ways: string;
 	leavesAt: number | null;
+	endsAt: number | null;
+	sentAt: number | null;
 	changedAt: number;
 	copies: number;
 	audience: string;
@@ -107,7 +112,7 @@ export async function linesOf(db: Db, user: User, ids: readonly number[]): Promi
 }
 
 const lineSelect = `SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, state, ways,
-	leaves_at AS leavesAt, changed_at AS changedAt, audience_words AS audience,
+	leaves_at AS leavesAt, ends_at AS endsAt, sent_at AS sentAt, changed_at AS changedAt, audience_words AS audience,
 	sender_id AS senderId, expected, timing, waits, round_id AS roundId,
 	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS copies,
 	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id
@@ -122,13 +127,14 @@ async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<Dispat
 	const { zone } = await readDistrict(db);
 	return rows.map((row) => {
 		const coverage = coverages.get(row.id)!;
-		const { expected, timing, senderId, ...line } = row;
+		const { expected, timing, senderId, endsAt, sentAt, ...line } = row;
 		const { gone } = line;
 		const byWay = JSON.parse(expected) as DispatchLine['byWay'];
 		const about = row.state === 'scheduled' && row.copies === 0;
 		const { when } = timingSchema.parse(JSON.parse(timing));
 		return {
 			...line,
+			overAt: overAt({ state: row.state, endsAt, sentAt }),
 			byWay,
 			about,
 			copies: about ? Object.values(byWay).reduce((sum, n) => sum + n, 0) : row.copies,

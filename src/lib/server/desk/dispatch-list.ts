@@ -3,6 +3,7 @@ import { parse } from 'chrono-node';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { fold } from '../../core/format/fold';
+import { isOver } from '../../core/track/over';
 import { dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
@@ -10,9 +11,6 @@ import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
 import { linesOf, type DispatchLine } from './dispatch-lines';
 import { putDispatch, sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
-
-/** After this long nothing more is expected of a sent dispatch (common practice). */
-const runsDays = 14;
 
 export const listStates = ['all', 'draft', 'scheduled', 'sent', 'ended'] as const;
 export type ListState = (typeof listStates)[number];
@@ -24,7 +22,7 @@ export const listFilterSchema = z.object({
 export type ListFilter = z.infer<typeof listFilterSchema>;
 
 export interface ListedDispatch extends DispatchLine {
-	/** Sent, and nothing more is expected of it: past its end, or two weeks old. */
+	/** Sent, and nothing more is expected of it. */
 	readonly ended: boolean;
 	readonly mine: boolean;
 }
@@ -69,18 +67,18 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		id: number;
 		state: 'draft' | 'scheduled' | 'sent';
 		at: number;
-		ended: number;
+		endsAt: number | null;
+		sentAt: number | null;
 		text: string;
 	}>(
 		`SELECT dispatch.id, state, coalesce(leaves_at, changed_at) AS at,
-			state = 'sent' AND (coalesce(ends_at, sent_at + ${runsDays * 86_400_000}) <= $time) AS ended,
+			ends_at AS endsAt, sent_at AS sentAt,
 			${words.length > 0 ? `subject || ' ' || body || ' ' || audience_words || ' ' || given_name || ' ' || family_name` : `''`} AS text
 		FROM dispatch JOIN person ON person.id = sender_id
 		WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${condition} END)
 			${day ? 'AND coalesce(leaves_at, changed_at) >= $from AND coalesce(leaves_at, changed_at) < $to' : ''}
 		ORDER BY at DESC, dispatch.id DESC`,
 		{
-			time,
 			me: user.personId,
 			...(day ? { from: day.from, to: day.to } : {}),
 			...rightsBind(user, condition)
@@ -91,7 +89,7 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		const text = fold(r.text);
 		return words.every((w) => text.includes(w));
 	});
-	const stateOf = (r: (typeof rows)[number]): ListState => (r.ended === 1 ? 'ended' : r.state);
+	const stateOf = (r: (typeof rows)[number]): ListState => (isOver(r, time) ? 'ended' : r.state);
 	const counts: Record<ListState, number> = {
 		all: fit.length,
 		draft: 0,
@@ -120,7 +118,7 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 	return {
 		lines: lines.map((line) => ({
 			...line,
-			ended: byId.get(line.id)!.ended === 1,
+			ended: isOver(byId.get(line.id)!, time),
 			mine: mine.has(line.id) || user.role === 'coordinator'
 		})),
 		found: shown.length,

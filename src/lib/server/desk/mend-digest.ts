@@ -1,10 +1,10 @@
 import { DateTime } from 'luxon';
+import { userById } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict, writeSetting } from '../db/district';
 import type { Db } from '../db/open';
 import { failingAddresses } from './mend';
 import { putNotices, type Notice } from './notices';
-import { userOf } from './replan';
 
 /** The local time from which the day's digest goes out: before the office opens (common practice). */
 const fromMinute = 7 * 60;
@@ -32,7 +32,7 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 	);
 	const notices: Notice[] = [];
 	for (const { id } of offices) {
-		const user = (await userOf(db, id))!;
+		const user = (await userById(db, id))!;
 		const all = await failingAddresses(db, user);
 		const fresh = all.filter((a) => a.since > (before?.at ?? time - 86_400_000) && a.since <= time);
 		if (fresh.length === 0) continue;

@@ -1,7 +1,7 @@
 import { audienceWords } from '../../core/audience/sentence';
 import { isBlocked } from '../../core/plan/check';
 import { tallyOf } from '../../core/plan/tally';
-import type { User } from '../access/sessions';
+import { userById } from '../access/sessions';
 import { now } from '../clock';
 import { nameBook } from '../db/names';
 import type { Db } from '../db/open';
@@ -10,18 +10,6 @@ import { planSheet } from './plan-sheet';
 import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from './sheet-row';
 import { clearPlan, writePlan } from './write-plan';
-
-/** The user who sent something, as they are now; null where they may no longer sign in. */
-export async function userOf(db: Db, personId: number): Promise<User | null> {
-	return (
-		(await db.one<User>(
-			`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
-				sign_in.school_id AS schoolId, title
-			FROM sign_in JOIN person ON person.id = person_id WHERE person_id = $personId`,
-			{ personId }
-		)) ?? null
-	);
-}
 
 /** Holds a scheduled dispatch up until its sender has answered: its copies are taken away, and it says why. */
 export const holdUp = (db: Db, dispatchId: number, why: string): Promise<void> =>
@@ -54,7 +42,7 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	);
 	if (!row) return;
 	const wait = (why: string) => holdUp(db, dispatchId, why);
-	const user = await userOf(db, row.senderId);
+	const user = await userById(db, row.senderId);
 	if (!user) return wait('Whoever sent it can no longer sign in.');
 	const sheet = sheetOfRow(row);
 	const planned = await planSheet(db, user, sheet, { at: row.leavesAt, endsAt: row.endsAt });

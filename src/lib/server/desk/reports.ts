@@ -1,15 +1,13 @@
 import { accountText } from '../../core/track/account';
-import { tellDays } from '../../core/track/habit';
+import { isOver } from '../../core/track/over';
+import { userById } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
 import { readAccount } from './account';
 import { copiesSchema } from './sheet';
 import { coverageBy } from './coverage';
 import { putNotices } from './notices';
-import { userOf } from './replan';
 
-/** So long after the last copy has left, reading is taken to be over where no end time says so, ms. */
-const overMs = tellDays * 86_400_000;
 /** Looked at in one go, so that what waits behind is not held up. */
 const atOnce = 20;
 
@@ -25,22 +23,27 @@ export async function reportEnded(db: Db, publicUrl: string): Promise<number> {
 		senderId: number;
 		subject: string;
 		copies: string;
-		over: number;
+		state: 'sent';
+		endsAt: number | null;
+		sentAt: number | null;
+		/** Whether any copy has left: where none has, there is nothing to wait for. */
+		left: number;
 	}>(
 		`SELECT dispatch.id, sender_id AS senderId, subject, handling AS copies,
-			(coalesce(ends_at, (SELECT max(left_at) FROM delivery WHERE dispatch_id = dispatch.id) + $overMs,
-				sent_at) <= $time) AS over
-		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL ORDER BY over DESC, dispatch.id LIMIT ${atOnce}`,
-		{ time, overMs }
+			state, ends_at AS endsAt, sent_at AS sentAt,
+			EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id AND left_at IS NOT NULL) AS left
+		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL ORDER BY dispatch.id`
 	);
-	const open = rows.filter((r) => r.over === 0).map((r) => r.id);
+	const over = new Set(rows.filter((r) => r.left === 0 || isOver(r, time)).map((r) => r.id));
+	const first = [...rows].sort((a, b) => +over.has(b.id) - +over.has(a.id)).slice(0, atOnce);
+	const open = first.flatMap((r) => (over.has(r.id) ? [] : [r.id]));
 	const coverages = await coverageBy(db, open);
 	let written = 0;
-	for (const { id, senderId, subject, copies, over } of rows) {
+	for (const { id, senderId, subject, copies } of first) {
 		const coverage = coverages.get(id);
 		const all = coverage !== undefined && coverage.covered === coverage.students;
-		if (over === 0 && !(all && coverage.students > 0)) continue;
-		const user = await userOf(db, senderId);
+		if (!over.has(id) && !(all && coverage.students > 0)) continue;
+		const user = await userById(db, senderId);
 		const account = user && (await readAccount(db, user, id));
 		await db.write(async (tx) => {
 			if (account) {
