@@ -18,6 +18,7 @@ import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { schedule } from '../../src/lib/server/desk/schedule';
 import { landing } from '../../src/lib/server/desk/tally';
+import { usualCopies } from '../../src/lib/server/desk/sheet';
 import { readSettings } from '../../src/lib/server/settings';
 import { ownFolder } from './bench-copy';
 import { benchSheet, openFor } from './bench-sheet';
@@ -59,13 +60,18 @@ async function prepare(copy: string) {
 	// Schools are added until there are enough copies; what is over is taken away again.
 	let schools = 0;
 	let copies = 0;
+	// A copy for each child: of those who take texts there are not as many else.
+	const sheet = () =>
+		benchSheet(
+			Array.from({ length: schools }, (_, i) => i + 1),
+			[way],
+			{ copies: { ...usualCopies, perStudent: true } }
+		);
 	while (copies < wanted && schools < 40) {
 		schools += 4;
-		const ids = Array.from({ length: schools }, (_, i) => i + 1);
-		copies = (await landing(db, user, benchSheet(ids, [way]))).tally.copies;
+		copies = (await landing(db, user, sheet())).tally.copies;
 	}
-	const ids = Array.from({ length: schools }, (_, i) => i + 1);
-	const sent = await schedule(db, key, user, benchSheet(ids, [way]), copies);
+	const sent = await schedule(db, key, user, sheet(), copies);
 	if (!sent.ok) throw new Error(sent.checks[0]!.text);
 	await db.run(
 		`DELETE FROM delivery WHERE id NOT IN (SELECT id FROM delivery ORDER BY id LIMIT ${wanted})`
