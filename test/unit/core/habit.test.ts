@@ -132,7 +132,7 @@ describe('reading habits', () => {
 
 	it('are said in words, of few copies no more than that', () => {
 		expect(habitWords(habitOf('text', [], noPrior, now))).to.equal(
-			'No texts yet; others read about 5 of 10.'
+			'No texts have arrived yet; others read about 5 of 10.'
 		);
 		expect(habitWords(habitOf('text', copies(1, 2), noPrior, now))).to.equal(
 			'Read 1 of 2 texts: too few to tell; others read about 5 of 10.'

@@ -156,7 +156,7 @@ export function bestHabitWords(habits: readonly Habit[]): string {
 
 /** A habit in words: what was seen first, then what it comes to; of few copies no more than that they are few. */
 export function habitWords({ way, copies, read, share, minutes, usual }: Habit): string {
-	if (copies === 0) return `No ${things[way]} yet; others read ${tenths(usual)}.`;
+	if (copies === 0) return `No ${things[way]} have arrived yet; others read ${tenths(usual)}.`;
 	const seen = `Read ${read} of ${copies} ${things[way]}`;
 	if (copies < fewestToTell) return `${seen}: too few to tell; others read ${tenths(usual)}.`;
 	const pace = minutes === null ? '' : `, usually within ${stretchWords(minutes)}`;
