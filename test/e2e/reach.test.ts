@@ -202,6 +202,30 @@ describe('did it arrive, was it read', () => {
 		}
 	});
 
+	it('loses no click while evidence keeps coming in', async () => {
+		await page.goto(`${s.url}/reach/${id}`);
+		await page.waitForSelector('html[data-ready]');
+		const [first] = await rows<{ id: number }>(
+			`SELECT id FROM delivery WHERE dispatch_id = ${id} LIMIT 1`
+		);
+		await page.route('**/account/__data.json*', async (route) => {
+			await new Promise((r) => setTimeout(r, 2_500));
+			await route.continue();
+		});
+		await page.getByRole('link', { name: 'Account' }).click();
+		const asked = page.waitForRequest(/\/reach\/\d+\/__data\.json/, { timeout: 2_000 }).then(
+			() => true,
+			() => false
+		);
+		await s.db.run(
+			`INSERT INTO event (delivery_id, at, kind, source, detail, strength) SELECT $id, max(at), 'noted', 'by hand', 'seen on the pier', 'none' FROM event`,
+			{ id: first!.id }
+		);
+		expect(await asked, 'asked anew on the way').to.equal(false);
+		await page.waitForURL(/account$/);
+		await page.unroute('**/account/__data.json*');
+	});
+
 	it('agrees with itself: Reach, manifest, account, CSV and PDF count the same', async () => {
 		await page.goto(`${s.url}/reach/${id}`);
 		await page.waitForSelector('html[data-ready]');

@@ -2,6 +2,7 @@
 	import { invalidate } from '$app/navigation';
 	import { stretchWords } from '$lib/core/time/stretch';
 	import { nearTime } from '$lib/core/time/zone';
+	import { whenStill } from '$lib/ui/parts/when-still';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 
 	/** How the courier is: whether it is at work, what waits, what goes, what went wrong. Looked at again every few seconds. */
@@ -9,8 +10,12 @@
 	const h = $derived(data.health);
 	const zone = $derived(data.frame!.zone);
 	$effect(() => {
-		const timer = setInterval(() => void invalidate('courier'), 3_000);
-		return () => clearInterval(timer);
+		const fresh = whenStill(() => invalidate('courier'), 300);
+		const timer = setInterval(fresh.soon, 3_000);
+		return () => {
+			clearInterval(timer);
+			fresh.stop();
+		};
 	});
 	const since = (machineAt: number) => stretchWords((h.machineNow - machineAt) / 60_000);
 	const services = { email: 'Mail server', text: 'Text provider', inbox: 'Inbox' } as const;

@@ -1,16 +1,16 @@
 <script lang="ts">
 	import { DateTime } from 'luxon';
 	import { invalidateAll } from '$app/navigation';
-	import { Button, InlineNotification, Modal } from 'carbon-components-svelte';
+	import { Button, InlineNotification } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { LoadedFamily } from '$lib/server/desk/load-families';
 	import type { MoveEffect, SuggestedMove } from '$lib/server/desk/load-moves';
 	import type { DispatchMoved } from '$lib/server/desk/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import DayLoad from '$lib/ui/week/DayLoad.svelte';
+	import FamiliesOn from '$lib/ui/week/FamiliesOn.svelte';
 	import MoveDialog from '$lib/ui/week/MoveDialog.svelte';
 	import TagCell from '$lib/ui/week/TagCell.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
@@ -97,22 +97,7 @@
 		void move(line, `${date}T${usualTime(part, own)}`);
 	}
 
-	let families = $state.raw<{
-		date: string;
-		limit: number;
-		over: number;
-		families: readonly LoadedFamily[];
-	} | null>(null);
-	let familiesOpen = $state(false);
-	async function showFamilies(date: string) {
-		families = null;
-		familiesOpen = true;
-		const answer = await postJson<{ limit: number; over: number; families: LoadedFamily[] }>(
-			'/week/families',
-			{ date }
-		);
-		if (answer.ok) families = { date, ...answer.body };
-	}
+	let families: FamiliesOn;
 </script>
 
 <svelte:head><title>Week · Idle Courier</title></svelte:head>
@@ -202,7 +187,7 @@
 							load={day.load}
 							limit={view.limit}
 							preview={previewOf(day.date)}
-							onopen={() => showFamilies(day.date)}
+							onopen={() => families.show(day.date)}
 						/>
 					</div>
 				{/each}
@@ -277,38 +262,7 @@
 	onmove={(line, to) => move(line, to)}
 	onclose={() => (dialogLine = null)}
 />
-<Modal
-	passiveModal
-	bind:open={familiesOpen}
-	modalHeading={families
-		? `${DateTime.fromISO(families.date, { zone }).setLocale('en-US').toFormat('cccc, LLLL d')}: ${families.over} ${families.over === 1 ? 'family' : 'families'} over ${families.limit}`
-		: 'Counting…'}
->
-	{#if families}
-		<table class="families">
-			<thead><tr><th>Household</th><th>Messages</th></tr></thead>
-			<tbody>
-				{#each families.families as family, i (i)}
-					<tr>
-						<td><b>{family.household}</b><br /><span class="quiet">{family.people}</span></td>
-						<td>
-							{#each family.messages as m, n (n)}
-								<div>
-									<span class="mono">{clockTime(m.at, zone)}</span>
-									{#if m.dispatchId !== null}<a href="/reach/{m.dispatchId}" dir="auto"
-											>{m.subject}</a
-										>{:else}{m.subject}{/if}
-									<span class="quiet">{m.sender}</span>
-								</div>
-							{/each}
-						</td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
-		{#if families.families.length === 200}<p class="quiet">The 200 with most are shown.</p>{/if}
-	{/if}
-</Modal>
+<FamiliesOn {zone} bind:this={families} />
 
 <style>
 	.week {
@@ -363,9 +317,6 @@
 	.said {
 		padding: 0 18px 10px;
 	}
-	.families th:last-child {
-		width: 58%;
-	}
 	.closed {
 		font-size: 12px;
 		display: block;
@@ -375,17 +326,6 @@
 	}
 	.shut {
 		background: repeating-linear-gradient(135deg, transparent 0 8px, #efe8da 8px 9px);
-	}
-	.families {
-		width: 100%;
-		border-collapse: collapse;
-	}
-	.families th,
-	.families td {
-		text-align: start;
-		vertical-align: top;
-		padding: 6px 12px 6px 0;
-		border-top: 1px solid var(--line);
 	}
 	.cell {
 		padding: 6px;

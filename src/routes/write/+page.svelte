@@ -8,13 +8,12 @@
 	import { nextAllowed } from '$lib/core/time/quiet';
 	import { closureOn, isSchoolDay } from '$lib/core/time/school-days';
 	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
-	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import type { Scheduled } from '$lib/server/desk/schedule';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
-	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import Following from '$lib/ui/write/Following.svelte';
+	import Ways from '$lib/ui/write/Ways.svelte';
 	import WayTurns from '$lib/ui/write/WayTurns.svelte';
 	import Files from '$lib/ui/write/Files.svelte';
 	import Landing from '$lib/ui/write/Landing.svelte';
@@ -120,14 +119,6 @@
 		blocks > 0 ? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first` : scheduleWords
 	);
 
-	function toggle<T>(list: T[], value: T, on: boolean): T[] {
-		return on ? [...list.filter((v) => v !== value), value] : list.filter((v) => v !== value);
-	}
-	const setWay = (way: Way, on: boolean) => {
-		const chosen = toggle(sheet.ways, way, on);
-		sheet.ways = allWays.filter((w) => chosen.includes(w));
-	};
-
 	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
 	let hint = $state('');
 	const asksHint = $derived(sheet.timing.when.kind !== 'now');
@@ -228,19 +219,7 @@
 		<CourierNotice status={data.courier} {zone} />
 		<SheetNotices {sheet} {restored} {zone} onnew={startNew} onother={useOther} />
 		<div class="head">
-			<fieldset class="ways">
-				<legend class="spoken">Ways</legend>
-				{#each allWays as way (way)}
-					<label class:on={sheet.ways.includes(way)}>
-						<input
-							type="checkbox"
-							checked={sheet.ways.includes(way)}
-							onchange={(e) => setWay(way, e.currentTarget.checked)}
-						/>
-						<WayMark {way} word />
-					</label>
-				{/each}
-			</fieldset>
+			<Ways {sheet} />
 			<Select
 				inline
 				size="sm"
@@ -328,11 +307,6 @@
 		gap: 8px;
 		min-height: 0;
 	}
-	fieldset {
-		border: 0;
-		padding: 0;
-		margin: 0;
-	}
 	.head {
 		display: flex;
 		flex-wrap: wrap;
@@ -342,29 +316,6 @@
 	}
 	.head :global(.bx--form-item) {
 		flex: none;
-	}
-	.ways {
-		display: flex;
-		flex-wrap: wrap;
-	}
-	.ways label {
-		display: inline-flex;
-		gap: 7px;
-		align-items: center;
-		border: 1px solid var(--line);
-		padding: 5px 12px;
-		margin-left: -1px;
-		cursor: pointer;
-		background: var(--paper);
-	}
-	.ways label.on {
-		background: var(--sheet);
-		box-shadow: inset 0 -2px 0 var(--action);
-		font-weight: 600;
-	}
-	.ways input {
-		accent-color: var(--action);
-		margin: 0;
 	}
 	.what > :global(*) {
 		flex: none;

@@ -93,6 +93,8 @@
 							color: color('--quiet'),
 							maxTicksLimit: 4,
 							maxRotation: 0,
+							// Whole minutes: two marks must not read the same.
+							precision: 0,
 							callback: (value) =>
 								end < 20 * 60
 									? clockTime(at(Number(value)), zone)

@@ -1,36 +1,20 @@
 <script lang="ts">
-	import { Button, Checkbox, Modal } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { longTextCheck } from '$lib/core/plan/check-wording';
-	import { phoneText } from '$lib/core/format/phone';
 	import { ways as allWays } from '$lib/core/plan/manifest';
-	import type { Door, NamedLines } from '$lib/server/desk/tally';
+	import type { Door } from '$lib/server/desk/tally';
 	import WayMark from '../parts/WayMark.svelte';
-	import { postJson } from '../parts/post-json';
-	import Slip from '../parts/Slip.svelte';
-	import FindPerson from './FindPerson.svelte';
+	import ForInformation from './ForInformation.svelte';
+	import NamesOf from './NamesOf.svelte';
+	import StandingCheck from './StandingCheck.svelte';
 	import type { Sheet } from './sheet.svelte';
 
 	/** How it lands: the tally, each number a door to its names, and the standing check under it. */
 	let { sheet }: { sheet: Sheet } = $props();
 
-	const titles: Record<Door, string> = {
-		people: 'People who get a copy',
-		email: 'Copies by email',
-		text: 'Copies by text',
-		inbox: 'Copies by inbox',
-		merged: 'Same address, one copy',
-		byOtherLine: 'Meant by more than one line',
-		informed: 'Copies for information',
-		leftOut: 'Left out'
-	};
-	let open = $state(false);
-	let door = $state<Door>('people');
-	let names = $state.raw<NamedLines | null>(null);
-	const lines = $derived(names?.lines ?? null);
-	let trouble = $state('');
+	let names: NamesOf;
+	const show = (door: Door) => names.show(door);
 	const tally = $derived(sheet.landing?.tally);
-	/** Names of colleagues just found, until the server says them. */
-	let colleagues = $state<Record<number, string>>({});
 	/** The chosen ways, and others by which copies for information or by hand go. */
 	const shownWays = $derived(
 		allWays.filter((w) => sheet.ways.includes(w) || (tally?.byWay[w] ?? 0) > 0)
@@ -42,16 +26,6 @@
 		const before = said.filter((c) => c.level !== 'fine');
 		return long ? [...before, long, ...said.filter((c) => c.level === 'fine')] : said;
 	});
-
-	async function show(which: Door) {
-		door = which;
-		names = null;
-		trouble = '';
-		open = true;
-		const answer = await postJson<NamedLines>('/write/names', { ...sheet.sending, door: which });
-		if (answer.ok) names = answer.body;
-		trouble = answer.why;
-	}
 </script>
 
 <section class="lands" aria-busy={sheet.counting}>
@@ -198,98 +172,15 @@
 		<p class="quiet">Counting…</p>
 	{/if}
 
-	<details class="info" open={sheet.toSender || sheet.toColleagues.length > 0}>
-		<summary class="small">Copies for information</summary>
-		<Checkbox labelText="one for me" bind:checked={sheet.toSender} />
-		{#if sheet.toColleagues.length > 0}
-			<ul class="colleagues" aria-label="Colleagues who get a copy">
-				{#each sheet.toColleagues as id (id)}
-					<Slip
-						label="No copy for {sheet.landing?.names[id] ?? colleagues[id]}"
-						onremove={() => (sheet.toColleagues = sheet.toColleagues.filter((c) => c !== id))}
-						>{sheet.landing?.names[id] ?? colleagues[id] ?? `colleague #${id}`}</Slip
-					>
-				{/each}
-			</ul>
-		{/if}
-		<FindPerson
-			label="One for a colleague"
-			among="staff"
-			onfound={(p) => {
-				colleagues[p.personId] = p.name;
-				if (!sheet.toColleagues.includes(p.personId))
-					sheet.toColleagues = [...sheet.toColleagues, p.personId];
-			}}
-		/>
-	</details>
+	<ForInformation {sheet} />
 
-	<h2 class="check" id="check" tabindex="-1">Before it goes</h2>
-	<ul class="checks">
-		{#each checks as check (check.text)}
-			<li class={check.level}>
-				<span class="sign" aria-hidden="true"></span>
-				<span>
-					<span class="spoken"
-						>{check.level === 'block'
-							? 'Mend first: '
-							: check.level === 'caution'
-								? 'Look at: '
-								: 'Fine: '}</span
-					>
-					{check.text}
-					{#if check.names}
-						<details class="who">
-							<summary>their names</summary>
-							<ul class="small">
-								{#each check.names as name, i (i)}<li dir="auto">{name}</li>{/each}
-							</ul>
-						</details>
-					{/if}
-				</span>
-			</li>
-		{/each}
-	</ul>
+	<StandingCheck {checks} />
 	<div class="doors">
 		<Button kind="tertiary" size="small" href="/write/manifest">Open the manifest</Button>
 	</div>
 </section>
 
-<Modal passiveModal bind:open modalHeading={titles[door]} hasScrollingContent size="sm">
-	{#if trouble}
-		<p class="fail">{trouble}</p>
-	{:else if lines === null}
-		<p class="quiet">Loading names…</p>
-	{:else if lines.length === 0}
-		<p>Nobody.</p>
-	{:else}
-		<p class="quiet small">
-			{names?.total}
-			{names?.total === 1 ? 'line' : 'lines'}{names && names.total > lines.length
-				? `; the first ${lines.length} are here, the manifest has all`
-				: ''}
-		</p>
-		<table>
-			<thead
-				><tr
-					><th>Person</th><th>Relation</th><th
-						>{door === 'leftOut' ? 'Why' : door === 'people' ? 'Ways' : 'Address'}</th
-					></tr
-				></thead
-			>
-			<tbody>
-				{#each lines as line, i (i)}
-					<tr>
-						<td dir="auto">{line.name}</td>
-						<td class="quiet" dir="auto">{line.relation}</td>
-						<td class:mono={door === 'email' || door === 'text'}
-							>{door === 'text' ? phoneText(line.note) : line.note}</td
-						>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
-	{/if}
-</Modal>
+<NamesOf {sheet} bind:this={names} />
 
 <style>
 	.sum {
@@ -319,20 +210,6 @@
 		padding-inline-start: 10px;
 		font-weight: 600;
 	}
-	.info {
-		margin-top: 10px;
-		padding-top: 8px;
-		border-top: 1px solid var(--line);
-	}
-	.colleagues {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px;
-		margin: 4px 0;
-	}
-	.info summary {
-		cursor: pointer;
-	}
 	.why {
 		font-size: 12.5px;
 		font-weight: 400;
@@ -347,71 +224,5 @@
 	}
 	.doors {
 		margin-top: 14px;
-	}
-	.check {
-		margin-top: 12px;
-		padding-top: 10px;
-		border-top: 1px solid var(--line);
-	}
-	ul {
-		display: grid;
-		gap: 8px;
-		margin-top: 8px;
-	}
-	li {
-		display: grid;
-		grid-template-columns: 12px 1fr;
-		gap: 8px;
-		font-size: 13px;
-	}
-	.who ul {
-		display: block;
-		max-height: 200px;
-		overflow: auto;
-		margin-top: 2px;
-	}
-	.who li {
-		display: block;
-		font-size: inherit;
-	}
-	.who summary {
-		cursor: pointer;
-	}
-	.sign {
-		width: 9px;
-		height: 9px;
-		margin-top: 5px;
-	}
-	.block .sign {
-		background: var(--fail);
-	}
-	.caution .sign {
-		border: 2px solid var(--heed);
-		transform: rotate(45deg) scale(0.85);
-	}
-	.fine .sign {
-		border-bottom: 2px solid var(--good);
-		height: 5px;
-	}
-	.fine {
-		color: var(--quiet);
-	}
-	table {
-		border-collapse: collapse;
-		width: 100%;
-		margin-top: 8px;
-		font-size: 13px;
-	}
-	th {
-		text-align: left;
-		font-size: 12.5px;
-		color: var(--quiet);
-	}
-	td,
-	th {
-		padding: 5px 10px 5px 0;
-		border-bottom: 1px solid var(--line);
-		vertical-align: top;
-		overflow-wrap: anywhere;
 	}
 </style>

@@ -3,6 +3,7 @@
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
+	import { whenStill } from '$lib/ui/parts/when-still';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { nameOfLanguage } from '$lib/core/copy/language';
@@ -30,22 +31,19 @@
 	// New evidence is fetched when the server says there is some, a few times a second at most.
 	$effect(() => {
 		const source = new EventSource(`/reach/${id}/live`);
-		let waiting = false;
-		source.addEventListener('change', () => {
-			if (waiting) return;
-			waiting = true;
-			setTimeout(() => {
-				waiting = false;
-				void invalidate('live:dispatch');
-			}, 350);
-		});
-		return () => source.close();
+		const fresh = whenStill(() => invalidate('live:dispatch'), 350);
+		source.addEventListener('change', fresh.soon);
+		return () => {
+			source.close();
+			fresh.stop();
+		};
 	});
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
 		if (!ahead && reach.state === 'scheduled') {
-			const again = setTimeout(() => void invalidateAll(), 1500);
-			return () => clearTimeout(again);
+			const fresh = whenStill(invalidateAll, 1500);
+			fresh.soon();
+			return fresh.stop;
 		}
 	});
 

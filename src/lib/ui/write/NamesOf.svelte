@@ -1,0 +1,98 @@
+<script lang="ts" module>
+	import type { Door } from '$lib/server/desk/tally';
+
+	const titles: Record<Door, string> = {
+		people: 'People who get a copy',
+		email: 'Copies by email',
+		text: 'Copies by text',
+		inbox: 'Copies by inbox',
+		merged: 'Same address, one copy',
+		byOtherLine: 'Meant by more than one line',
+		informed: 'Copies for information',
+		leftOut: 'Left out'
+	};
+</script>
+
+<script lang="ts">
+	import { Modal } from 'carbon-components-svelte';
+	import { phoneText } from '$lib/core/format/phone';
+	import type { NamedLines } from '$lib/server/desk/tally';
+	import { postJson } from '../parts/post-json';
+	import type { Sheet } from './sheet.svelte';
+
+	/** The names behind a number of the tally. */
+	let { sheet }: { sheet: Sheet } = $props();
+	let open = $state(false);
+	let door = $state<Door>('people');
+	let names = $state.raw<NamedLines | null>(null);
+	const lines = $derived(names?.lines ?? null);
+	let trouble = $state('');
+
+	export async function show(which: Door) {
+		door = which;
+		names = null;
+		trouble = '';
+		open = true;
+		const answer = await postJson<NamedLines>('/write/names', { ...sheet.sending, door: which });
+		if (answer.ok) names = answer.body;
+		trouble = answer.why;
+	}
+</script>
+
+<Modal passiveModal bind:open modalHeading={titles[door]} hasScrollingContent size="sm">
+	{#if trouble}
+		<p class="fail">{trouble}</p>
+	{:else if lines === null}
+		<p class="quiet">Loading names…</p>
+	{:else if lines.length === 0}
+		<p>Nobody.</p>
+	{:else}
+		<p class="quiet small">
+			{names?.total}
+			{names?.total === 1 ? 'line' : 'lines'}{names && names.total > lines.length
+				? `; the first ${lines.length} are here, the manifest has all`
+				: ''}
+		</p>
+		<table>
+			<thead
+				><tr
+					><th>Person</th><th>Relation</th><th
+						>{door === 'leftOut' ? 'Why' : door === 'people' ? 'Ways' : 'Address'}</th
+					></tr
+				></thead
+			>
+			<tbody>
+				{#each lines as line, i (i)}
+					<tr>
+						<td dir="auto">{line.name}</td>
+						<td class="quiet" dir="auto">{line.relation}</td>
+						<td class:mono={door === 'email' || door === 'text'}
+							>{door === 'text' ? phoneText(line.note) : line.note}</td
+						>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	{/if}
+</Modal>
+
+<style>
+	table {
+		border-collapse: collapse;
+		width: 100%;
+		margin-top: 8px;
+		font-size: 13px;
+	}
+	th {
+		text-align: left;
+		font-size: 12.5px;
+		color: var(--quiet);
+	}
+	td,
+	th {
+		padding: 5px 10px 5px 0;
+		border-bottom: 1px solid var(--line);
+		vertical-align: top;
+		overflow-wrap: anywhere;
+	}
+</style>
