@@ -140,6 +140,11 @@ describe('the courier when things go wrong', () => {
 		await new Promise((r) => free.once('listening', r));
 		port = (free.address() as { port: number }).port;
 		await new Promise((r) => free.close(r));
+		await listen();
+		courier = courierOn(school.db);
+	});
+	/** A mail server at the port of the settings, be it the first or one that is back. */
+	async function listen(): Promise<void> {
 		smtp = new SMTPServer({
 			disabledCommands: ['AUTH', 'STARTTLS'],
 			disableReverseLookup: true,
@@ -156,8 +161,7 @@ describe('the courier when things go wrong', () => {
 		});
 		smtp.on('error', () => {});
 		await new Promise<void>((r) => smtp.listen(port, '127.0.0.1', () => r()));
-		courier = courierOn(school.db);
-	});
+	}
 	afterEach(async () => {
 		await courier.close().catch(() => {});
 		await new Promise<void>((r) => smtp.close(() => r()));
@@ -287,19 +291,7 @@ describe('the courier when things go wrong', () => {
 		await moveTo(school.db, testStart + 3_600_000);
 		const tries = await school.db.one<{ n: number }>('SELECT max(attempts) AS n FROM delivery');
 		expect(tries!.n).to.equal(0);
-		smtp = new SMTPServer({
-			disabledCommands: ['AUTH', 'STARTTLS'],
-			disableReverseLookup: true,
-			closeTimeout: 100,
-			onData(stream, session, done) {
-				stream.resume();
-				stream.on('end', () => {
-					taken.push(session.envelope.rcptTo[0]!.address);
-					done(null, '2.0.0 taken');
-				});
-			}
-		});
-		await new Promise<void>((r) => smtp.listen(port, '127.0.0.1', () => r()));
+		await listen();
 		await pause(2_100);
 		await courier.round();
 		await allOnce(copies);
