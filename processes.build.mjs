@@ -10,7 +10,9 @@ await build({
 		translator: 'standin/translator/main.ts',
 		planner: 'src/lib/server/planner/worker.ts',
 		readers: 'standin/readers/main.ts',
-		'demo-make': 'demo/make.ts'
+		'demo-make': 'demo/make.ts',
+		backup: 'upkeep/backup-main.ts',
+		'new-key': 'upkeep/new-key.ts'
 	},
 	outdir: 'build/processes',
 	bundle: true,

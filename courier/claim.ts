@@ -1,6 +1,7 @@
 import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
-import type { Db } from '../src/lib/server/db/open';
+import type { Way } from '../src/lib/core/plan/manifest';
+import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import { record, type Happening } from '../src/lib/server/desk/record';
 import type { Identity } from './identity';
@@ -8,6 +9,12 @@ import type { Identity } from './identity';
 /** A copy that this courier has claimed, with all that is needed to write it out. */
 export interface Claimed {
 	readonly id: number;
+	/** The random value of its row, from which its link and its addresses are made. */
+	readonly nonce: string;
+	/** Of the courier that claimed it. */
+	readonly fence: number;
+	/** Times it was handed over without an answer. */
+	readonly unanswered: number;
 	readonly dispatchId: number;
 	readonly way: 'email' | 'text';
 	readonly address: string;
@@ -87,6 +94,19 @@ export const spare = (db: Db, me: Identity): Promise<number> =>
 		}
 	);
 
+/** When the courier next has something to do that needs no provider (job's clock, ms): a copy for the inbox, a later turn, an end; null where nothing is ahead. */
+export async function nextWithoutProvider(db: Query): Promise<number | null> {
+	const row = await db.one<{ at: number | null }>(
+		`SELECT min(at) AS at FROM (
+			SELECT min(due_at) AS at FROM delivery WHERE way = 'inbox' AND state IN ('held', 'planned')
+			UNION ALL SELECT min(due_at) FROM delivery WHERE way IN ('email', 'text') AND state IN ('held', 'planned')
+				AND step > 0 AND due_at > $time
+			UNION ALL SELECT min(ends_at) FROM dispatch WHERE state = 'scheduled' AND ends_at > $time)`,
+		{ time: await now(db) }
+	);
+	return row?.at ?? null;
+}
+
 /** Puts due inbox copies in their place: for the inbox, being due is being there. Returns how many. */
 export const placeInbox = (db: Db, me: Identity): Promise<number> =>
 	recordAll(
@@ -95,6 +115,16 @@ export const placeInbox = (db: Db, me: Identity): Promise<number> =>
 		`way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND NOT (${readMeanwhile}) AND ${mayLeave}`,
 		{ kind: 'delivered', source: 'courier', detail: 'placed in the inbox' }
 	);
+
+/** When the next copy of a way is due that nobody has claimed (job's clock, ms), also one whose dispatch is not settled yet; null where there is none. */
+export async function nextDue(db: Query, way: Way): Promise<number | null> {
+	const row = await db.one<{ at: number | null }>(
+		`SELECT min(due_at) AS at FROM delivery
+		WHERE way = $way AND state IN ('held', 'planned') AND claimed_by IS NULL`,
+		{ way }
+	);
+	return row?.at ?? null;
+}
 
 /** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
 export async function claim(
@@ -107,7 +137,7 @@ export async function claim(
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
-	const ids = await db.write(async (tx) => {
+	const taken = await db.write(async (tx) => {
 		if (!(await me.holds(tx))) return null;
 		const found = await tx.all<{ id: number }>(
 			`SELECT id FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
@@ -115,16 +145,19 @@ export async function claim(
 		);
 		const ids = JSON.stringify(found.map((r) => r.id));
 		await tx.run(
-			`UPDATE delivery SET claimed_by = $me, attempts = attempts + 1
+			`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
 			WHERE id IN (SELECT value FROM json_each($ids))`,
-			{ me: me.instance, ids }
+			{ fence: me.fence, ids }
 		);
-		return ids;
+		return { ids, mark: found.length > 0 ? await me.mark.move(tx) : null };
 	});
-	if (ids === null) return [];
+	if (taken === null) return [];
+	const { ids, mark } = taken;
+	// Before any of them leaves: a database put back to before this is then known by it.
+	if (mark !== null) await me.mark.keep(mark);
 	// Read outside the write lock: what is claimed nobody else changes.
-	const rows = await db.all<Omit<Claimed, 'facts' | 'language'>>(
-		`SELECT id, dispatch_id AS dispatchId, way, address, attempts FROM delivery
+	const rows = await db.all<Omit<Claimed, 'facts' | 'language' | 'fence'>>(
+		`SELECT id, nonce, dispatch_id AS dispatchId, way, address, attempts, unanswered FROM delivery
 		WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
 		{ ids }
 	);
@@ -132,5 +165,5 @@ export async function claim(
 		db,
 		rows.map((r) => r.id)
 	);
-	return rows.map((r) => ({ ...r, ...facts.get(r.id)! }));
+	return rows.map((r) => ({ ...r, fence: me.fence, ...facts.get(r.id)! }));
 }

@@ -6,7 +6,7 @@ import { batchedPost } from './batched-post';
 import type { FromThread, ThreadData, ToThread } from './threaded';
 
 /** Speaks with one provider in a thread of its own; what it is told and says is in `threaded`. */
-const { way, url } = workerData as ThreadData;
+const { way, url, dkim = null } = workerData as ThreadData;
 const port = parentPort!;
 const say = batchedPost<FromThread>((batch) => port.postMessage(batch));
 
@@ -14,7 +14,7 @@ const say = batchedPost<FromThread>((batch) => port.postMessage(batch));
 const receipts = new Map<number, (kept: boolean) => void>();
 let lastReceipt = 0;
 
-const mail = way === 'email' ? mailGateway(url) : null;
+const mail = way === 'email' ? mailGateway(url, dkim) : null;
 const text =
 	way === 'text'
 		? textGateway(
@@ -35,6 +35,10 @@ const whole = <T extends { readonly content: Uint8Array }>(file: T) => ({
 	content: Buffer.from(file.content.buffer, file.content.byteOffset, file.content.byteLength)
 });
 
+/** What is under way; on closing it gets a moment to be answered. */
+let underWay = 0;
+const closingMs = 400;
+
 function send(message: Letter | TextMessage): Promise<Outcome> {
 	if (text) return text.send(message as TextMessage);
 	const letter = message as Letter;
@@ -45,10 +49,20 @@ function send(message: Letter | TextMessage): Promise<Outcome> {
 	});
 }
 
+/** What was last said of a provider that works. */
+let remarked: string | null = null;
+function remark(): void {
+	const now = mail?.remark() ?? null;
+	if (now !== remarked) say({ kind: 'remark', remark: (remarked = now) });
+}
+
 async function act(told: ToThread): Promise<void> {
 	switch (told.kind) {
 		case 'send':
-			return say({ kind: 'outcome', id: told.id, outcome: await send(told.message) });
+			underWay += 1;
+			say({ kind: 'outcome', id: told.id, outcome: await send(told.message) });
+			underWay -= 1;
+			return remark();
 		case 'reachable':
 			return say({ kind: 'done', id: told.id, why: await mail!.reachable() });
 		case 'start':
@@ -61,8 +75,13 @@ async function act(told: ToThread): Promise<void> {
 		case 'close':
 			mail?.close();
 			await text?.close();
-			port.close();
+			for (let ms = 0; underWay > 0 && ms < closingMs; ms += 20) {
+				await new Promise((go) => setTimeout(go, 20));
+			}
+			// What was said last is on its way when the next turn begins.
+			setImmediate(() => port.close());
 	}
 }
 
 port.on('message', (batch: readonly ToThread[]) => batch.forEach((told) => void act(told)));
+say({ kind: 'ready' });

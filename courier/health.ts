@@ -4,7 +4,13 @@ import type { Db } from '../src/lib/server/db/open';
 /** Where the courier writes down how it is, for the page that shows it. */
 export interface HealthDesk {
 	/** How a way stands: why its provider is not there, and how long it is slowed down, ms. Written where it has changed. */
-	way(way: 'email' | 'text', why: string | null, slowMs: number): Promise<void>;
+	way(
+		way: 'email' | 'text',
+		why: string | null,
+		slowMs: number,
+		/** What there is to say of a provider that works. */
+		remark: string | null
+	): Promise<void>;
 	/** What does not work; it is written as soon as writing works. */
 	trouble(why: string): void;
 	/** Writes down what has gathered. */
@@ -15,19 +21,20 @@ export function healthDesk(db: Db): HealthDesk {
 	let trouble: { why: string; at: number } | null = null;
 	let strangersWritten = 0;
 	return {
-		async way(way, why, slowMs) {
+		async way(way, why, slowMs, remark) {
 			const row = await db.one<{ working: number; why: string; slowMs: number }>(
 				'SELECT working, why, slow_ms AS slowMs FROM courier_way WHERE way = $way',
 				{ way }
 			);
 			const working = why === null ? 1 : 0;
-			if (row?.working === working && row.why === (why ?? '') && row.slowMs === slowMs) return;
+			if (row?.working === working && row.why === (why ?? remark ?? '') && row.slowMs === slowMs)
+				return;
 			await db.run(
 				`INSERT INTO courier_way (way, working, since, why, slow_ms) VALUES ($way, $working, $since, $why, $slowMs)
 				ON CONFLICT (way) DO UPDATE SET
 					since = CASE WHEN working = excluded.working THEN since ELSE excluded.since END,
 					working = excluded.working, why = excluded.why, slow_ms = excluded.slow_ms`,
-				{ way, working, since: await now(db), why: why ?? '', slowMs }
+				{ way, working, since: await now(db), why: why ?? remark ?? '', slowMs }
 			);
 		},
 		trouble(why) {

@@ -1,71 +1,182 @@
 import { randomUUID } from 'node:crypto';
+import { readFileSync, readlinkSync } from 'node:fs';
+import { z } from 'zod';
 import { now } from '../src/lib/server/clock';
+import { makeMark, type Mark } from '../src/lib/server/db/mark';
 import type { Db, Query } from '../src/lib/server/db/open';
 
-/** A courier that has not beaten for so long is taken for dead, ms of the machine's time. */
-const deadAfterMs = 8_000;
+/** A courier whose beats were not seen to go on for so long is taken for dead, ms by the watcher's own steady clock. */
+const deadAfterMs = 10_000;
 
-const alive = (pid: number): boolean => {
+/** Where a process runs, as far as another one on the same machine can check it. Empty where the system says nothing. */
+const placeSchema = z.object({
+	/** Of the machine's start, and of the space in which process numbers count: two containers both have a process 1. */
+	boot: z.string(),
+	space: z.string(),
+	pid: z.number().int(),
+	/** When it began, in ticks since the machine's start: numbers of processes come again. */
+	began: z.string()
+});
+export type RunsIn = z.infer<typeof placeSchema>;
+
+const beganOf = (pid: number | 'self'): string =>
+	// The name in brackets may hold anything; what follows its end is parted by single spaces (proc(5)).
+	readFileSync(`/proc/${pid}/stat`, 'utf8')
+		.replace(/^.*\)\s/s, '')
+		.split(' ')[19]!;
+
+function whereIRun(): RunsIn | null {
 	try {
-		process.kill(pid, 0);
-		return true;
-	} catch (error) {
-		return (error as NodeJS.ErrnoException).code === 'EPERM';
+		return {
+			boot: readFileSync('/proc/sys/kernel/random/boot_id', 'utf8').trim(),
+			space: readlinkSync('/proc/self/ns/pid'),
+			pid: process.pid,
+			began: beganOf('self')
+		};
+	} catch {
+		return null;
 	}
-};
+}
+
+/** Whether a process is gone for certain: it ran where we can see, and is not there any more. */
+function isGone(place: string, mine: RunsIn | null): boolean {
+	if (!mine || place === '') return false;
+	const other = placeSchema.safeParse(JSON.parse(place));
+	if (!other.success || other.data.boot !== mine.boot || other.data.space !== mine.space)
+		return false;
+	try {
+		return beganOf(other.data.pid) !== other.data.began;
+	} catch {
+		return true;
+	}
+}
 
 /**
- * Which courier may send. There is one row for it; a second courier started by mistake stands by
- * until the first is gone. Every claim checks in its own transaction that the row still names this
- * courier, so that one that was taken for dead and wakes up again sends nothing more.
+ * Which courier may send. There is one row for it; each that comes into office has the next fence, a
+ * number that its claims carry, and counts its beats there. Another one stands by until the first has
+ * left, is gone for certain, or its beats have not gone on for a while: seen with the watcher's own
+ * steady clock, so that no change of the machine's time makes two of them. Every claim checks in its own transaction
+ * that the row still has this courier's fence: one that was taken for dead and wakes up again sends
+ * nothing more.
  */
 export interface Identity {
 	readonly instance: string;
-	/** Tries to become the courier, or shows that it still is. Takes over the claims of the one before. */
+	/** The number that claims carry; 0 before it was ever in office. */
+	readonly fence: number;
+	readonly mark: Mark;
+	/** Tries to come into office, or shows that it lives. Takes over the claims of the one before. */
 	beat(): Promise<boolean>;
-	/** Whether this is the courier, inside the transaction of a claim. */
+	/** Whether copies may leave by this courier, inside the transaction of a claim: it is in office, and nobody has to look at the database first. */
 	holds(tx: Query): Promise<boolean>;
 	/** Steps down, so that another need not wait. */
 	leave(): Promise<void>;
 }
 
-export function identity(db: Db): Identity {
+interface Row {
+	readonly instance: string;
+	readonly fence: number;
+	readonly beats: number;
+	readonly runs_in: string;
+	readonly pid: number;
+}
+
+export function identity(
+	db: Db,
+	{
+		place = whereIRun(),
+		steady = () => performance.now(),
+		deadMs = deadAfterMs
+	}: {
+		readonly place?: RunsIn | null;
+		readonly steady?: () => number;
+		readonly deadMs?: number;
+	} = {}
+): Identity {
 	const instance = randomUUID();
+	const mark = makeMark(db);
+	let fence = 0;
+	let held = false;
+	let seen: { readonly beat: string; readonly at: number } | null = null;
+	const read = (q: Query) =>
+		q.one<Row>('SELECT instance, fence, beats, runs_in, pid FROM courier WHERE id = 1');
+	const beatOf = (row: Row | undefined) => (row ? `${row.fence} ${row.beats}` : '');
+
+	/** Whether the office is free for the taking. */
+	function free(row: Row | undefined): boolean {
+		if (!row || row.pid === 0 || isGone(row.runs_in, place)) return true;
+		const beat = beatOf(row);
+		if (seen?.beat !== beat) {
+			seen = { beat, at: steady() };
+			return false;
+		}
+		return steady() - seen.at >= deadMs;
+	}
+
+	const comeIn = (before: Row | undefined) =>
+		db.write(async (tx) => {
+			// Somebody else may have come first, or it lives after all.
+			if (beatOf(await read(tx)) !== beatOf(before)) return false;
+			// Claims of a courier that is gone are open again. A copy it may have handed over just
+			// before is sent with the same Message-ID or reference, by which a repeat is told; what had
+			// no answer was no try.
+			await tx.run(
+				'UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1) WHERE claimed_by IS NOT NULL'
+			);
+			const mine = (before?.fence ?? 0) + 1;
+			await tx.run(
+				`INSERT INTO courier (id, instance, fence, beats, runs_in, pid, beat_at, job_at, started_at)
+				VALUES (1, $instance, $fence, 0, $place, $pid, $at, $jobAt, $at)
+				ON CONFLICT (id) DO UPDATE SET instance = excluded.instance, fence = excluded.fence, beats = 0,
+					runs_in = excluded.runs_in, pid = excluded.pid, beat_at = excluded.beat_at,
+					job_at = excluded.job_at, started_at = excluded.started_at`,
+				{
+					instance,
+					fence: mine,
+					place: place ? JSON.stringify(place) : '',
+					pid: process.pid,
+					at: Date.now(),
+					jobAt: await now(tx)
+				}
+			);
+			fence = mine;
+			return true;
+		});
+
 	return {
 		instance,
-		beat: () =>
-			db.write(async (tx) => {
-				const row = await tx.one<{ instance: string; pid: number; beat_at: number }>(
-					'SELECT instance, pid, beat_at FROM courier WHERE id = 1'
+		get fence() {
+			return fence;
+		},
+		mark,
+		async beat() {
+			const row = await read(db);
+			if (fence > 0 && row?.fence === fence && row.instance === instance) {
+				await db.run(
+					`UPDATE courier SET beats = beats + 1, beat_at = $at, job_at = $jobAt
+					WHERE id = 1 AND fence = $fence AND instance = $instance`,
+					{ at: Date.now(), jobAt: await now(db), fence, instance }
 				);
-				const at = Date.now();
-				if (row && row.instance !== instance) {
-					const gone = row.pid === 0 || row.pid === process.pid || !alive(row.pid);
-					if (!gone && at - row.beat_at < deadAfterMs) return false;
-				}
-				if (row?.instance !== instance) {
-					// Claims of a courier that is gone are open again. A copy it may have handed over just
-					// before is sent with the same Message-ID or reference, by which a repeat is told; what had
-					// no answer was no try.
-					await tx.run(
-						'UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1) WHERE claimed_by IS NOT NULL'
-					);
-				}
-				await tx.run(
-					`INSERT INTO courier (id, instance, pid, beat_at, job_at, started_at) VALUES (1, $instance, $pid, $at, $jobAt, $at)
-					ON CONFLICT (id) DO UPDATE SET started_at = CASE WHEN instance = $instance THEN started_at ELSE $at END,
-						instance = $instance, pid = $pid, beat_at = $at, job_at = $jobAt`,
-					{ instance, pid: process.pid, at, jobAt: await now(tx) }
-				);
+				// Once somebody has looked, the mark belongs to this database again.
+				if (held) held = (await mark.look()) !== null;
 				return true;
-			}),
+			}
+			if (!free(row) || !(await comeIn(row))) return false;
+			held = (await mark.look()) !== null;
+			return true;
+		},
 		holds: async (tx) =>
-			(await tx.one('SELECT 1 FROM courier WHERE id = 1 AND instance = $instance', {
-				instance
-			})) !== undefined,
+			fence > 0 &&
+			(await tx.one(
+				`SELECT 1 FROM courier, mark WHERE courier.id = 1 AND fence = $fence AND instance = $instance AND held IS NULL`,
+				{ fence, instance }
+			)) !== undefined,
 		leave: () =>
-			db.run('UPDATE courier SET pid = 0, beat_at = 0 WHERE id = 1 AND instance = $instance', {
-				instance
-			})
+			db.run(
+				'UPDATE courier SET pid = 0, beat_at = 0 WHERE id = 1 AND fence = $fence AND instance = $instance',
+				{
+					fence,
+					instance
+				}
+			)
 	};
 }

@@ -11,30 +11,31 @@ export async function inLanes<T>(
 ): Promise<void> {
 	const queue: T[] = [];
 	let last = false;
+	let broken: { readonly error: unknown } | null = null;
 	let asking: Promise<void> | null = null;
 	const ask = (): Promise<void> =>
 		(asking ??= more()
-			.then((items) => {
-				queue.push(...items);
-				last ||= items.length === 0;
-			})
+			.then(
+				(items) => {
+					queue.push(...items);
+					last ||= items.length === 0;
+				},
+				(error: unknown) => {
+					broken ??= { error };
+				}
+			)
 			.finally(() => (asking = null)));
-	let broken: { readonly error: unknown } | null = null;
 	const lane = async () => {
-		for (;;) {
-			if (broken) return;
+		while (!broken) {
 			if (queue.length < ahead && !last) {
 				const asked = ask();
 				// With something in hand there is no need to wait for more.
 				if (queue.length === 0) await asked;
-				else asked.catch((error: unknown) => (broken ??= { error }));
 			}
 			const item = queue.shift();
-			if (item === undefined) {
-				if (last && !asking) return;
-				continue;
-			}
-			await deal(item);
+			if (item !== undefined) await deal(item);
+			else if (asking) await asking;
+			else if (last) return;
 		}
 	};
 	await Promise.all(

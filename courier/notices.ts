@@ -1,13 +1,19 @@
 import { retryAt } from '../src/lib/core/time/retry';
-import { messageId, returnAddress } from '../src/lib/server/access/tokens';
+import { addressFor, messageId } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
-import type { Db } from '../src/lib/server/db/open';
+import type { Db, Query } from '../src/lib/server/db/open';
 import type { MailGateway } from '../src/lib/server/gateway/mail';
 import type { Settings } from '../src/lib/server/settings';
 
-/** Letters to the staff have their own numbers below zero, far from those of proofs, so that no notification is taken for one about a delivery. */
-const numberOf = (noticeId: number) => -1_000_000_000 - noticeId;
+/** When the next letter to the staff is due (job's clock, ms), or a proof waits; null where there is none. */
+export async function nextNotice(db: Query): Promise<number | null> {
+	const row = await db.one<{ at: number | null }>(
+		`SELECT min(at) AS at FROM (SELECT min(due_at) AS at FROM notice WHERE state = 'waiting'
+			UNION ALL SELECT min(made_at) FROM proof WHERE state = 'waiting' AND way != 'inbox')`
+	);
+	return row?.at ?? null;
+}
 
 /** Sends the letters to the staff that are due. One that cannot go now waits on by the same rule as a copy; one for somebody without a mailbox stays in their inbox. */
 export async function sendNotices(
@@ -20,6 +26,7 @@ export async function sendNotices(
 	const time = await now(db);
 	const waiting = await db.all<{
 		id: number;
+		nonce: string;
 		subject: string;
 		html: string;
 		text: string;
@@ -28,14 +35,14 @@ export async function sendNotices(
 		address: string | null;
 		attempts: number;
 	}>(
-		`SELECT notice.id, subject, html, text, reply_to AS replyTo, given_name || ' ' || family_name AS name,
+		`SELECT notice.id, nonce, subject, html, text, reply_to AS replyTo, given_name || ' ' || family_name AS name,
 			coalesce(notice.address, (SELECT value FROM address WHERE address.person_id = notice.person_id
 				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts
 		FROM notice JOIN person ON person.id = person_id WHERE state = 'waiting' AND due_at <= $time
 		ORDER BY notice.id LIMIT 50`,
 		{ time }
 	);
-	for (const { id, name, address, attempts, ...letter } of waiting) {
+	for (const { id, nonce, name, address, attempts, ...letter } of waiting) {
 		const put = (state: string, detail: string, dueAt: number, tries: number) =>
 			db.run(
 				`UPDATE notice SET state = $state, detail = $detail, due_at = $dueAt, attempts = $tries WHERE id = $id`,
@@ -46,12 +53,12 @@ export async function sendNotices(
 			continue;
 		}
 		const outcome = await mail.send({
-			messageId: messageId(key, numberOf(id), settings.returnDomain),
+			messageId: messageId(key, 'notice', { id, nonce }, settings.returnDomain),
 			date: new Date(time),
 			from: { name: district.name, address: district.mailFrom },
 			replyTo: letter.replyTo === null ? null : { name: '', address: letter.replyTo },
 			to: { name, address },
-			returnAddress: returnAddress(key, numberOf(id), settings.returnDomain),
+			returnAddress: addressFor(key, 'notice', { id, nonce }, settings.returnDomain),
 			subject: letter.subject,
 			html: letter.html,
 			text: letter.text,
@@ -71,9 +78,12 @@ export async function sendNotices(
 			case 'refused':
 				await put('failed', outcome.detail, time, attempts + 1);
 				break;
+			// Staff who get a note twice are better off than those who get none.
+			case 'unanswered':
 			case 'deferred': {
+				const detail = outcome.kind === 'deferred' ? outcome.detail : `no answer: ${outcome.why}`;
 				const next = retryAt(time, attempts + 1);
-				await put(next === null ? 'failed' : 'waiting', outcome.detail, next ?? time, attempts + 1);
+				await put(next === null ? 'failed' : 'waiting', detail, next ?? time, attempts + 1);
 			}
 		}
 	}

@@ -1,4 +1,5 @@
 import { retryAt } from '../src/lib/core/time/retry';
+import type { Matter } from '../src/lib/core/track/status-code';
 import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
@@ -15,6 +16,9 @@ export interface Settled {
 	readonly at: number;
 }
 
+/** So often a copy is handed over without an answer; a family that gets a letter again and again is worse off than one that is asked by phone. */
+const mostUnanswered = 2;
+
 /** One transaction's worth of outcomes: evidence, next try, freed claims, dispatches that are complete. */
 export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
 	const happenings: Happening[] = [];
@@ -23,29 +27,51 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 	for (const { copy, outcome, at } of settled) {
 		const deliveryId = copy.id;
 		const source = copy.way === 'email' ? 'mail server' : 'text exchange';
-		const says = (kind: Happening['kind'], detail: string, by: Happening['source'] = source) =>
-			happenings.push({ deliveryId, at, kind, source: by, detail });
+		const says = (
+			kind: Happening['kind'],
+			detail: string,
+			code?: string,
+			by: Happening['source'] = source
+		) => happenings.push({ deliveryId, at, kind, source: by, detail, ...(code ? { code } : {}) });
 		let dueAt: number | null = null;
-		let { attempts } = copy;
+		let { attempts, unanswered } = copy;
 		switch (outcome.kind) {
 			case 'accepted':
 				says('accepted', outcome.detail);
 				break;
 			case 'deferred':
 				dueAt = retryAt(at, attempts);
-				if (dueAt !== null) says('deferred', outcome.detail);
-				else says('failed', `given up after ${attempts} tries: ${outcome.detail}`, 'courier');
+				if (dueAt !== null) says('deferred', outcome.detail, outcome.code);
+				else
+					says(
+						'failed',
+						`given up after ${attempts} tries: ${outcome.detail}`,
+						outcome.code,
+						'courier'
+					);
 				break;
 			case 'refused':
-				says('failed', outcome.detail);
+				says('failed', outcome.detail, outcome.code);
 				if (outcome.addressFault) faults.push({ deliveryId, why: outcome.addressFault });
+				break;
+			case 'unanswered':
+				unanswered = copy.unanswered + 1;
+				if (unanswered < mostUnanswered) {
+					dueAt = retryAt(at, attempts);
+					says('unanswered', `handed over, and then ${outcome.why}: it may have arrived`);
+				} else {
+					says(
+						'unsure',
+						`handed over ${unanswered} times, and then ${outcome.why}: it may have arrived, and is not tried again by itself`
+					);
+				}
 				break;
 			case 'unavailable':
 				// The provider was not there: this was no try of the copy.
 				attempts -= 1;
 		}
 		const providerRef = outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null;
-		freed.set(deliveryId, { attempts, providerRef, dueAt });
+		freed.set(deliveryId, { fence: copy.fence, attempts, unanswered, providerRef, dueAt });
 	}
 	await record(tx, happenings, { freed });
 	const failed = happenings.filter((h) => h.kind === 'failed');
@@ -99,7 +125,10 @@ export async function addressesFail(
 /** So many copies in a row that an address did not take, each given up or returned, make it one to mend (common practice: three). */
 const inARow = 3;
 
-/** Marks addresses that have failed time after time without a reason that names them: a mailbox that stays full, a phone that stays off. */
+/** The code of a failure that was the sender's own matter: it says nothing about the address. */
+const sendersMatter: Matter = 'sender';
+
+/** Marks addresses that have failed time after time without a reason that names them: a mailbox that stays full, a phone that stays off. What the other side has against us is no fault of theirs. */
 export async function failAgainAndAgain(
 	tx: Query,
 	deliveryIds: readonly number[],
@@ -110,10 +139,14 @@ export async function failAgainAndAgain(
 		`SELECT delivery.id, delivery.address,
 			(SELECT json_group_array(state) FROM (SELECT state FROM delivery AS other
 				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way
-					AND other.state NOT IN ('held', 'planned', 'spared') ORDER BY id DESC LIMIT ${inARow})) AS last,
+					AND other.state NOT IN ('held', 'planned', 'spared')
+					AND (other.state != 'failed' OR EXISTS (SELECT 1 FROM event
+						WHERE delivery_id = other.id AND kind = 'failed' AND code IS NOT '${sendersMatter}'))
+				ORDER BY id DESC LIMIT ${inARow})) AS last,
 			(SELECT detail FROM event WHERE delivery_id = delivery.id AND kind = 'failed'
 				ORDER BY event.id DESC LIMIT 1) AS why
-		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'failed' AND address IS NOT NULL`,
+		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'failed' AND address IS NOT NULL
+			AND EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'failed' AND code IS NOT '${sendersMatter}')`,
 		{ ids: JSON.stringify(deliveryIds) }
 	);
 	await addressesFail(

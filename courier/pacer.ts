@@ -6,7 +6,13 @@ export interface Pacer {
 	used(way: string, copies: number): void;
 }
 
-/** A bucket for each way: it holds a minute's copies at most, and fills again as the job's time passes. */
+/**
+ * The copies that a way holds ready at its pace: a second's worth. More would leave in one burst
+ * after a rest, which is what a provider that names a pace does not want, and what a kill repeats.
+ */
+export const burstOf = (perMinute: number): number => Math.max(1, Math.floor(perMinute / 60));
+
+/** A bucket for each way, empty at its start: it holds a burst at most, and fills again as the job's time passes. */
 export function pacer(): Pacer {
 	const buckets = new Map<string, { left: number; at: number; perMinute: number | null }>();
 	return {
@@ -17,11 +23,11 @@ export function pacer(): Pacer {
 			}
 			let bucket = buckets.get(way);
 			if (!bucket || bucket.perMinute !== perMinute) {
-				buckets.set(way, (bucket = { left: perMinute, at: now, perMinute }));
+				buckets.set(way, (bucket = { left: 0, at: now, perMinute }));
 			}
 			// A clock that was set back gives nothing.
 			const passed = Math.max(0, now - bucket.at);
-			bucket.left = Math.min(perMinute, bucket.left + (passed * perMinute) / 60_000);
+			bucket.left = Math.min(burstOf(perMinute), bucket.left + (passed * perMinute) / 60_000);
 			bucket.at = now;
 			return Math.floor(bucket.left);
 		},

@@ -1,4 +1,4 @@
-import { messageId, returnAddress } from '../src/lib/server/access/tokens';
+import { addressFor, messageId, textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
@@ -9,9 +9,6 @@ import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { TextGateway } from '../src/lib/server/gateway/text';
 import type { Settings } from '../src/lib/server/settings';
 import { letterParts } from './letter-parts';
-
-/** Proofs have their own numbers below zero, so that no notification is taken for one about a delivery. */
-const numberOf = (proofId: number) => -proofId;
 
 /** Sends the proofs that wait, to their writers. One that a provider cannot take now waits on; one that fails says why. */
 export async function sendProofs(
@@ -24,16 +21,17 @@ export async function sendProofs(
 ): Promise<void> {
 	const waiting = await db.all<{
 		id: number;
+		nonce: string;
 		way: 'email' | 'text';
 		address: string;
 		writer: string;
 		letter: string;
 	}>(
-		`SELECT proof.id, way, address, given_name || ' ' || family_name AS writer, letter
+		`SELECT proof.id, nonce, way, address, given_name || ' ' || family_name AS writer, letter
 		FROM proof JOIN person ON person.id = user_id WHERE state = 'waiting' AND way != 'inbox'
 		ORDER BY proof.id LIMIT 20`
 	);
-	for (const { id, way, address, writer, letter: json } of waiting) {
+	for (const { id, nonce, way, address, writer, letter: json } of waiting) {
 		const letter = sentProofSchema.parse(JSON.parse(json));
 		let outcome: Outcome;
 		if (way === 'text') {
@@ -41,7 +39,7 @@ export async function sendProofs(
 				to: address,
 				from: district.textFrom,
 				text: letter.text,
-				reference: id & 0xffff
+				reference: textReference(key, nonce)
 			});
 		} else {
 			const stored = await readStored(db, [...letter.pictureIds, ...letter.attachedIds]);
@@ -54,12 +52,12 @@ export async function sendProofs(
 				letter
 			);
 			outcome = await mail.send({
-				messageId: messageId(key, numberOf(id), settings.returnDomain),
+				messageId: messageId(key, 'proof', { id, nonce }, settings.returnDomain),
 				date: new Date(await now(db)),
 				from: { name: letter.fromName, address: district.mailFrom },
 				replyTo: letter.replyTo === null ? null : { name: '', address: letter.replyTo },
 				to: { name: writer, address },
-				returnAddress: returnAddress(key, numberOf(id), settings.returnDomain),
+				returnAddress: addressFor(key, 'proof', { id, nonce }, settings.returnDomain),
 				subject: letter.subject,
 				html: letter.html,
 				text: letter.text,
@@ -72,7 +70,10 @@ export async function sendProofs(
 		await db.run('UPDATE proof SET state = $state, detail = $detail WHERE id = $id', {
 			id,
 			state: outcome.kind === 'accepted' ? 'sent' : 'failed',
-			detail: outcome.detail
+			detail:
+				outcome.kind === 'unanswered'
+					? `It was handed over, and then ${outcome.why}: it may have arrived.`
+					: outcome.detail
 		});
 	}
 }

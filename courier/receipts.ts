@@ -5,13 +5,14 @@ import {
 } from '../src/lib/core/track/text-receipt';
 import type { Disposition } from '../src/lib/core/track/disposition';
 import type { RecipientStatus } from '../src/lib/core/track/notification';
-import { deliveryOfReturn } from '../src/lib/server/access/tokens';
+import { matterOf } from '../src/lib/core/track/status-code';
+import { checkMailAddress } from '../src/lib/core/format/mail-address';
+import { addresseeOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/record';
 import { takeAnswers, type CameIn } from '../src/lib/server/desk/take-answers';
-import { addressFault } from '../src/lib/server/gateway/mail';
-import type { Returned } from '../src/lib/server/gateway/return-mail';
+import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 
 interface Fault {
@@ -22,18 +23,60 @@ interface Fault {
 const failedIn = (happenings: readonly Happening[]): number[] =>
 	happenings.filter((h) => h.kind === 'failed').map((h) => h.deliveryId);
 
-/** What a notification says of one recipient, as evidence; null where it says nothing beyond "sent". */
+const keyOf = (address: string): string => {
+	const read = checkMailAddress(address);
+	return read.ok ? read.key : address.trim().toLowerCase();
+};
+
+/** Of whom a report speaks: of the mailbox we wrote to, of one that ours was passed on to, or of somebody else. */
+function aboutWhom(
+	sentTo: string,
+	{
+		finalRecipient,
+		originalRecipient
+	}: { finalRecipient: string; originalRecipient: string | null }
+): 'ours' | 'passed on' | 'other' {
+	const ours = keyOf(sentTo);
+	if (keyOf(finalRecipient) === ours) return 'ours';
+	return originalRecipient !== null && keyOf(originalRecipient) === ours ? 'passed on' : 'other';
+}
+
+/** What a notification says of one recipient, as evidence. What it says of a mailbox other than the one we wrote to settles nothing. */
 function statusHappening(
 	deliveryId: number,
+	sentTo: string,
 	at: number,
-	{ action, status, text }: RecipientStatus
-): Happening | null {
-	const base = { deliveryId, at, source: 'notification' as const };
+	said: RecipientStatus
+): Happening {
+	const { action, status, text, finalRecipient } = said;
+	const base = { deliveryId, at, source: 'notification' as const, code: status };
+	switch (aboutWhom(sentTo, said)) {
+		case 'passed on':
+			return {
+				...base,
+				kind: 'noted',
+				code: 'passed-on',
+				detail: `the mailbox passes its mail on to ${finalRecipient}: ${action === 'failed' ? `${text} there` : `${action} there`} (${status})`
+			};
+		case 'other':
+			return {
+				...base,
+				kind: 'noted',
+				code: 'other-recipient',
+				detail: `a report about another address (${finalRecipient}) came back, which settles nothing (${action}, ${status})`
+			};
+		case 'ours':
+	}
 	switch (action) {
 		case 'delivered':
 			return { ...base, kind: 'delivered', detail: `the mailbox has it (notification, ${status})` };
 		case 'failed':
-			return { ...base, kind: 'failed', detail: `returned: ${text} (${status})` };
+			return {
+				...base,
+				kind: 'failed',
+				code: matterOf(`${status} ${said.diagnostic}`),
+				detail: `returned: ${text} (${status})`
+			};
 		case 'delayed':
 			return {
 				...base,
@@ -52,8 +95,21 @@ function statusHappening(
 }
 
 /** What a read receipt says, as evidence. One that a mail program sent of its own accord shows that the letter arrived, and no reader. */
-function receiptHappening(deliveryId: number, at: number, d: Disposition): Happening {
-	const base = { deliveryId, at, source: 'read receipt' as const };
+function receiptHappening(
+	deliveryId: number,
+	sentTo: string,
+	at: number,
+	d: Disposition
+): Happening {
+	const base = { deliveryId, at, source: 'read receipt' as const, code: d.type };
+	if (aboutWhom(sentTo, d) === 'other') {
+		return {
+			...base,
+			kind: 'noted',
+			code: 'other-recipient',
+			detail: `a read receipt of another address (${d.finalRecipient}) came back, which settles nothing`
+		};
+	}
 	const mode = d.byHand ? 'sent by the reader' : 'sent by the mail program by itself';
 	switch (d.type) {
 		case 'displayed':
@@ -80,9 +136,96 @@ function receiptHappening(deliveryId: number, at: number, d: Disposition): Happe
 	}
 }
 
+/** What only came to the wrong one of our addresses: whoever has a letter knows where answers go, and must not be able to say from there that it was returned. */
+const atWrongAddress = (deliveryId: number, at: number, what: string): Happening => ({
+	deliveryId,
+	at,
+	kind: 'noted',
+	source: 'notification',
+	code: 'wrong-mailbox',
+	detail: `${what} came to an address that is not for it, which settles nothing`
+});
+
+/** What a mail about a copy says, as evidence, and where the address itself is at fault. */
+function happeningsOf(
+	copy: { readonly id: number; readonly address: string },
+	mailbox: 'return' | 'answer',
+	mail: Exclude<ReturnedMail, { kind: 'answer' }>,
+	at: number
+): { happenings: Happening[]; faults: Fault[] } {
+	const only = (happening: Happening) => ({ happenings: [happening], faults: [] });
+	switch (mail.kind) {
+		case 'notification': {
+			if (mailbox === 'answer') return only(atWrongAddress(copy.id, at, 'a notification'));
+			const { recipients } = mail.notification;
+			return {
+				happenings: recipients.map((r) => statusHappening(copy.id, copy.address, at, r)),
+				faults: recipients.flatMap((r) =>
+					r.action === 'failed' &&
+					aboutWhom(copy.address, r) === 'ours' &&
+					matterOf(`${r.status} ${r.diagnostic}`) === 'address'
+						? [{ deliveryId: copy.id, why: r.text }]
+						: []
+				)
+			};
+		}
+		case 'read receipt':
+			return only(
+				mailbox === 'answer'
+					? atWrongAddress(copy.id, at, 'a read receipt')
+					: receiptHappening(copy.id, copy.address, at, mail.disposition)
+			);
+		case 'automatic':
+			return only({
+				deliveryId: copy.id,
+				at,
+				kind: 'noted',
+				source: 'notification',
+				code: 'automatic',
+				detail: `${mail.why} came back, which settles nothing: “${mail.words}”`
+			});
+	}
+}
+
+/** What came back about a proof or a letter to the staff: only that it did not arrive matters. */
+async function staffLetter(
+	tx: Query,
+	table: 'proof' | 'notice',
+	id: number,
+	mail: ReturnedMail
+): Promise<void> {
+	if (mail.kind !== 'notification') return;
+	const failed = mail.notification.recipients.find((r) => r.action === 'failed');
+	if (!failed) return;
+	await tx.run(`UPDATE ${table} SET state = 'failed', detail = $detail WHERE id = $id`, {
+		id,
+		detail: `returned: ${failed.text} (${failed.status})`
+	});
+}
+
+/** So much of what came back is kept for each copy. */
+const mostKept = 20;
+
+/** Keeps what came back as it came, for whoever wants to read it. */
+async function keepAsItCame(
+	tx: Query,
+	deliveryId: number,
+	at: number,
+	code: string,
+	{ words, machine }: AsItCame
+): Promise<void> {
+	await tx.run(
+		`INSERT INTO returned_mail (delivery_id, at, code, words, machine)
+		SELECT $deliveryId, $at, $code, $words, $machine
+		WHERE (SELECT count(*) FROM returned_mail WHERE delivery_id = $deliveryId) < ${mostKept}
+			AND NOT EXISTS (SELECT 1 FROM returned_mail WHERE delivery_id = $deliveryId AND words = $words AND machine = $machine)`,
+		{ deliveryId, at, code, words, machine }
+	);
+}
+
 /**
- * Takes returned mail in, a group at a time. The address it came to says which delivery it is about;
- * one that does not fit the key is nobody's, and what comes twice is kept once.
+ * Takes returned mail in, a group at a time. The address it came to says which row it is about and
+ * what may come there; one that does not fit the key is nobody's, and what comes twice is kept once.
  */
 export async function takeReturned(
 	tx: Query,
@@ -93,38 +236,32 @@ export async function takeReturned(
 	const happenings: Happening[] = [];
 	const faults: Fault[] = [];
 	const answers: CameIn[] = [];
-	for (const { address, mail } of group) {
-		const deliveryId = deliveryOfReturn(key, address);
-		if (deliveryId === null) continue;
-		switch (mail.kind) {
-			case 'notification':
-				for (const status of mail.notification.recipients) {
-					const happening = statusHappening(deliveryId, at, status);
-					if (happening) happenings.push(happening);
-					const why = status.action === 'failed' ? addressFault(status.status) : null;
-					if (why) faults.push({ deliveryId, why });
-				}
-				break;
-			case 'read receipt':
-				happenings.push(receiptHappening(deliveryId, at, mail.disposition));
-				break;
-			case 'automatic':
-				happenings.push({
-					deliveryId,
-					at,
-					kind: 'noted',
-					source: 'notification',
-					detail: `${mail.why} came back, which settles nothing: “${mail.words}”`
-				});
-				break;
-			case 'answer':
-				answers.push({ deliveryId, answer: mail.answer });
+	for (const { address, mail, asItCame } of group) {
+		const addressee = await addresseeOf(tx, key, address);
+		if (!addressee) continue;
+		const { mailbox, id } = addressee;
+		if (mailbox === 'proof' || mailbox === 'notice') {
+			await staffLetter(tx, mailbox, id, mail);
+			continue;
 		}
+		if (mail.kind === 'answer') {
+			if (mailbox === 'answer') answers.push({ deliveryId: id, answer: mail.answer });
+			else happenings.push(atWrongAddress(id, at, 'a letter'));
+			continue;
+		}
+		const sentTo = await tx.one<{ address: string | null }>(
+			'SELECT address FROM delivery WHERE id = $id',
+			{ id }
+		);
+		const said = happeningsOf({ id, address: sentTo?.address ?? '' }, mailbox, mail, at);
+		happenings.push(...said.happenings);
+		faults.push(...said.faults);
+		await keepAsItCame(tx, id, at, said.happenings[0]?.code ?? mail.kind, asItCame);
 	}
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);
 	await failAgainAndAgain(tx, failedIn(happenings), at);
-	await takeAnswers(tx, answers, at);
+	await takeAnswers(tx, key, answers, at);
 }
 
 /**
@@ -156,7 +293,8 @@ export async function takeTextReceipts(
 			at,
 			source: 'text receipt',
 			kind: outcome === 'open' ? 'noted' : outcome,
-			detail: `${text} (receipt, ${receipt.state}${code})`
+			detail: `${text} (receipt, ${receipt.state}${code})`,
+			code: receipt.state
 		});
 		if (receipt.state === 'UNDELIV') faults.push({ deliveryId, why: text });
 	}

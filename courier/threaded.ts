@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
-import type { Letter, MailGateway } from '../src/lib/server/gateway/mail';
+import type { Dkim, Letter, MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { ReceiptHandler, TextGateway, TextMessage } from '../src/lib/server/gateway/text';
 import { batchedPost } from './batched-post';
@@ -14,6 +14,7 @@ import { batchedPost } from './batched-post';
 export interface ThreadData {
 	readonly way: 'email' | 'text';
 	readonly url: string;
+	readonly dkim?: Dkim | null;
 }
 
 export type ToThread =
@@ -27,7 +28,10 @@ export type FromThread =
 	| { readonly kind: 'outcome'; readonly id: number; readonly outcome: Outcome }
 	| { readonly kind: 'done'; readonly id: number; readonly why: string | null }
 	| { readonly kind: 'receipt'; readonly id: number; readonly receipt: ReceiptParts }
-	| { readonly kind: 'down'; readonly down: string | null };
+	/** It has begun; from here on, what is with it may have been handed over. */
+	| { readonly kind: 'ready' }
+	| { readonly kind: 'down'; readonly down: string | null }
+	| { readonly kind: 'remark'; readonly remark: string | null };
 
 interface Waiting {
 	outcome(outcome: Outcome): void;
@@ -38,6 +42,8 @@ interface Listeners {
 	readonly onReceipt: ReceiptHandler;
 	/** Hears why the provider cannot be spoken to, and null when it can be again. */
 	readonly onDown: (why: string | null) => void;
+	/** Hears what there is to say of a provider that works. */
+	readonly onRemark: (remark: string | null) => void;
 	/** Hears that the thread has ended. */
 	readonly onGone: () => void;
 }
@@ -49,7 +55,7 @@ const againMs = 1_000;
 function gatewayThread(
 	file: string | URL,
 	data: ThreadData,
-	{ onReceipt, onDown, onGone }: Listeners
+	{ onReceipt, onDown, onRemark, onGone }: Listeners
 ) {
 	let thread: { readonly post: (told: ToThread) => void } | null = null;
 	let lastId = 0;
@@ -58,6 +64,7 @@ function gatewayThread(
 
 	function start() {
 		const worker = new Worker(file, { workerData: data });
+		let ready = false;
 		const mine = { post: batchedPost<ToThread>((batch) => worker.postMessage(batch)) };
 		const gone = (why: string) => {
 			if (thread !== mine) return;
@@ -66,13 +73,14 @@ function gatewayThread(
 			waiting.clear();
 			onDown(why);
 			for (const { outcome, done } of left) {
-				outcome({ kind: 'unavailable', why });
+				outcome({ kind: ready ? 'unanswered' : 'unavailable', why });
 				done(why);
 			}
 			closing?.();
 			onGone();
 		};
 		worker.on('message', (batch: readonly FromThread[]) => {
+			ready = true;
 			for (const said of batch) hear(said, mine.post);
 		});
 		worker.on('error', (error) => gone(`what speaks to it broke: ${error.message}`));
@@ -97,6 +105,11 @@ function gatewayThread(
 			}
 			case 'down':
 				onDown(said.down);
+				return;
+			case 'ready':
+				return;
+			case 'remark':
+				onRemark(said.remark);
 		}
 	}
 
@@ -121,15 +134,28 @@ function gatewayThread(
 }
 
 /** Email through a thread of its own. `file` is the built `gateway-thread`. */
-export function threadedMail(file: string | URL, url: string): MailGateway {
+export function threadedMail(
+	file: string | URL,
+	url: string,
+	dkim: Dkim | null = null
+): MailGateway {
+	let remark: string | null = null;
 	const thread = gatewayThread(
 		file,
-		{ way: 'email', url },
-		{ onReceipt: () => Promise.resolve(false), onDown: () => {}, onGone: () => {} }
+		{ way: 'email', url, dkim },
+		{
+			onReceipt: () => Promise.resolve(false),
+			onDown: () => {},
+			onRemark: (said) => {
+				remark = said;
+			},
+			onGone: () => {}
+		}
 	);
 	return {
 		send: thread.send,
 		reachable: () => thread.ask('reachable'),
+		remark: () => remark,
 		close: () => void thread.close()
 	};
 }
@@ -151,6 +177,7 @@ export function threadedText(
 			onDown: (why) => {
 				down = why;
 			},
+			onRemark: () => {},
 			// With nothing to send, nothing else would start it again, and receipts would not come in.
 			onGone: () => {
 				if (!closing) setTimeout(() => void start(), againMs);

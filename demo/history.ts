@@ -253,7 +253,10 @@ async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
 	}
 	if (v.by === 'picture') return;
 	if (v.way !== 'inbox') {
-		opened = await openLink(db, copyToken(key, v.deliveryId));
+		const copy = await db.one<{ nonce: string }>('SELECT nonce FROM delivery WHERE id = $id', {
+			id: v.deliveryId
+		});
+		opened = await openLink(db, copyToken(key, copy!.nonce));
 		await linkFollowed(db, v.deliveryId, visitor);
 	}
 	if (v.by === 'guard') return;

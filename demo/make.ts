@@ -2,13 +2,14 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DateTime } from 'luxon';
 import { hashPassword } from '../src/lib/server/access/passwords';
-import { hashToken, personToken } from '../src/lib/server/access/tokens';
+import { linkKey } from '../src/lib/server/access/link-key';
+import { hashToken, newNonces, personToken } from '../src/lib/server/access/tokens';
 import { setClock } from '../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase, type Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
-import { linkKey, readSettings, type Settings } from '../src/lib/server/settings';
+import { readSettings, type Settings } from '../src/lib/server/settings';
 import { planAhead } from './ahead';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
@@ -72,12 +73,17 @@ export async function putOwnLinks(
 			AND (way = 'email' OR consent = 'in')) AS only
 		FROM person WHERE has_inbox = 1 AND id NOT IN (SELECT person_id FROM sign_in) ORDER BY id`
 	);
-	const links = people.map((p, i) => ({ ...p, linkId: i + 1, token: personToken(key, i + 1) }));
+	const nonces = newNonces(people.length);
+	const links = people.map((p, i) => ({
+		...p,
+		nonce: nonces[i]!,
+		token: personToken(key, nonces[i]!)
+	}));
 	await db.write((tx) =>
 		tx.run(
-			`INSERT INTO family_link (id, token_hash, person_id, ends_at)
+			`INSERT INTO family_link (nonce, token_hash, person_id, ends_at)
 			SELECT value ->> 0, value ->> 1, value ->> 2, $endsAt FROM json_each($rows)`,
-			{ rows: JSON.stringify(links.map((l) => [l.linkId, hashToken(l.token), l.id])), endsAt }
+			{ rows: JSON.stringify(links.map((l) => [l.nonce, hashToken(l.token), l.id])), endsAt }
 		)
 	);
 	const folder = join(settings.dataFolder, 'standin');
@@ -120,7 +126,7 @@ async function main(): Promise<void> {
 		await db.close();
 		return;
 	}
-	const key = linkKey(settings.dataFolder);
+	const key = await linkKey(settings.dataFolder, db);
 	const district = makeDistrict(seed, size, say);
 	say('putting it into the database');
 	await putDistrict(db, district);

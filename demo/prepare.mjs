@@ -51,6 +51,7 @@ export function build() {
 		'src',
 		'courier',
 		'standin',
+		'upkeep',
 		'demo',
 		'static',
 		'package-lock.json',

@@ -4,6 +4,7 @@ import { userOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/choices';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
+import { CannotStart } from '$lib/server/settings';
 
 /** Pages that need no sign-in: the family's side, sign-in itself, and what machines ask. */
 const open = /^\/(f\/|sign-in$|health$|bench\/time$)/;
@@ -27,13 +28,18 @@ function ownOrigin(request: Request, url: URL): boolean {
 }
 
 /** Roster and lists are read while nobody waits for them yet. Where they cannot be, the first who asks is told why. */
-export const init: ServerInit = () => {
+export const init: ServerInit = async () => {
 	if (building) return;
 	const say = (error: Error) => console.error(error.message);
-	ask('warm').catch(say);
-	services()
-		.then(({ db }) => warmChoices(db))
-		.catch(say);
+	try {
+		const { db } = await services();
+		warmChoices(db).catch(say);
+		ask('warm').catch(say);
+	} catch (error) {
+		say(error as Error);
+		// What only a person can mend does not get better by waiting.
+		if (error instanceof CannotStart) process.exit(1);
+	}
 };
 
 export const handle: Handle = async ({ event, resolve }) => {

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { ownTokenOf } from '../named';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import type { Page } from 'playwright-core';
 import { stack, until, type Stack } from './stack';
@@ -135,9 +136,7 @@ describe('bad input', () => {
 			.to.contain('This link opens nothing.')
 			.and.contain('ask the school office for a new link');
 		const link = (await s.db.one<{ id: number }>('SELECT id FROM family_link LIMIT 1'))!;
-		const { linkKey } = await import('../../src/lib/server/settings');
-		const { personToken } = await import('../../src/lib/server/access/tokens');
-		const path = `/f/${personToken(linkKey(s.folder), link.id)}`;
+		const path = `/f/${await ownTokenOf(s.db, await s.key(), link.id)}`;
 		expect((await phone.goto(s.url + path))!.status()).to.equal(200);
 		await s.db.run('UPDATE family_link SET ends_at = 1 WHERE id = $id', link as never);
 		expect((await phone.goto(s.url + path))!.status()).to.equal(410);

@@ -1,8 +1,7 @@
 import { expect } from 'chai';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import type { Page } from 'playwright-core';
-import { copyToken } from '../../src/lib/server/access/tokens';
-import { linkKey } from '../../src/lib/server/settings';
+import { tokenOf } from '../named';
 import { faults } from './axe';
 import { stack, type Stack } from './stack';
 import { openWrite, pick, sendButton, setWay, settled, write } from './write-page';
@@ -19,7 +18,7 @@ describe('every screen', () => {
 			`SELECT id, dispatch_id AS dispatch FROM delivery WHERE way = 'email' AND state IN ('delivered', 'read') ORDER BY id LIMIT 1`
 		))!;
 		dispatch = row.dispatch;
-		familyLink = `/f/${copyToken(linkKey(s.folder), row.id)}`;
+		familyLink = `/f/${await tokenOf(s.db, await s.key(), row.id)}`;
 	});
 	after(() => page.context().close());
 

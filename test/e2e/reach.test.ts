@@ -5,8 +5,7 @@ import { expect } from 'chai';
 import { createTransport } from 'nodemailer';
 import type { Page } from 'playwright-core';
 import { now } from '../../src/lib/server/clock';
-import { answerAddress, copyToken } from '../../src/lib/server/access/tokens';
-import { linkKey } from '../../src/lib/server/settings';
+import { addressOf, tokenOf } from '../named';
 import { faults } from './axe';
 import { json, stack, until, type Stack } from './stack';
 import { openWrite, pick, sendSheet, setHold, setWay, settled, tally, write } from './write-page';
@@ -58,7 +57,7 @@ describe('did it arrive, was it read', () => {
 		);
 	/** Opens a letter as a person does, a while after it came. */
 	async function reads(deliveryId: number): Promise<void> {
-		const link = `${s.url}/f/${copyToken(linkKey(s.folder), deliveryId)}`;
+		const link = `${s.url}/f/${await tokenOf(s.db, await s.key(), deliveryId)}`;
 		const from = { ...browser, 'x-forwarded-for': `198.51.100.${1 + (deliveryId % 250)}` };
 		const letter = /data-open-letter="(\d+)"/.exec(
 			await (await fetch(link, { headers: from })).text()
@@ -167,10 +166,9 @@ describe('did it arrive, was it read', () => {
 		const readers = emails.filter((_, i) => i % 2 === 0);
 		for (const { id: copy } of readers) await reads(copy);
 		for (const { id: copy } of emails.filter((_, i) => i % 2 === 1).slice(0, 20)) {
-			await fetch(`${s.url}/f/${copyToken(linkKey(s.folder), copy)}`, {
-				headers: { 'user-agent': 'link-scanner/2.0' }
-			});
-			await fetch(`${s.url}/f/${copyToken(linkKey(s.folder), copy)}/dot.gif`, { headers: browser });
+			const link = `${s.url}/f/${await tokenOf(s.db, await s.key(), copy)}`;
+			await fetch(link, { headers: { 'user-agent': 'link-scanner/2.0' } });
+			await fetch(`${link}/dot.gif`, { headers: browser });
 		}
 		expect(await count(`delivery WHERE dispatch_id = ${id} AND strength = 'weak'`)).to.equal(20);
 		expect(await count(`delivery WHERE dispatch_id = ${id} AND state = 'read'`)).to.equal(
@@ -289,7 +287,13 @@ describe('did it arrive, was it read', () => {
 			`SELECT delivery.id, address, given_name || ' ' || family_name AS person FROM delivery JOIN person ON person.id = person_id
 			WHERE dispatch_id = ${id} AND way = 'email' AND state = 'delivered' ORDER BY delivery.id LIMIT 1`
 		);
-		const to = answerAddress(linkKey(s.folder), copy!.id, 'return.brackwater.example');
+		const to = await addressOf(
+			s.db,
+			await s.key(),
+			'answer',
+			copy!.id,
+			'return.brackwater.example'
+		);
 		const mail = createTransport({
 			host: '127.0.0.1',
 			port: s.returnPort,

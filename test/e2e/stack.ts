@@ -4,6 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import { linkKey } from '../../src/lib/server/access/link-key';
 import { openDatabase, type Db } from '../../src/lib/server/db/open';
 
 /** The whole application as `npm run demo` runs it, on free ports and in a folder of its own. */
@@ -16,6 +17,8 @@ export interface Stack {
 	/** Port on which the courier takes returned mail. */
 	readonly returnPort: number;
 	readonly db: Db;
+	/** The key from which links are made. */
+	key(): Promise<Buffer>;
 	start(name: ProcessName): Promise<void>;
 	/** Ends a process; with SIGKILL it gets no chance to tidy up. */
 	stop(name: ProcessName, signal?: 'SIGTERM' | 'SIGKILL'): Promise<void>;
@@ -215,6 +218,7 @@ async function make(): Promise<Stack> {
 		folder,
 		returnPort: returns,
 		db,
+		key: () => linkKey(folder, db),
 		start,
 		stop,
 		async mend() {

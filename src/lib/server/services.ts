@@ -1,6 +1,7 @@
 import { openDatabase, type Db } from './db/open';
 import { migrate } from './db/migrate';
-import { linkKey, readSettings, type Settings } from './settings';
+import { linkKey } from './access/link-key';
+import { readSettings, type Settings } from './settings';
 
 /** What every route stands on: settings, database, link key. Opened once for the process. */
 export interface Services {
@@ -17,7 +18,7 @@ export function services(): Promise<Services> {
 		const settings = readSettings();
 		const db = await openDatabase(settings.databaseFile);
 		await migrate(db);
-		return { settings, db, key: linkKey(settings.dataFolder) };
+		return { settings, db, key: await linkKey(settings.dataFolder, db) };
 	})();
 	opened.catch(() => (opened = undefined));
 	return opened;

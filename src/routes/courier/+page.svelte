@@ -3,10 +3,11 @@
 	import { stretchWords } from '$lib/core/time/stretch';
 	import { nearTime } from '$lib/core/time/zone';
 	import { whenStill } from '$lib/ui/parts/when-still';
+	import PutBackSheet from '$lib/ui/parts/PutBackSheet.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 
 	/** How the courier is: whether it is at work, what waits, what goes, what went wrong. Looked at again every few seconds. */
-	let { data } = $props();
+	let { data, form } = $props();
 	const h = $derived(data.health);
 	const zone = $derived(data.frame!.zone);
 	$effect(() => {
@@ -39,6 +40,31 @@
 		{/if}
 		{#if h.lastReceiptAt}Last word from outside {nearTime(h.lastReceiptAt, h.now, zone)}.{/if}
 	</p>
+	{#if form?.said}<p class="good" role="status">{form.said}</p>{/if}
+	{#if form?.why}<p class="fail" role="alert">{form.why}</p>{/if}
+	{#if data.putBack}
+		<PutBackSheet held={data.putBack} now={h.now} {zone} mayOperate={data.mayOperate} />
+	{/if}
+	{#each h.againstUs as trouble (trouble.detail)}
+		<p class="heed">
+			{trouble.copies}
+			{trouble.copies === 1 ? 'letter was' : 'letters were'} refused for something the other side has
+			against us as a sender, and for no fault of the mailboxes, last {nearTime(
+				trouble.at,
+				h.now,
+				zone
+			)}: {trouble.detail}
+		</p>
+	{/each}
+	{#if h.unsure.length > 0}
+		<p class="heed">
+			May have arrived, handed over twice without an answer:
+			{#each h.unsure as d, i (d.id)}{i > 0 ? ', ' : ''}<a
+					href="/reach/{d.id}?state=unsure"
+					dir="auto">{d.copies} of {d.subject}</a
+				>{/each}. Look at them and have them sent once more, or leave them.
+		</p>
+	{/if}
 	{#if h.trouble}
 		<p class="heed">Went wrong last, {since(h.troubleAt)} ago: {h.trouble}</p>
 	{/if}
@@ -69,7 +95,9 @@
 								>Takes fewer than it is given: a pause of {Math.round(w.slowMs / 1000)} s between tries</span
 							>
 						{:else}
-							<span class="good">works</span>
+							<span class="good">works</span>{#if w.why}<span class="quiet small under"
+									>{w.why}</span
+								>{/if}
 						{/if}
 					</td>
 					<td class="n"
@@ -88,7 +116,9 @@
 	<p class="small quiet">
 		Letters to the staff: {h.notices.waiting} waiting{h.notices.failed > 0
 			? `, ${h.notices.failed} could not be sent`
-			: ''}. Receipts of texts that nobody here sent: {h.strangers}. The same for machines at
+			: ''}. Receipts of texts that nobody here sent: {h.strangers}. Reports about other addresses
+		than those written to, in a week: {h.otherReports}; they change nothing. The same for machines
+		at
 		<a class="mono" href="/health" data-sveltekit-reload>/health</a>.
 	</p>
 </div>

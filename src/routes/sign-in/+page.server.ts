@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { signIn } from '$lib/server/access/sessions';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const formSchema = z.object({
 	name: z.string().trim().min(1, 'Write your user name.').max(100),
@@ -27,7 +28,7 @@ export const load: PageServerLoad = async () => {
 
 export const actions: Actions = {
 	default: async ({ request, cookies, url }) => {
-		const form = Object.fromEntries(await request.formData());
+		const form = await readForm(request);
 		const parsed = formSchema.safeParse(form);
 		const name = typeof form.name === 'string' ? form.name.slice(0, 100) : '';
 		if (!parsed.success) {

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { mailboxFaults, phoneFaults, setFault, standinView } from '$lib/server/desk/stand-ins';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const searchSchema = z.string().trim().max(200).catch('');
 const faultSchema = z.object({
@@ -26,7 +27,7 @@ export const actions: Actions = {
 	fault: async ({ request }) => {
 		const { settings } = await services();
 		if (!settings.demo) error(404, 'There is nothing at this address.');
-		const parsed = faultSchema.safeParse(Object.fromEntries(await request.formData()));
+		const parsed = faultSchema.safeParse(await readForm(request));
 		if (!parsed.success)
 			return fail(400, { why: parsed.error.issues.map((i) => i.message).join(' ') });
 		const why = await setFault(settings, parsed.data);

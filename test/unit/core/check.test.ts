@@ -12,6 +12,7 @@ const good: CheckInput = {
 	byHandIn: 0,
 	mayAddByHand: true,
 	forbiddenStudents: 0,
+	keptToOwn: false,
 	terms: { names: ['Winter'], studentsInSeveral: 0 },
 	explicit: [],
 	forbidden: [],
@@ -50,7 +51,7 @@ describe('the standing check', () => {
 		[
 			"students who are not the writer's",
 			{ forbiddenStudents: 2 },
-			/^who: You may not write to 2 students of these/
+			/^who: You may not write to 2 students that are picked one by one/
 		],
 		[
 			'a person put in by one who may not',
@@ -123,6 +124,16 @@ describe('the standing check', () => {
 		expect(cautions[1]).to.equal(
 			'More than a third are left out by one reason, 2 of 5: No number on file. See whether another way reaches them.'
 		);
+	});
+
+	it('says that of groups and schools only the writer’s own students are written to, and not how many others there are', () => {
+		const cautions = standingCheck({ ...good, keptToOwn: true }).filter(
+			(c) => c.level === 'caution'
+		);
+		expect(cautions.map((c) => `${c.where}: ${c.text}`).join()).to.match(
+			/^who: Of the groups, schools, grades and courses picked, only your own students are written to/
+		);
+		expect(cautions[0]!.text).not.to.match(/\d/);
 	});
 
 	it('points out picks from two terms, and people who come in only by choice', () => {

@@ -42,7 +42,13 @@ describe('evidence to state', () => {
 		[['scheduled', 'accepted', 'link-followed'], 'read'],
 		[['scheduled', 'accepted', 'words-link-followed'], 'read'],
 		[['scheduled', 'acknowledged', 'delivered'], 'read'],
-		[['answered', 'opened'], 'answered']
+		[['answered', 'opened'], 'answered'],
+		[['scheduled', 'unanswered'], 'planned'],
+		[['scheduled', 'unanswered', 'unsure'], 'sent'],
+		[['scheduled', 'unanswered', 'unsure', 'once-more'], 'planned'],
+		[['scheduled', 'unsure', 'once-more', 'unsure'], 'sent'],
+		[['scheduled', 'unsure', 'once-more', 'accepted'], 'sent'],
+		[['scheduled', 'unsure', 'opened', 'once-more'], 'read']
 	] as const) {
 		it(`${list.join(', ') || 'nothing'} is ${state}`, () => {
 			expect(stateOf(events(...list))).to.equal(state);
@@ -64,7 +70,9 @@ describe('evidence to state', () => {
 		const order = ['planned', 'spared', 'sent', 'delivered', 'failed', 'read', 'answered'];
 		const r = draws(5);
 		for (let i = 0; i < 500; i += 1) {
-			const list = Array.from({ length: 10 }, () => event(r.pick(kinds), r.int(0, 60) * 1_000));
+			// Only a person takes a step back: what may have arrived is sent once more.
+			const forward = kinds.filter((k) => k !== 'once-more');
+			const list = Array.from({ length: 10 }, () => event(r.pick(forward), r.int(0, 60) * 1_000));
 			let before = 0;
 			for (let n = 1; n <= list.length; n += 1) {
 				const now = order.indexOf(stateOf(list.slice(0, n)));
@@ -72,6 +80,21 @@ describe('evidence to state', () => {
 				before = now;
 			}
 		}
+	});
+
+	it('has left when its arrival is said, where its leaving was never written down', () => {
+		const list = [event('scheduled', 0), event('delivered', 5_000, 'notification')];
+		expect(standingOf(list, 'planned')).to.include({ state: 'delivered', leftAt: 5_000 });
+		expect(standingOf([...list, event('accepted', 1_000)], 'planned').leftAt).to.equal(1_000);
+	});
+
+	it('takes an answer that may be a machine’s for no more than arrival', () => {
+		const weak = { ...event('answered', 9_000), strength: 'weak' as const };
+		expect(standingOf([event('accepted', 0), weak], 'held')).to.include({
+			state: 'delivered',
+			strength: 'weak',
+			readAt: null
+		});
 	});
 
 	it('knows when a copy left and when it was first read', () => {

@@ -26,8 +26,10 @@ describe('delivery status notifications (RFC 3464)', () => {
 			recipients: [
 				{
 					finalRecipient: 'reader@slip.example',
+					originalRecipient: 'reader@slip.example',
 					action: 'failed',
 					status: '4.0.0',
+					diagnostic: '426 connection timed out',
 					text: 'the mail system gave no known reason'
 				}
 			]

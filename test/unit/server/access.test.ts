@@ -1,19 +1,17 @@
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect } from 'chai';
 import { hashPassword, passwordFits } from '../../../src/lib/server/access/passwords';
 import { signIn, signOut, userOf } from '../../../src/lib/server/access/sessions';
 import {
+	addressFits,
+	addressFor,
 	copyToken,
-	deliveryOfReturn,
 	hashToken,
 	messageId,
 	newToken,
 	personToken,
-	returnAddress
+	readAddress
 } from '../../../src/lib/server/access/tokens';
-import { linkKey, readSettings } from '../../../src/lib/server/settings';
+import { readSettings } from '../../../src/lib/server/settings';
 import { migrate } from '../../../src/lib/server/db/migrate';
 import { openDatabase } from '../../../src/lib/server/db/open';
 import { testSchool } from './database';
@@ -65,28 +63,46 @@ describe('sessions', () => {
 
 describe('links and return addresses', () => {
 	it('are the same at each try, differ by delivery and by key, and hold at least 80 bits', () => {
-		expect(copyToken(key, 5)).to.equal(copyToken(key, 5)).and.have.length(22);
+		expect(copyToken(key, 'n5')).to.equal(copyToken(key, 'n5')).and.have.length(22);
 		expect(
-			new Set([copyToken(key, 5), copyToken(key, 6), copyToken(other, 5), personToken(key, 5)]).size
+			new Set([
+				copyToken(key, 'n5'),
+				copyToken(key, 'n6'),
+				copyToken(other, 'n5'),
+				personToken(key, 'n5')
+			]).size
 		).to.equal(4);
-		expect(messageId(key, 5, 'x.example')).to.match(/^<5\.[0-9a-f]{20}@x\.example>$/);
+		expect(messageId(key, 'return', { id: 5, nonce: 'n5' }, 'x.example')).to.match(
+			/^<5\.[0-9a-f]{20}@x\.example>$/
+		);
 	});
 
 	it('lead back to their delivery, in any case, and only with the right key', () => {
-		const address = returnAddress(key, 12345, 'return.example');
-		expect(deliveryOfReturn(key, address)).to.equal(12345);
-		expect(deliveryOfReturn(key, address.toUpperCase())).to.equal(12345);
-		expect(deliveryOfReturn(other, address)).to.equal(null);
+		const row = { id: 12345, nonce: 'some value' };
+		const address = addressFor(key, 'return', row, 'return.example');
+		const fits = (k: Buffer, text: string, nonce = row.nonce) => {
+			const read = readAddress(text);
+			return read && addressFits(k, read, nonce) ? [read.mailbox, read.id] : null;
+		};
+		expect(fits(key, address)).to.deep.equal(['return', 12345]);
+		expect(fits(key, address.toUpperCase())).to.deep.equal(['return', 12345]);
+		expect(fits(other, address)).to.equal(null);
+		// Another row that has its number now, after an older database was put back.
+		expect(fits(key, address, 'another value')).to.equal(null);
+		// What is for notifications is not for answers.
+		expect(fits(key, address.replace(/^r/, 'a'))).to.equal(null);
 		for (const bad of [
 			'',
 			'postmaster@return.example',
 			address.replace('12345', '12346'),
 			address.slice(1)
 		]) {
-			expect(deliveryOfReturn(key, bad), bad).to.equal(null);
+			expect(readAddress(bad) && fits(key, bad, 'another value'), bad).to.equal(null);
 		}
 		// A local part is 64 octets at most (RFC 5321 section 4.5.3.1.1).
-		expect(returnAddress(key, 999_999_999_999_999, 'x').split('@')[0]!.length).to.be.at.most(64);
+		expect(
+			addressFor(key, 'return', { id: 999_999_999_999_999, nonce: '' }, 'x').split('@')[0]!.length
+		).to.be.at.most(64);
 	});
 });
 
@@ -104,15 +120,6 @@ describe('settings', () => {
 		expect(readSettings({ IDLE_COURIER_URL: 'https://courier.example/' }).publicUrl).to.equal(
 			'https://courier.example'
 		);
-	});
-
-	it('make the link key once, readable by its owner only', () => {
-		const folder = mkdtempSync(join(tmpdir(), 'idle-key-'));
-		const first = linkKey(folder);
-		expect(first).to.have.length(32);
-		expect(linkKey(folder).equals(first)).to.equal(true);
-		expect(statSync(join(folder, 'link.key')).mode & 0o777).to.equal(0o600);
-		rmSync(folder, { recursive: true });
 	});
 });
 

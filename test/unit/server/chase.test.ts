@@ -92,7 +92,7 @@ describe('a chase', () => {
 	it('followed up again takes the way that is left, and counts all of the matter together', async () => {
 		await reads(first, 10);
 		const second = await send(await chaseOf(first));
-		expect(await chainOf(school.db, second)).to.deep.equal([first, second]);
+		expect(await chainOf(school.db, coordinator, second)).to.deep.equal([first, second]);
 		const third = await chaseOf(second);
 		// Text and inbox were tried once each and there is no email: text goes first again.
 		expect(await copiesOf(third)).to.deep.equal(['12 text']);

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { bodyText } from '../../../src/lib/core/copy/plain';
 import { withOwn, withWords, wordingOf } from '../../../src/lib/core/copy/words';
-import { copyToken } from '../../../src/lib/server/access/tokens';
+import { tokenOf } from '../../named';
 import { deliveryFacts, factBook } from '../../../src/lib/server/db/copy-facts';
 import { migrate } from '../../../src/lib/server/db/migrate';
 import { inboxOf, openLink } from '../../../src/lib/server/desk/family';
@@ -76,10 +76,12 @@ describe('what each copy says', () => {
 			school.db,
 			rows.map((r) => r.id)
 		);
+		const tokens = new Map<number, string>();
+		for (const { id } of rows) tokens.set(id, await tokenOf(school.db, key, id));
 		const copyBy = (way: string) => {
 			const row = rows.find((r) => r.way === way)!;
 			const { facts: f, language } = facts.get(row.id)!;
-			const link = `${site}/f/${copyToken(key, row.id)}`;
+			const link = `${site}/f/${tokens.get(row.id)}`;
 			return { facts: f, language, link, mayStop: true };
 		};
 		// A proof holds no picture of one dot: of it nothing is learned.
@@ -243,7 +245,7 @@ describe('stopping a kind of message by email', () => {
 		const { id } = (await school.db.one<{ id: number }>(
 			`SELECT id FROM delivery WHERE way = 'email' AND person_id = 10`
 		))!;
-		const link = await openLink(school.db, copyToken(key, id));
+		const link = await openLink(school.db, await tokenOf(school.db, key, id));
 		if (!link.ok) throw new Error('no link');
 		const kind = (await kindOfDispatch(school.db, link.dispatchId))!;
 		expect(kind).to.equal('message');

@@ -10,13 +10,14 @@ import { identity } from '../../../courier/identity';
 import { writeOutcomes } from '../../../courier/outcomes';
 import { takeReturned, takeTextReceipts } from '../../../courier/receipts';
 import { strangers } from '../../../courier/strangers';
-import { answerAddress, returnAddress } from '../../../src/lib/server/access/tokens';
+import { addressOf } from '../../named';
 import { moveTo, now } from '../../../src/lib/server/clock';
 import { schedule } from '../../../src/lib/server/desk/schedule';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
 import { coordinator, sheetOf, testSchool, type TestSchool } from './database';
 
 const key = Buffer.alloc(32, 7);
+const nothing = { words: '', machine: '' };
 
 describe('the courier', () => {
 	let school: TestSchool;
@@ -55,26 +56,6 @@ describe('the courier', () => {
 		expect(await claim(school.db, me, 'text', 100)).to.deep.equal([]);
 		expect(await placeInbox(school.db, me)).to.equal(2);
 		expect(await placeInbox(school.db, me)).to.equal(0);
-	});
-
-	it('lets a second courier send nothing while the first lives, and take over its claims when it is gone', async () => {
-		const first = identity(school.db);
-		await first.beat();
-		await pass(6);
-		const [copy] = await claim(school.db, first, 'email', 10);
-		// The second one stands for another process: it finds a live pid that is not its own.
-		await school.db.run('UPDATE courier SET pid = $pid', { pid: process.ppid });
-		const second = identity(school.db);
-		expect(await second.beat()).to.equal(false);
-		expect(await claim(school.db, second, 'text', 10)).to.deep.equal([]);
-		await school.db.run('UPDATE courier SET pid = 999999999');
-		expect(await second.beat()).to.equal(true);
-		const again = await claim(school.db, second, 'email', 10);
-		expect(again.map((c) => c.id)).to.deep.equal([copy!.id]);
-		// What had no answer was no try: however often couriers die, nothing is given up for it.
-		expect(again[0]!.attempts).to.equal(1);
-		// The first wakes up again: it has lost the office, and claims nothing.
-		expect(await claim(school.db, first, 'text', 10)).to.deep.equal([]);
 	});
 
 	it('tries a deferred copy again later, and gives up by rule with the reason', async () => {
@@ -171,21 +152,25 @@ describe('the courier', () => {
 		const [{ id }] = (await school.db.all<{ id: number }>(
 			`SELECT id FROM delivery WHERE way = 'email'`
 		)) as [{ id: number }];
-		const address = returnAddress(key, id, 'return.example');
+		const address = await addressOf(school.db, key, 'return', id);
 		const notification = {
 			ok: true as const,
 			recipients: [
 				{
 					finalRecipient: 'home@harbormail.example',
 					action: 'failed' as const,
+					originalRecipient: null,
 					status: '5.1.1',
+					diagnostic: '',
 					text: 'the mailbox does not exist'
 				}
 			]
 		};
 		const take = (a: string) =>
 			school.db.write((tx) =>
-				takeReturned(tx, key, [{ address: a, mail: { kind: 'notification', notification } }])
+				takeReturned(tx, key, [
+					{ address: a, mail: { kind: 'notification', notification }, asItCame: nothing }
+				])
 			);
 		await take(address.replace(`r${id}.`, `r${id + 1}.`));
 		await take(`r${id}.00000000000000000000@return.example`);
@@ -213,8 +198,9 @@ describe('what comes in about a copy', () => {
 	});
 	afterEach(() => school.close());
 	const take = (address: string, came: ReturnedMail) =>
-		school.db.write((tx) => takeReturned(tx, key, [{ address, mail: came }]));
-	const answersTo = (id: number) => answerAddress(key, id, 'return.example');
+		school.db.write((tx) => takeReturned(tx, key, [{ address, mail: came, asItCame: nothing }]));
+	const answersTo = (id: number) => addressOf(school.db, key, 'answer', id);
+	const returnsTo = (id: number) => addressOf(school.db, key, 'return', id);
 	const state = async () =>
 		(await school.db.one<{ state: string; strength: string }>(
 			'SELECT state, strength FROM delivery WHERE id = $id',
@@ -227,14 +213,16 @@ describe('what comes in about a copy', () => {
 			fromAddress: 'HOME@harbormail.example',
 			subject: 'Re: Boats',
 			text: 'We know.',
+			answersTo: [],
+			quotes: true,
 			messageKey: '<m1@x.example>',
 			...over
 		}
 	});
 
 	it('keeps an answer once, as strong evidence, and passes it on to whom the dispatch names', async () => {
-		await take(answersTo(mail), answer());
-		await take(answersTo(mail), answer());
+		await take(await answersTo(mail), answer());
+		await take(await answersTo(mail), answer());
 		expect(await state()).to.deep.equal({ state: 'answered', strength: 'strong' });
 		expect(await school.db.all('SELECT text FROM answer')).to.deep.equal([{ text: 'We know.' }]);
 		const notices = await school.db.all<{ personId: number; replyTo: string; text: string }>(
@@ -246,7 +234,7 @@ describe('what comes in about a copy', () => {
 	});
 
 	it('says when an answer came from an address that its reader does not have on file', async () => {
-		await take(answersTo(mail), answer({ fromAddress: 'else@where.example' }));
+		await take(await answersTo(mail), answer({ fromAddress: 'else@where.example' }));
 		expect(await state()).to.deep.equal({ state: 'answered', strength: 'fair' });
 		const event = await school.db.one<{ detail: string }>(
 			`SELECT detail FROM event WHERE kind = 'answered'`
@@ -255,9 +243,9 @@ describe('what comes in about a copy', () => {
 	});
 
 	it('takes nothing at an address that does not fit the key, or for a copy that is not there', async () => {
-		await take(answersTo(mail).replace(`a${mail}.`, `a${mail + 1}.`), answer());
-		await take(answersTo(mail).replace(/^a/, 'r'), answer());
-		await take(answersTo(999), answer());
+		await take((await answersTo(mail)).replace(`a${mail}.`, `a${mail + 1}.`), answer());
+		await take((await answersTo(mail)).replace(/^a/, 'r'), answer());
+		await take(await answersTo(999), answer());
 		expect(await state()).to.deep.equal({ state: 'sent', strength: 'none' });
 		expect(
 			await school.db.all('SELECT 1 FROM answer UNION ALL SELECT 1 FROM notice')
@@ -265,7 +253,11 @@ describe('what comes in about a copy', () => {
 	});
 
 	it('takes no absence note for an answer, and keeps its words', async () => {
-		await take(answersTo(mail), { kind: 'automatic', why: 'an automatic answer', words: 'Away' });
+		await take(await answersTo(mail), {
+			kind: 'automatic',
+			why: 'an automatic answer',
+			words: 'Away'
+		});
 		expect((await state()).state).to.equal('sent');
 		const event = await school.db.one<{ detail: string }>(
 			`SELECT detail FROM event WHERE kind = 'noted'`
@@ -276,11 +268,17 @@ describe('what comes in about a copy', () => {
 	it('believes a read receipt that a reader sent, and not one that a mail program sent by itself', async () => {
 		const receipt = (byHand: boolean): ReturnedMail => ({
 			kind: 'read receipt',
-			disposition: { finalRecipient: 'x', type: 'displayed', byHand, modifiers: [] }
+			disposition: {
+				finalRecipient: 'home@harbormail.example',
+				originalRecipient: null,
+				type: 'displayed',
+				byHand,
+				modifiers: []
+			}
 		});
-		await take(returnAddress(key, mail, 'return.example'), receipt(false));
+		await take(await returnsTo(mail), receipt(false));
 		expect(await state()).to.deep.equal({ state: 'delivered', strength: 'weak' });
-		await take(returnAddress(key, mail, 'return.example'), receipt(true));
+		await take(await returnsTo(mail), receipt(true));
 		expect(await state()).to.deep.equal({ state: 'read', strength: 'strong' });
 	});
 

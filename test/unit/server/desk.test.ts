@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
-import { copyToken } from '../../../src/lib/server/access/tokens';
+import { tokenOf } from '../../named';
 import { moveTo, now, setClock } from '../../../src/lib/server/clock';
 import { rosterChanged } from '../../../src/lib/server/db/roster';
 import { callBack } from '../../../src/lib/server/desk/call-back';
@@ -171,7 +171,7 @@ describe("the family's side", () => {
 			why: 'unknown'
 		});
 		const { id: copy } = await delivery(10, 'text');
-		const token = copyToken(key, copy);
+		const token = await tokenOf(school.db, key, copy);
 		expect((await openLink(school.db, token)).ok).to.equal(true);
 		const time = await now(school.db);
 		await setClock(school.db, time + 181 * 86_400_000);
@@ -182,12 +182,12 @@ describe("the family's side", () => {
 	it('stores no token, only its hash', async () => {
 		const { id: copy } = await delivery(10, 'text');
 		const row = await school.db.one<object>(`SELECT * FROM delivery WHERE id = ${copy}`);
-		expect(JSON.stringify(row)).not.to.contain(copyToken(key, copy));
+		expect(JSON.stringify(row)).not.to.contain(await tokenOf(school.db, key, copy));
 	});
 
 	it('covers both children when their mother taps, through the copy she came by and the inbox', async () => {
 		const { id: copy } = await delivery(10, 'text');
-		const opened = await openLink(school.db, copyToken(key, copy));
+		const opened = await openLink(school.db, await tokenOf(school.db, key, copy));
 		if (!opened.ok) throw new Error('the link does not open');
 		const visitor = { method: 'GET', agent: 'Mozilla/5.0', purpose: '', key: 'mother' };
 		await linkFollowed(school.db, copy, visitor);

@@ -58,6 +58,43 @@ describe('lanes', () => {
 		}
 	});
 
+	it('end where what is asked for and what is dealt with end in the same breath', async () => {
+		const breaths = async (n: number) => {
+			for (let i = 0; i < n; i += 1) await null;
+		};
+		for (let a = 0; a < 12; a += 1) {
+			for (let b = 0; b < 12; b += 1) {
+				let asked = 0;
+				let dealt = 0;
+				await inLanes<number>(
+					3,
+					4,
+					async () => {
+						asked += 1;
+						await breaths(a);
+						return asked === 1 ? [1, 2, 3, 4] : [];
+					},
+					async () => {
+						await breaths(b);
+						dealt += 1;
+					}
+				);
+				expect(dealt).to.equal(4);
+			}
+		}
+	});
+
+	it('come to rest where what they ask for breaks', async () => {
+		let why = '';
+		await inLanes<number>(
+			4,
+			4,
+			() => Promise.reject(new Error('no more')),
+			async () => {}
+		).catch((e: Error) => (why = e.message));
+		expect(why).to.equal('no more');
+	});
+
 	it('come to rest where one breaks, and say why', async () => {
 		let under = 0;
 		let why = '';
@@ -312,7 +349,7 @@ describe('the courier when things go wrong', () => {
 		const sender = makeSender(school.db, me, pacer(), {
 			way: 'text',
 			perMinute: async () => null,
-			down: () => Promise.resolve(null),
+			down: () => null,
 			prepare: async () => async (): Promise<Outcome> => {
 				asked += 1;
 				return busy
@@ -330,7 +367,7 @@ describe('the courier when things go wrong', () => {
 			'SELECT count(*) AS n FROM delivery WHERE attempts = 0 AND claimed_by IS NULL'
 		);
 		expect(untried!.n).to.equal(tally.copies - asked);
-		expect(await sender.run()).to.equal(0);
+		expect((await sender.run()).settled).to.equal(0);
 		expect(slows).to.deep.equal([1_000]);
 		busy = false;
 		await pause(1_050);

@@ -206,9 +206,13 @@ describe('the places of the application', () => {
 	});
 
 	it('the courier: is said to be away until it beats, and its ways to be down until they work', async () => {
-		expect(await courierStatus(school.db)).to.deep.equal({ atWork: false, down: [] });
+		expect(await courierStatus(school.db)).to.deep.equal({
+			atWork: false,
+			down: [],
+			held: false
+		});
 		await school.db.run(
-			'INSERT INTO courier (id, instance, pid, beat_at, job_at) VALUES (1, $i, 1, $at, 0)',
+			'INSERT INTO courier (id, instance, fence, beats, pid, beat_at, job_at) VALUES (1, $i, 1, 1, 1, $at, 0)',
 			{
 				i: 'x',
 				at: Date.now()
@@ -219,7 +223,8 @@ describe('the places of the application', () => {
 		);
 		expect(await courierStatus(school.db)).to.deep.equal({
 			atWork: true,
-			down: [{ way: 'email', why: 'nothing answers', since: 5 }]
+			down: [{ way: 'email', why: 'nothing answers', since: 5 }],
+			held: false
 		});
 		await school.db.run('UPDATE courier SET beat_at = $at', { at: Date.now() - 7_000 });
 		expect((await courierStatus(school.db)).atWork).to.equal(false);

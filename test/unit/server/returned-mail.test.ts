@@ -10,7 +10,7 @@ import { writeNotification } from '../../../standin/mailhouse/dsn';
 
 const lines = (...l: string[]) => l.join('\r\n');
 const kind = async (message: string, path: string | null = 'home@harbormail.example') =>
-	(await readReturned(message, path)).kind;
+	(await readReturned(message, path)).mail.kind;
 /** A letter of a person, with other head fields. */
 const letter = (head: string[], body: string) =>
 	lines(
@@ -35,15 +35,17 @@ describe('returned mail', () => {
 			envelopeId: '<1@x.example>',
 			date: new Date(0)
 		});
-		expect(await readReturned(message, '')).to.deep.equal({
+		expect((await readReturned(message, '')).mail).to.deep.equal({
 			kind: 'notification',
 			notification: {
 				ok: true,
 				recipients: [
 					{
 						finalRecipient: 'a@b.example',
+						originalRecipient: null,
 						action: 'failed',
 						status: '5.1.1',
+						diagnostic: '550 5.1.1 no such mailbox',
 						text: 'the mailbox does not exist'
 					}
 				]
@@ -53,7 +55,7 @@ describe('returned mail', () => {
 
 	it('settles nothing without that part, in whatever language, and its words are kept', async () => {
 		const words = 'Ihre Nachricht konnte nicht zugestellt werden: 550 5.1.1 kein Postfach';
-		const mail = await readReturned(
+		const { mail } = await readReturned(
 			lines('From: Postmaster <postmaster@b.example>', 'Subject: Unzustellbar', '', words, ''),
 			''
 		);
@@ -128,13 +130,14 @@ describe('read receipts (RFC 8098)', () => {
 			''
 		);
 	const read = async (disposition: string) => {
-		const mail = await readReturned(example(disposition), 'reader@example.com');
+		const { mail } = await readReturned(example(disposition), 'reader@example.com');
 		return mail.kind === 'read receipt' ? mail.disposition : mail;
 	};
 
 	it('are read as the standard has them', async () => {
 		expect(await read('manual-action/MDN-sent-manually; displayed')).to.deep.equal({
 			finalRecipient: 'reader@example.com',
+			originalRecipient: 'reader@example.com',
 			type: 'displayed',
 			byHand: true,
 			modifiers: []
@@ -146,6 +149,7 @@ describe('read receipts (RFC 8098)', () => {
 			await read('automatic-action/MDN-sent-automatically; deleted (by rule)/error,x-late')
 		).to.deep.equal({
 			finalRecipient: 'reader@example.com',
+			originalRecipient: 'reader@example.com',
 			type: 'deleted',
 			byHand: false,
 			modifiers: ['error', 'x-late']
@@ -161,7 +165,7 @@ describe('read receipts (RFC 8098)', () => {
 
 describe('answers by mail', () => {
 	it('are what a person wrote, without what they quote', async () => {
-		const mail = await readReturned(
+		const { mail } = await readReturned(
 			letter(
 				['Content-Type: text/plain; charset=utf-8'],
 				'Thank you, he takes the 4:10.\r\n\r\nOn Tue, Mar 9, 2027 at 7:05 AM Maren Quill wrote:\r\n> The boat is late.\r\n'
@@ -175,13 +179,15 @@ describe('answers by mail', () => {
 				fromAddress: 'home@harbormail.example',
 				subject: 'Re: Boats',
 				text: 'Thank you, he takes the 4:10.',
+				answersTo: [],
+				quotes: true,
 				messageKey: '<m1@harbormail.example>'
 			}
 		});
 	});
 
 	it('are the words of HTML where there is no plain text', async () => {
-		const mail = await readReturned(
+		const { mail } = await readReturned(
 			letter(['Content-Type: text/html'], '<p>We are <b>coming</b></p><script>x()</script>'),
 			'home@harbormail.example'
 		);
@@ -220,7 +226,7 @@ describe('the server for returned mail', () => {
 		const { port } = probe.address() as { port: number };
 		await new Promise((r) => probe.close(r));
 		const server = returnMailServer(
-			(address) => address.startsWith('r1.'),
+			async (address) => address.startsWith('r1.'),
 			async (returned) => void came.push(returned)
 		);
 		await new Promise<void>((r) => server.listen(port, '127.0.0.1', () => r()));

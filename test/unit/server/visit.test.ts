@@ -3,7 +3,7 @@ import { claim } from '../../../courier/claim';
 import { identity } from '../../../courier/identity';
 import { failAgainAndAgain, writeOutcomes } from '../../../courier/outcomes';
 import { manyReaders } from '../../../src/lib/core/track/visitor';
-import { copyToken } from '../../../src/lib/server/access/tokens';
+import { tokenOf } from '../../named';
 import { moveTo, now } from '../../../src/lib/server/clock';
 import { dispatchLetters } from '../../../src/lib/server/desk/letters';
 import {
@@ -84,7 +84,7 @@ describe('what is asked for through a private link', () => {
 			{ mail }
 		))!;
 	const opened = async (copy: number) => {
-		const link = await openLink(school.db, copyToken(key, copy));
+		const link = await openLink(school.db, await tokenOf(school.db, key, copy));
 		if (!link.ok) throw new Error('the link does not open');
 		return link;
 	};

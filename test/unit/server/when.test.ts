@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import { claim, lapse } from '../../../courier/claim';
 import { identity } from '../../../courier/identity';
 import { makeCourier } from '../../../courier/courier';
-import { pacer } from '../../../courier/pacer';
+import { burstOf, pacer } from '../../../courier/pacer';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import type { Timing } from '../../../src/lib/core/time/timing';
 import { usualTiming } from '../../../src/lib/core/time/timing';
@@ -601,11 +601,22 @@ describe('when it leaves', () => {
 		const p = pacer();
 		let time = await now(school.db);
 		expect(p.room('email', null, time)).to.equal(Infinity);
-		expect(p.room('email', 30, time)).to.equal(30);
-		p.used('email', 30);
-		expect(p.room('email', 30, time)).to.equal(0);
-		expect(p.room('email', 30, (time += 20_000))).to.equal(10);
-		expect(p.room('email', 30, (time += 600_000))).to.equal(30);
-		expect(p.room('email', 30, time - 86_400_000)).to.equal(30);
+		// Empty at its start: a courier that is started anew gives the provider no second minute's worth.
+		expect(p.room('email', 600, time)).to.equal(0);
+		expect(p.room('email', 600, (time += 1_000))).to.equal(10);
+		p.used('email', 10);
+		expect(p.room('email', 600, time)).to.equal(0);
+		// After a rest, a second's worth leaves at once, never a minute's.
+		expect(p.room('email', 600, (time += 600_000))).to.equal(10);
+		expect(p.room('email', 600, time - 86_400_000)).to.equal(10);
+		// Whatever is asked when: no minute has more than its pace and one burst.
+		let sent: number[] = [];
+		for (let t = time; t < time + 300_000; t += 37 * ((t % 90) + 1)) {
+			const n = p.room('text', 120, t);
+			p.used('text', n);
+			sent.push(...Array.from({ length: n }, () => t));
+			sent = sent.filter((at) => at > t - 60_000);
+			expect(sent.length).to.be.at.most(120 + burstOf(120));
+		}
 	});
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isField } from './fields';
 
 /**
  * The body of a dispatch in the one form in which it is stored: a tree of a few kinds of blocks and
@@ -62,7 +63,17 @@ const fieldSchema = z.object({
 	attrs: z.object({ name: z.string().max(60), fallback: z.string().max(200).default('') }),
 	marks: marksSchema
 });
-const inlineSchema = z.discriminatedUnion('type', [textSchema, breakSchema, fieldSchema]);
+/** A field that is none of ours is words, as they would be typed; the standing check then says that there is no such field. */
+const onlyKnown = (value: unknown): unknown => {
+	const field = fieldSchema.safeParse(value);
+	if (!field.success || isField(field.data.attrs.name)) return value;
+	const { attrs, marks } = field.data;
+	return { type: 'text', text: `{{${attrs.name}}}`, ...(marks ? { marks } : {}) };
+};
+const inlineSchema = z.preprocess(
+	onlyKnown,
+	z.discriminatedUnion('type', [textSchema, breakSchema, fieldSchema])
+);
 export type Inline = z.infer<typeof inlineSchema>;
 
 export interface Paragraph {

@@ -1,7 +1,7 @@
 import type { Block, Doc, Inline, Mark } from './doc';
 import { isLinkAddress } from './doc';
 import { directionOf, type Direction } from './direction';
-import { escapeHtml, fieldTag } from './template';
+import { escapeHtml, fieldTag, templateAddress, templateHtml } from './template';
 
 /** Where the pictures of a doc are: an address on a page, or a part of the same letter (`cid:`, RFC 2392). */
 export type PictureAddress = (fileId: number) => string;
@@ -48,7 +48,7 @@ function markOpen(mark: Mark, frame: Frame): [open: string, close: string] {
 			// What is no address of a kind that can be trusted stays as words.
 			return isLinkAddress(mark.attrs.href)
 				? [
-						`<a href="${escapeHtml(frame.link(mark.attrs.href))}" rel="noopener noreferrer">`,
+						`<a href="${templateAddress(frame.link(mark.attrs.href))}" rel="noopener noreferrer">`,
 						'</a>'
 					]
 				: ['', ''];
@@ -67,7 +67,7 @@ function markOpen(mark: Mark, frame: Frame): [open: string, close: string] {
 function inlineHtml(inline: Inline, frame: Frame): string {
 	const inner =
 		inline.type === 'text'
-			? escapeHtml(inline.text).replace(/\n/g, '<br>')
+			? templateHtml(inline.text).replace(/\n/g, '<br>')
 			: inline.type === 'hardBreak'
 				? '<br>'
 				: fieldTag(inline.attrs.name, escapeHtml(inline.attrs.fallback));
@@ -107,7 +107,7 @@ function blockHtml(block: Block, frame: Frame): string {
 		}
 		case 'picture': {
 			const { fileId, alt, width } = block.attrs;
-			return `<p style="${styles.paragraph}"><img src="${escapeHtml(frame.picture(fileId))}" alt="${escapeHtml(alt)}"${width ? ` width="${width}"` : ''} style="${styles.picture}"></p>`;
+			return `<p style="${styles.paragraph}"><img src="${escapeHtml(frame.picture(fileId))}" alt="${escapeHtml(alt).replace(/\{/g, '&#123;')}"${width ? ` width="${width}"` : ''} style="${styles.picture}"></p>`;
 		}
 		case 'horizontalRule':
 			return `<hr style="${styles.rule}">`;

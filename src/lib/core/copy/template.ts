@@ -4,7 +4,7 @@ import { isField } from './fields';
 /**
  * Templates with merge fields, in the logic-less form of the Mustache specification: `{{student}}`
  * is the value; `{{^teacher}}the teacher{{/teacher}}` stands where there is none, `{{#teacher}}…
- * {{/teacher}}` only where there is one. Partials, other delimiters and values that go in without
+ * {{/teacher}}` only where there is one. Comments, partials, other delimiters and values that go in without
  * being escaped have no place here.
  */
 export interface Template {
@@ -83,7 +83,11 @@ export function readTemplate(text: string, escape: Escape = 'none'): Template {
 	const problems = new Set<string>();
 	const look = (list: readonly Token[], inside: readonly string[]) => {
 		for (const [type, name, , , inner] of list) {
-			if (type === 'text' || type === '!') continue;
+			if (type === 'text') continue;
+			if (type === '!') {
+				problems.add(`{{!${name}}} cannot be used here. Take it out: nobody reads it.`);
+				continue;
+			}
 			if (type === '>' || type === '=' || type === '&') {
 				problems.add(`{{${type}${name}}} cannot be used here. Use {{${name}}}.`);
 				continue;
@@ -115,4 +119,42 @@ export function readTemplate(text: string, escape: Escape = 'none'): Template {
 			);
 		}
 	};
+}
+
+/** Whether a stretch of words is a whole template by itself: each part it begins ends in it. */
+export const isWhole = (text: string): boolean =>
+	!text.includes('{{') || readTemplate(text).problems.length === 0;
+
+/** A tag, as far as it can be part of a template that is whole. */
+const tag = /\{\{[^{}]*\}\}/g;
+
+/**
+ * A stretch of words as it stands in an HTML template. Tags count only where the stretch is whole by itself, and no
+ * brace outside of them is left to make one with what stands beside it: else a part could begin in the words of a
+ * link and end behind its tag, and take the markup between away.
+ */
+export function templateHtml(text: string): string {
+	const inert = (words: string) => escapeHtml(words).replace(/\{/g, '&#123;');
+	if (!isWhole(text)) return inert(text);
+	let html = '';
+	let at = 0;
+	for (const found of text.matchAll(tag)) {
+		html += inert(text.slice(at, found.index)) + escapeHtml(found[0]);
+		at = found.index + found[0].length;
+	}
+	return html + inert(text.slice(at));
+}
+
+/** An address as it stands in an attribute of an HTML template: of tags only values count, braces else are encoded (RFC 3986 section 2.1). */
+export function templateAddress(href: string): string {
+	const inert = (part: string) =>
+		escapeHtml(part.replace(/[{}]/g, (c) => (c === '{' ? '%7B' : '%7D')));
+	let html = '';
+	let at = 0;
+	for (const found of href.matchAll(tag)) {
+		const value = isField(found[0].slice(2, -2).trim());
+		html += inert(href.slice(at, found.index)) + (value ? escapeHtml(found[0]) : inert(found[0]));
+		at = found.index + found[0].length;
+	}
+	return html + inert(href.slice(at));
 }

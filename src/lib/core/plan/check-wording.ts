@@ -1,12 +1,11 @@
 import { datesIn } from '../copy/dates';
 import { inlinesIn, isEmptyDoc, isLinkAddress, linksIn, picturesIn } from '../copy/doc';
 import { fieldLabel } from '../copy/fields';
-import { bodyHtml } from '../copy/html';
 import type { LetterFile } from '../copy/letter';
 import { bodyText } from '../copy/plain';
 import { hardGrade, readingGrade } from '../copy/reading-level';
 import { isOutOfDate } from '../copy/stale';
-import { readTemplate } from '../copy/template';
+import { isWhole, readTemplate } from '../copy/template';
 import { letterWords, type LetterWords, type Words, type Wording } from '../copy/words';
 import { checkMailAddress } from '../format/mail-address';
 import type { DispatchKind } from '../roster/types';
@@ -117,12 +116,10 @@ export function wordingChecks(input: WordingInput): Check[] {
 			}
 			const problems = [...readTemplate(letter.subject).problems, ...readTemplate(text).problems];
 			// Written half in bold, a field is whole in the plain text and in pieces in the HTML.
-			if (
-				problems.length === 0 &&
-				readTemplate(bodyHtml(letter.body, 'ltr', String)).problems.length > 0
-			) {
+			const runs = [...inlinesIn(letter.body)].flatMap((i) => (i.type === 'text' ? [i.text] : []));
+			if (problems.length === 0 && !runs.every(isWhole)) {
 				problems.push(
-					'A field is written in pieces of different form. Take it from the list of fields instead.'
+					'A field is written in pieces of different form: over several looks, lines or links. Keep it, and all from {{#…}} to its end, in one stretch of words, or take it from the list of fields.'
 				);
 			}
 			for (const problem of problems) {

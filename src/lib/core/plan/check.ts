@@ -28,8 +28,10 @@ export interface CheckInput {
 	/** How many people are put in by hand, and whether the writer may do that. */
 	readonly byHandIn: number;
 	readonly mayAddByHand: boolean;
-	/** How many picked students the writer may not write to, beside those of forbidden sections. */
+	/** How many students picked one by one the writer may not write to. */
 	readonly forbiddenStudents: number;
+	/** Whether groups, schools, grades or courses were picked, of which only the writer's own students are written to. */
+	readonly keptToOwn: boolean;
 	/** Names of picked sections the writer may not write to. */
 	readonly forbidden: readonly string[];
 	/** How many picked sections are no longer on the roster. */
@@ -95,7 +97,7 @@ export function standingCheck(input: CheckInput): Check[] {
 		say(
 			'block',
 			'who',
-			`You may not write to ${students(input.forbiddenStudents)} of these. Pick your own sections only, or ask the school office to send this.`
+			`You may not write to ${students(input.forbiddenStudents)} that ${input.forbiddenStudents === 1 ? 'is' : 'are'} picked one by one. Pick your own sections only, or ask the school office to send this.`
 		);
 	}
 	if (input.byHandIn > 0 && !input.mayAddByHand) {
@@ -133,6 +135,13 @@ export function standingCheck(input: CheckInput): Check[] {
 		);
 	}
 
+	if (input.keptToOwn) {
+		say(
+			'caution',
+			'who',
+			'Of the groups, schools, grades and courses picked, only your own students are written to. For the others, ask the school office.'
+		);
+	}
 	if (input.terms.names.length > 1) {
 		say(
 			'caution',

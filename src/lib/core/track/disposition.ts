@@ -3,6 +3,8 @@ import { afterType, fieldsOf } from './report-fields';
 /** What a message disposition notification says (RFC 8098 section 3.2.6). */
 export interface Disposition {
 	readonly finalRecipient: string;
+	/** The address that the letter was written to first, where it is said (RFC 8098 section 3.2.3). */
+	readonly originalRecipient: string | null;
 	/** `displayed` says that the letter was shown to someone, not that it was understood. */
 	readonly type: 'displayed' | 'deleted' | 'dispatched' | 'processed';
 	/** Whether a person did it, or the mail program by itself. */
@@ -25,6 +27,7 @@ const types = new Set(['displayed', 'deleted', 'dispatched', 'processed']);
 export function readDisposition(part: string): DispositionRead {
 	const fields = fieldsOf(part.trim());
 	const recipient = fields.get('final-recipient');
+	const original = fields.get('original-recipient');
 	const match = /^\s*([\w-]+)\s*\/\s*([\w-]+)\s*;\s*([\w-]+)\s*(?:\/\s*(.*))?$/.exec(
 		(fields.get('disposition') ?? '').replace(/\(.*?\)/g, '')
 	);
@@ -36,6 +39,7 @@ export function readDisposition(part: string): DispositionRead {
 		ok: true,
 		disposition: {
 			finalRecipient: afterType(recipient),
+			originalRecipient: original ? afterType(original) : null,
 			type: type as Disposition['type'],
 			byHand: match[1]!.toLowerCase() === 'manual-action',
 			modifiers: (match[4] ?? '')

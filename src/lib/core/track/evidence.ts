@@ -9,6 +9,12 @@ export type EventKind =
 	| 'accepted'
 	/** Refused for now; it is tried again. */
 	| 'deferred'
+	/** Handed over, and no answer came: it may have arrived. It is tried again. */
+	| 'unanswered'
+	/** Handed over more than once without an answer: it may have arrived, and is not tried again by itself. */
+	| 'unsure'
+	/** A person has looked at one that may have arrived, and has it sent once more. */
+	| 'once-more'
 	/** A notification or receipt says it is at its place; for the inbox, the row is there. */
 	| 'delivered'
 	/** Refused for good, returned, or given up. */
@@ -72,6 +78,9 @@ export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 	scheduled: 'none',
 	accepted: 'none',
 	deferred: 'none',
+	unanswered: 'none',
+	unsure: 'none',
+	'once-more': 'none',
 	delivered: 'none',
 	failed: 'none',
 	stopped: 'none',
@@ -97,9 +106,16 @@ export const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b
  */
 export const hastyMs = 10_000;
 
-/** Whether a copy has left by an event; one for the inbox leaves by being put in its place. */
-const isLeaving = (e: Evidence): boolean =>
-	e.kind === 'accepted' || (e.kind === 'delivered' && e.source === 'courier');
+/** Whether a copy was handed over by an event, as far as is known; one for the inbox by being put in its place. */
+const isHandedOver = (e: Evidence): boolean =>
+	e.kind === 'accepted' ||
+	e.kind === 'unanswered' ||
+	e.kind === 'unsure' ||
+	(e.kind === 'delivered' && e.source === 'courier');
+
+/** Whether a copy has left for certain by an event: where nobody could write its leaving down any more (a kill), it has left when its arrival is said at the latest. */
+const hasLeft = (e: Evidence): boolean =>
+	e.kind === 'accepted' || e.kind === 'unsure' || e.kind === 'delivered';
 
 /** An event with what all events of its copy make of it. */
 export interface Judged extends Evidence {
@@ -114,7 +130,7 @@ export interface Judged extends Evidence {
  */
 export function judged(events: readonly Evidence[]): Judged[] {
 	const left = events.reduce(
-		(first, e) => (isLeaving(e) ? Math.min(first, e.at) : first),
+		(first, e) => (isHandedOver(e) ? Math.min(first, e.at) : first),
 		Infinity
 	);
 	const hasty = (at: number) => left === Infinity || at <= left + hastyMs;
@@ -166,9 +182,12 @@ export function stateAfter({
 	switch (kind) {
 		case 'scheduled':
 		case 'deferred':
+		case 'unanswered':
+		case 'once-more':
 		case 'noted':
 			return null;
 		case 'accepted':
+		case 'unsure':
 			return 'sent';
 		case 'delivered':
 			return 'delivered';
@@ -184,8 +203,9 @@ export function stateAfter({
 		case 'opened':
 		case 'acknowledged':
 			return byStrength(strength, 'fair') >= 0 ? 'read' : 'delivered';
+		// What may be a machine's answer shows no more than that the letter arrived.
 		case 'answered':
-			return 'answered';
+			return byStrength(strength, 'fair') >= 0 ? 'answered' : 'delivered';
 	}
 }
 
@@ -212,9 +232,15 @@ export function standingOf(events: readonly Evidence[], before: 'held' | 'planne
 	let strength: Strength = 'none';
 	let leftAt: number | null = null;
 	let readAt: number | null = null;
+	// What was not sure is open again once a person has had it sent once more.
+	const again = events.reduce(
+		(last, e) => (e.kind === 'once-more' ? Math.max(last, e.at) : last),
+		-Infinity
+	);
 	for (const event of judged(events)) {
+		if (event.kind === 'unsure' && event.at <= again) continue;
 		strength = stronger(strength, event.strength);
-		if (isLeaving(event)) leftAt ??= event.at;
+		if (hasLeft(event)) leftAt ??= event.at;
 		const next = stateAfter(event);
 		if (next === null) continue;
 		if (hasRead(next)) readAt ??= event.at;
@@ -234,6 +260,9 @@ export const eventWords: Readonly<Record<EventKind, string>> = {
 	scheduled: 'planned',
 	accepted: 'sent',
 	deferred: 'put off',
+	unanswered: 'no answer',
+	unsure: 'may have arrived',
+	'once-more': 'once more',
 	delivered: 'delivered',
 	failed: 'failed',
 	stopped: 'stopped',

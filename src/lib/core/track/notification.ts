@@ -4,9 +4,13 @@ import { readStatusCode, smtpReplyText } from './status-code';
 /** What a delivery status notification says of one recipient (RFC 3464 section 2.3). */
 export interface RecipientStatus {
 	readonly finalRecipient: string;
+	/** The address that the letter was written to first, where the mail system says it (RFC 3464 section 2.3.1). */
+	readonly originalRecipient: string | null;
 	readonly action: 'failed' | 'delayed' | 'delivered' | 'relayed' | 'expanded';
-	/** The status field as written, "5.1.1". */
+	/** The status, "5.1.1": of the diagnostic where the field itself says only "other" (RFC 3464 section 2.3.6). */
 	readonly status: string;
+	/** The reply of the mail system that refused, as it is; empty where none is given. */
+	readonly diagnostic: string;
 	/** Plain words for the office. */
 	readonly text: string;
 }
@@ -36,23 +40,28 @@ export function readNotification(part: string): Notification {
 			.trim()
 			.toLowerCase();
 		if (!recipient || !action || !actions.has(action)) continue;
-		const status =
+		const field =
 			fields
 				.get('status')
 				?.replace(/\(.*?\)/g, '')
 				.trim() ?? '';
-		const code = readStatusCode(status);
+		const said = readStatusCode(field);
 		const diagnostic = afterType(fields.get('diagnostic-code') ?? '');
-		// X.0.0 says only "other"; the mail system's own reply may say more (RFC 3464 section 2.3.6).
+		const general = said === null || said.rest === '0.0';
+		const own = general ? readStatusCode(diagnostic) : null;
+		const status = own ? `${own.class}.${own.rest}` : field;
 		const text =
-			(code === null || code.rest === '0.0') && diagnostic
+			general && diagnostic
 				? smtpReplyText(diagnostic)
-				: (code?.text ?? 'the mail system gave no known reason');
+				: (said?.text ?? 'the mail system gave no known reason');
+		const original = fields.get('original-recipient');
 		recipients.push({
 			finalRecipient: afterType(recipient),
+			originalRecipient: original ? afterType(original) : null,
 			action: action as RecipientStatus['action'],
 			status,
-			text
+			text,
+			diagnostic
 		});
 	}
 	return recipients.length > 0

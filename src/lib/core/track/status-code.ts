@@ -13,6 +13,8 @@ const details: Readonly<Record<string, string>> = {
 	'1.6': 'the mailbox has moved and left no new address',
 	'1.7': "the sender's address is not well formed",
 	'1.8': "the sender's address does not work",
+	// RFC 7505 section 4.
+	'1.10': 'the part after the @ takes no mail at all',
 	'2.0': 'the mailbox does not take this letter',
 	'2.1': 'the mailbox is switched off',
 	'2.2': 'the mailbox is full',
@@ -110,4 +112,31 @@ export function smtpReplyText(reply: string): string {
 		default:
 			return 'the mail system gave no known reason';
 	}
+}
+
+/**
+ * Whose matter a refusal for good is: the `address` itself is no good (RFC 3463 sections 3.2 and 3.3, RFC 7505); what
+ * the other side has against the `sender` (section 3.8, and 3.2 of the sender's own address), which the next mailbox
+ * there would say as well; or anything `else` about this letter or this mailbox.
+ */
+export type Matter = 'address' | 'sender' | 'else';
+
+const addressCodes = new Set(['1.1', '1.2', '1.3', '1.6', '1.10', '2.1']);
+const senderCodes = /^(7\.\d+|1\.7|1\.8|4\.6)$/;
+/** What mail systems write where they have something against the sender (common practice), for replies without a code of their own. */
+const senderWords =
+	/\b(spam|junk|blocked|block ?list|black ?list|deny ?list|reputation|polic(y|ies)|relay(ing)?|spf|dkim|dmarc|not authori[sz]ed|not permitted|access denied|sender (address )?(rejected|denied|blocked|verify|verification)|unauthenticated)\b/i;
+
+/** Whose matter a reply or a status is; `line` may be both, "550 5.7.1 relaying denied". */
+export function matterOf(line: string): Matter {
+	const code = readStatusCode(line);
+	if (code && code.class === 5 && code.rest !== '0.0') {
+		if (senderCodes.test(code.rest)) return 'sender';
+		if (addressCodes.has(code.rest)) {
+			// Some say "5.1.1" and mean a rule of theirs: what they write beside it tells.
+			return senderWords.test(line) ? 'sender' : 'address';
+		}
+		return senderWords.test(line) ? 'sender' : 'else';
+	}
+	return senderWords.test(line) || /^554\b/.test(line.trim()) ? 'sender' : 'else';
 }

@@ -14,14 +14,14 @@ export function sectionCondition(user: User): string {
 	}
 }
 
-/** The SQL condition on `dispatch` for what a user may see: a teacher their own, an office those of its school, the coordinator all. */
+/** The SQL condition on `dispatch` for what a user may see: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
 export function dispatchCondition(user: User): string {
 	switch (user.role) {
 		case 'coordinator':
-			return '1';
+			return `(dispatch.sender_id = $user OR dispatch.state != 'draft')`;
 		case 'office':
 		case 'principal':
-			return '(dispatch.sender_id = $user OR dispatch.school_id = $school)';
+			return `(dispatch.sender_id = $user OR (dispatch.school_id = $school AND dispatch.state != 'draft'))`;
 		case 'teacher':
 			return 'dispatch.sender_id = $user';
 	}
@@ -112,3 +112,15 @@ export const addressCondition = (user: User): string => peopleCondition(user, 'a
 /** Who may send urgently, past quiet hours: a right of its own. */
 export const mayUrgent = (user: User): boolean =>
 	user.role === 'coordinator' || user.role === 'principal';
+
+/** Who looks after the running of the whole: the courier, a database that was put back. */
+export const mayOperate = (user: User): boolean => user.role === 'coordinator';
+
+/** Who closes a school, or opens it again; null stands for all of them. */
+export const mayClose = (user: User, schoolId: number | null): boolean =>
+	user.role === 'coordinator' ||
+	(user.role !== 'teacher' && schoolId !== null && schoolId === user.schoolId);
+
+/** Who may do something with a dispatch that was sent: whoever sent it, and the district office. */
+export const mayHandle = (user: User, senderId: number): boolean =>
+	senderId === user.personId || user.role === 'coordinator';

@@ -7,53 +7,82 @@ export const newToken = (): string => randomBytes(32).toString('base64url');
 export const hashToken = (token: string): string =>
 	createHash('sha256').update(token).digest('base64url');
 
-/**
- * The token of one copy's private link: 128 bits that cannot be guessed without the key. Made anew
- * whenever it is needed, so that a copy tried twice carries the same link and the database holds
- * only its hash.
- */
-export const copyToken = (key: Buffer, deliveryId: number): string =>
-	createHmac('sha256', key)
-		.update(`copy:${deliveryId}`)
-		.digest()
-		.subarray(0, 16)
-		.toString('base64url');
-
-/** The token of a person's own link; `linkId` is new for each link, so an ended one stays ended. */
-export const personToken = (key: Buffer, linkId: number): string =>
-	createHmac('sha256', key)
-		.update(`person:${linkId}`)
-		.digest()
-		.subarray(0, 18)
-		.toString('base64url');
-
-/** What comes to an address of ours: `r` mail systems' notifications, `a` people's answers. */
-type Purpose = 'r' | 'a';
-const label: Readonly<Record<Purpose, string>> = { r: 'return', a: 'answer' };
-
-const addressTag = (key: Buffer, purpose: Purpose, deliveryId: number): string =>
-	createHmac('sha256', key).update(`${label[purpose]}:${deliveryId}`).digest('hex').slice(0, 20);
-
-const addressOf = (key: Buffer, purpose: Purpose, deliveryId: number, domain: string): string =>
-	`${purpose}${deliveryId}.${addressTag(key, purpose, deliveryId)}@${domain}`;
-
-/** The return address of one delivery, to which its notifications come back. Lower case only: mail systems may fold the case. */
-export const returnAddress = (key: Buffer, deliveryId: number, domain: string): string =>
-	addressOf(key, 'r', deliveryId, domain);
-
-/** The address to which answers to one delivery come. */
-export const answerAddress = (key: Buffer, deliveryId: number, domain: string): string =>
-	addressOf(key, 'a', deliveryId, domain);
-
-/** The delivery a return or answer address belongs to, or null where the address is none of ours. */
-export function deliveryOfReturn(key: Buffer, address: string): number | null {
-	const match = /^([ra])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
-	if (!match) return null;
-	const id = Number(match[2]);
-	const wanted = Buffer.from(addressTag(key, match[1] as Purpose, id));
-	return timingSafeEqual(wanted, Buffer.from(match[3]!)) ? id : null;
+/** Random values of 128 bits, as many as asked for: each row that is named outside has its own. */
+export function newNonces(n: number): string[] {
+	const octets = randomBytes(16 * n);
+	return Array.from({ length: n }, (_, i) =>
+		octets.subarray(16 * i, 16 * i + 16).toString('base64url')
+	);
 }
 
-/** Message-ID (RFC 5322 section 3.6.4) of a delivery: the same at each try, so that a mailbox can tell a repeat. */
-export const messageId = (key: Buffer, deliveryId: number, domain: string): string =>
-	`<${deliveryId}.${addressTag(key, 'r', deliveryId)}@${domain}>`;
+const made = (key: Buffer, what: string, nonce: string): Buffer =>
+	createHmac('sha256', key).update(`${what}:${nonce}`).digest();
+
+/**
+ * The token of one copy's private link: 128 bits that cannot be guessed without the key. Made anew
+ * whenever it is needed, so that a copy tried twice carries the same link. It rests on the random value
+ * of the copy's row and not on its number: after an older database was put back numbers come again,
+ * and a link that is out in the world must not open what has its number now.
+ */
+export const copyToken = (key: Buffer, nonce: string): string =>
+	made(key, 'copy', nonce).subarray(0, 16).toString('base64url');
+
+/** The token of a person's own link, from the random value of the link. */
+export const personToken = (key: Buffer, nonce: string): string =>
+	made(key, 'person', nonce).subarray(0, 18).toString('base64url');
+
+/** Sixteen bits for one text, the same at each try, by which an exchange tells a repeat. */
+export const textReference = (key: Buffer, nonce: string): number =>
+	made(key, 'reference', nonce).readUInt16BE(0);
+
+/**
+ * What comes to an address of ours: mail systems' notifications about a copy (`r`), a proof (`p`) or a
+ * letter to the staff (`n`), and people's answers to a copy (`a`).
+ */
+export type Mailbox = 'return' | 'answer' | 'proof' | 'notice';
+const letters: Readonly<Record<Mailbox, string>> = {
+	return: 'r',
+	answer: 'a',
+	proof: 'p',
+	notice: 'n'
+};
+const mailboxOf = new Map((Object.keys(letters) as Mailbox[]).map((m) => [letters[m], m]));
+
+/** A row that is named outside. */
+export interface Named {
+	readonly id: number;
+	readonly nonce: string;
+}
+
+const addressTag = (key: Buffer, mailbox: Mailbox, nonce: string): string =>
+	made(key, mailbox, nonce).toString('hex').slice(0, 20);
+
+/** An address of ours for one row. Lower case only: mail systems may fold the case. */
+export const addressFor = (key: Buffer, mailbox: Mailbox, row: Named, domain: string): string =>
+	`${letters[mailbox]}${row.id}.${addressTag(key, mailbox, row.nonce)}@${domain}`;
+
+/** An address as it is written: what it is for, of which row, and what proves it. */
+export interface ReadAddress {
+	readonly mailbox: Mailbox;
+	readonly id: number;
+	readonly tag: string;
+}
+
+/** Reads an address of ours, or null where it has not the form of one. Whether it is one, only {@link addressFits} says. */
+export function readAddress(address: string): ReadAddress | null {
+	const match = /^([rapn])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
+	if (!match) return null;
+	return { mailbox: mailboxOf.get(match[1]!)!, id: Number(match[2]), tag: match[3]! };
+}
+
+/** Whether an address was made for the row that has its number now. */
+export const addressFits = (key: Buffer, { mailbox, tag }: ReadAddress, nonce: string): boolean =>
+	timingSafeEqual(Buffer.from(addressTag(key, mailbox, nonce)), Buffer.from(tag));
+
+/** Message-ID (RFC 5322 section 3.6.4) of a row's letter: the same at each try, so that a mailbox can tell a repeat. */
+export const messageId = (
+	key: Buffer,
+	mailbox: Exclude<Mailbox, 'answer'>,
+	row: Named,
+	domain: string
+): string => `<${row.id}.${addressTag(key, mailbox, row.nonce)}@${domain}>`;

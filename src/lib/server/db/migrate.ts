@@ -5,6 +5,7 @@ import * as audiences from './migrations/002-audiences';
 import * as wording from './migrations/003-wording';
 import * as time from './migrations/004-time';
 import * as evidence from './migrations/005-evidence';
+import * as edge from './migrations/006-edge';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
@@ -12,7 +13,8 @@ const migrations = [
 	{ name: '002-audiences', up: audiences.up },
 	{ name: '003-wording', up: wording.up },
 	{ name: '004-time', up: time.up },
-	{ name: '005-evidence', up: evidence.up }
+	{ name: '005-evidence', up: evidence.up },
+	{ name: '006-edge', up: edge.up }
 ];
 
 /**

@@ -20,6 +20,8 @@ export interface Db extends Query {
 	 * reads is still true when it writes; it is undone whole if `work` throws.
 	 */
 	write<T>(work: (tx: Query) => Promise<T>): Promise<T>;
+	/** Changes whenever any other connection has committed, of this process or another (SQLite's data_version of the connection that writes). */
+	othersVersion(): Promise<number>;
 	close(): Promise<void>;
 }
 
@@ -98,6 +100,10 @@ export async function openDatabase(
 					throw error;
 				}
 			}),
+		othersVersion: () =>
+			inTurn(
+				async () => (await tx.one<{ data_version: number }>('PRAGMA data_version'))!.data_version
+			),
 		async close() {
 			await last;
 			await writer.close();

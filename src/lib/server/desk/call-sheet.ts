@@ -60,7 +60,7 @@ export async function callSheet(
 ): Promise<CallSheet | null> {
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
-	const chain = await chainOf(db, id);
+	const chain = await chainOf(db, user, id);
 	const coverages = [...(await coverageBy(db, [id, ...chain.filter((c) => c > id)])).values()];
 	const standings = (student: number): StudentStanding[] =>
 		coverages.flatMap((c) => c.standing.get(student) ?? []);

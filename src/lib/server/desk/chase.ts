@@ -79,7 +79,7 @@ export function chaseAudience(
  */
 export async function makeChase(db: Db, user: User, dispatchId: number): Promise<number | null> {
 	const condition = dispatchCondition(user);
-	const chain = await chainOf(db, dispatchId);
+	const chain = await chainOf(db, user, dispatchId);
 	const row = await db.one<SheetRow & { senderId: number }>(
 		`SELECT ${sheetColumns}, sender_id AS senderId FROM dispatch
 		WHERE id = $id AND state != 'draft' AND ${condition}`,

@@ -12,7 +12,7 @@ import { studentsInSeveralTerms } from '../../core/audience/students';
 import { standingCheck, type Check } from '../../core/plan/check';
 import { timingChecks } from '../../core/plan/check-timing';
 import { wordingChecks } from '../../core/plan/check-wording';
-import { planManifest, type Manifest } from '../../core/plan/manifest';
+import type { Manifest } from '../../core/plan/manifest';
 import { timesTally } from '../../core/plan/times';
 import { dayName } from '../../core/time/zone';
 import { sectionsWithNobody, type Tally } from '../../core/plan/tally';
@@ -21,9 +21,10 @@ import { mayUrgent, sectionsRefused, studentsAllowed } from '../access/rights';
 import type { User } from '../access/sessions';
 import { nameBook } from '../db/names';
 import type { Query } from '../db/open';
+import { goneWords } from './facts';
 import { hadOnDayOf } from './load';
 import type { Planned } from './plan-sheet';
-import { handlingOf, type Sheet } from './sheet';
+import type { Sheet } from './sheet';
 import { wordingInput } from './wording-input';
 
 /** What of an audience's picks is no longer there, counted. */
@@ -74,14 +75,10 @@ export async function checkSheet(
 	planned: Planned,
 	tally: Tally
 ): Promise<Check[]> {
-	const { roster, manifest, shown, spoken, facts, gone, peopleCut, moment, times } = planned;
+	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, moment, times } = planned;
 	const { audience } = sheet;
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
 	const allowed = await studentsAllowed(db, user);
-	const mine = allowed && new Set(allowed);
-	// The check looks at the whole sheet, also where its numbers show only the permitted part.
-	const whole =
-		shown === audience ? manifest : planManifest(roster, audience, handlingOf(sheet, user), facts);
 	const added = audience.lines.flatMap((l) => (l.verb === 'and' && !isPeopleLine(l) ? [l] : []));
 	const termIds = new Set(added.flatMap((l) => [...termsOf(roster, l.of)]));
 	const names = await db.all<{ name: string }>(
@@ -100,12 +97,11 @@ export async function checkSheet(
 		byHandIn: audience.byHand.filter((h) => h.way === 'in').length,
 		mayAddByHand: allowed === null,
 		forbidden: forbidden.map((s) => s.name),
-		// Those of forbidden sections are named with them already.
-		forbiddenStudents:
-			forbidden.length > 0 || !mine ? 0 : whole.students.filter((id) => !mine.has(id)).length,
+		forbiddenStudents: studentsCut,
+		keptToOwn: kept,
 		forbiddenPeople: peopleCut,
 		missing: await missingPicks(db, spoken),
-		gone,
+		gone: gone.map(goneWords),
 		notStaff: sheet.copies.toColleagues.filter((id) => !staff.has(id)).length,
 		terms: {
 			names: names.map((n) => n.name),

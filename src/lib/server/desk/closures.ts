@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { dayAfter } from '../../core/time/local';
+import { mayClose } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
 
@@ -19,7 +20,13 @@ export async function closureLines(db: Db): Promise<ClosureLine[]> {
 	);
 }
 
-const dateSchema = z.iso.date();
+/** A day that a school plans for: what lies beyond is a slip of the pen. */
+const dateSchema = z.iso
+	.date({ error: 'A day is missing, or is none. Write it as the calendar has it.' })
+	.refine(
+		(d) => d >= '2000-01-01' && d <= '2200-12-31',
+		'The year must lie between 2000 and 2200.'
+	);
 /** A stretch of days without school as its form sends it; `lastOn` is its last day. */
 export const closureInputSchema = z.object({
 	name: z.string().trim().min(1, 'Say why there is no school.').max(100),
@@ -33,11 +40,14 @@ export async function addClosure(
 	user: User,
 	input: z.infer<typeof closureInputSchema>
 ): Promise<{ ok: true } | { ok: false; why: string }> {
-	if (
-		user.role !== 'coordinator' &&
-		(user.role === 'teacher' || input.schoolId !== user.schoolId)
-	) {
+	if (!mayClose(user, input.schoolId)) {
 		return { ok: false, why: 'You may close your own school only.' };
+	}
+	if (
+		input.schoolId !== null &&
+		!(await db.one('SELECT 1 FROM school WHERE id = $id', { id: input.schoolId }))
+	) {
+		return { ok: false, why: 'There is no such school. Choose one from the list.' };
 	}
 	if (input.lastOn < input.startsOn)
 		return { ok: false, why: 'The last day comes before the first.' };
@@ -54,7 +64,23 @@ export async function addClosure(
 	return { ok: true };
 }
 
-export async function dropClosure(db: Db, user: User, id: number): Promise<void> {
-	if (user.role !== 'coordinator') return;
-	await db.run('DELETE FROM closure WHERE id = $id', { id });
+/** Takes days without school out again: for whoever may close that school. */
+export async function dropClosure(
+	db: Db,
+	user: User,
+	id: number
+): Promise<{ ok: true } | { ok: false; why: string }> {
+	return db.write(async (tx) => {
+		const closure = await tx.one<{ schoolId: number | null }>(
+			'SELECT school_id AS schoolId FROM closure WHERE id = $id',
+			{ id }
+		);
+		if (!closure)
+			return { ok: false, why: 'These days are not there any more. Load the page again.' };
+		if (!mayClose(user, closure.schoolId)) {
+			return { ok: false, why: 'You may open your own school only.' };
+		}
+		await tx.run('DELETE FROM closure WHERE id = $id', { id });
+		return { ok: true };
+	});
 }

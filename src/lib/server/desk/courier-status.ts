@@ -6,6 +6,8 @@ export interface CourierStatus {
 	readonly atWork: boolean;
 	/** Ways whose provider is not there, with why and since when (instant, ms). */
 	readonly down: readonly { way: 'email' | 'text'; why: string; since: number }[];
+	/** Whether nothing leaves until somebody has looked at a database that was put back. */
+	readonly held: boolean;
 }
 
 /** A courier beats every second; one that has been silent for so long is not there, ms of the machine's time. */
@@ -16,7 +18,12 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 	const down = await db.all<{ way: 'email' | 'text'; why: string; since: number }>(
 		'SELECT way, why, since FROM courier_way WHERE working = 0 ORDER BY way'
 	);
-	return { atWork: row !== undefined && Date.now() - row.beat_at < silentMs, down };
+	const mark = await db.one<{ held: number }>('SELECT held IS NOT NULL AS held FROM mark');
+	return {
+		atWork: row !== undefined && Date.now() - row.beat_at < silentMs,
+		down,
+		held: mark?.held === 1
+	};
 }
 
 /** What waits, what goes, and what went wrong, by way. */
@@ -48,6 +55,20 @@ export interface CourierHealth extends CourierStatus {
 	/** What went wrong last in the courier itself, and when (machine's time, ms); empty where nothing did. */
 	readonly trouble: string;
 	readonly troubleAt: number;
+	/** What other mail systems have against us as a sender, in a day: one trouble of the way, and no fault of the mailboxes. */
+	readonly againstUs: readonly {
+		readonly copies: number;
+		readonly detail: string;
+		readonly at: number;
+	}[];
+	/** Copies that were handed over more than once without an answer, and wait for somebody to look; by dispatch. */
+	readonly unsure: readonly {
+		readonly id: number;
+		readonly subject: string;
+		readonly copies: number;
+	}[];
+	/** Reports that came back about other addresses than those written to, in a week. */
+	readonly otherReports: number;
 	/** Receipts of texts that nobody knows, since the courier began. */
 	readonly strangers: number;
 	/** Letters to the staff that wait, and that could not be sent. */
@@ -96,6 +117,22 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		`SELECT way, count(*) AS n FROM delivery WHERE state = 'failed' AND state_at > $day GROUP BY way`,
 		{ day: time - 86_400_000 }
 	);
+	const againstUs = await db.all<{ copies: number; detail: string; at: number }>(
+		`SELECT count(*) AS copies, max(detail) AS detail, max(at) AS at FROM event
+		WHERE id > (SELECT coalesce(max(id), 0) - 50000 FROM event) AND kind = 'failed' AND code = 'sender' AND at > $day
+		GROUP BY substr(detail, 1, 60) ORDER BY copies DESC LIMIT 5`,
+		{ day: time - 86_400_000 }
+	);
+	const unsure = await db.all<{ id: number; subject: string; copies: number }>(
+		`SELECT dispatch.id, subject, count(*) AS copies FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
+		WHERE unanswered > 1 AND delivery.state = 'sent' AND delivery.state_at > $week
+		GROUP BY dispatch.id ORDER BY dispatch.id DESC LIMIT 20`,
+		{ week: time - 7 * 86_400_000 }
+	);
+	const other = await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM returned_mail WHERE code IN ('other-recipient', 'wrong-mailbox') AND at > $week`,
+		{ week: time - 7 * 86_400_000 }
+	);
 	const notices = await db.one<{ waiting: number; failed: number }>(
 		`SELECT coalesce(sum(state = 'waiting'), 0) AS waiting, coalesce(sum(state = 'failed'), 0) AS failed FROM notice`
 	);
@@ -130,6 +167,9 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 			};
 		}),
 		notices: notices!,
+		againstUs,
+		unsure,
+		otherReports: other!.n,
 		lastReceiptAt: receipt?.at ?? null,
 		now: time,
 		machineNow: Date.now()

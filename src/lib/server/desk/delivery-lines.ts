@@ -10,7 +10,9 @@ import {
 	type Source,
 	type Strength
 } from '../../core/track/evidence';
+import { doubtWords, type Doubt } from '../../core/track/auto-answer';
 import type { Bind, Query } from '../db/open';
+import { isUnsure } from './once-more';
 
 /** One copy with all that is known of it. */
 export interface DeliveryLine {
@@ -33,16 +35,25 @@ export interface DeliveryLine {
 	readonly evidence: readonly Judged[];
 	/** Whole answers that came in by mail. */
 	readonly answers: readonly {
+		readonly id: number;
 		readonly at: number;
 		readonly from: string;
 		readonly text: string;
+		/** Why it may be a machine's, in words; null where it counts as a person's. */
+		readonly doubt: string | null;
+	}[];
+	/** What came back by mail about it, as it came. */
+	readonly returned: readonly {
+		readonly at: number;
+		readonly words: string;
+		readonly machine: string;
 	}[];
 }
 
 /** Which deliveries of a dispatch are listed. */
 export interface DeliveryFilter {
 	readonly way: Way | 'all';
-	readonly state: DeliveryState | 'all' | 'not-covered' | 'weak';
+	readonly state: DeliveryState | 'all' | 'not-covered' | 'weak' | 'unsure';
 	/** Of one section; 0 for all. */
 	readonly section: number;
 	/** Part of the name of the person or of a student. */
@@ -72,6 +83,8 @@ export async function deliveryPage(
 		bind.open = JSON.stringify(uncovered());
 	} else if (filter.state === 'weak') {
 		conditions.push(`delivery.strength = 'weak'`);
+	} else if (filter.state === 'unsure') {
+		conditions.push(isUnsure);
 	} else if (filter.state !== 'all') {
 		conditions.push('delivery.state = $state');
 		bind.state = filter.state;
@@ -163,12 +176,26 @@ export async function deliveryLines(
 		(e) => e.id
 	);
 	const answers = groupBy(
-		await db.all<{ id: number; at: number; from: string; text: string }>(
-			`SELECT delivery_id AS id, at, trim(from_name || ' <' || from_address || '>') AS "from", text
+		await db.all<{
+			id: number;
+			answerId: number;
+			at: number;
+			from: string;
+			text: string;
+			doubt: Doubt | null;
+		}>(
+			`SELECT delivery_id AS id, answer.id AS answerId, at, doubt, trim(from_name || ' <' || from_address || '>') AS "from", text
 			FROM answer WHERE delivery_id ${these} ORDER BY at`,
 			bind
 		),
 		(a) => a.id
+	);
+	const returned = groupBy(
+		await db.all<{ id: number; at: number; words: string; machine: string }>(
+			`SELECT delivery_id AS id, at, words, machine FROM returned_mail WHERE delivery_id ${these} ORDER BY at`,
+			bind
+		),
+		(r) => r.id
 	);
 	const byId = new Map(rows.map((r) => [r.id, r]));
 	return deliveryIds.flatMap((id) => {
@@ -186,7 +213,14 @@ export async function deliveryLines(
 						: [...new Set(about.flatMap((s) => s.relation ?? []))].join(', '),
 				alsoFor: nameList((also.get(id) ?? []).map((a) => a.name)),
 				evidence: judged(events.get(id) ?? []),
-				answers: (answers.get(id) ?? []).map(({ at, from, text }) => ({ at, from, text }))
+				answers: (answers.get(id) ?? []).map(({ answerId, at, from, text, doubt }) => ({
+					id: answerId,
+					at,
+					from,
+					text,
+					doubt: doubt && doubtWords[doubt]
+				})),
+				returned: (returned.get(id) ?? []).map(({ at, words, machine }) => ({ at, words, machine }))
 			}
 		];
 	});

@@ -8,9 +8,23 @@ import { habitsOf } from './habits';
 import { coverageBy } from './coverage';
 import type { Query } from '../db/open';
 
+/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list. */
+export interface Gone {
+	readonly kind: 'dispatch' | 'chased' | 'list';
+	readonly id: number;
+}
+
+/** It in words. */
+export const goneWords = ({ kind, id }: Gone): string =>
+	({
+		dispatch: `The earlier dispatch #${id}`,
+		chased: 'The dispatch that this one follows up',
+		list: `The fixed list #${id}`
+	})[kind];
+
 /** What an audience asks beside the roster, as far as the user may know it; and what of it is not there for them. */
 export interface KnownFacts extends Facts {
-	readonly gone: readonly string[];
+	readonly gone: readonly Gone[];
 }
 
 const none: KnownFacts = {
@@ -31,16 +45,21 @@ export async function readFacts(
 ): Promise<KnownFacts> {
 	const [dispatches, lists] = [dispatchesOf(audience), listsOf(audience)];
 	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
-	const tries = chases === null ? new Map<string, number>() : await triesIn(db, chases);
-	const habits = chases === null ? null : await habitsOfUnread(db, chases);
 	const mine = dispatchCondition(user);
 	const seen = (
 		await db.all<{ id: number }>(
 			`SELECT id FROM dispatch WHERE state != 'draft' AND ${mine}
 				AND id IN (SELECT value FROM json_each($ids))`,
-			{ ids: JSON.stringify(dispatches), ...rightsBind(user, mine) }
+			{
+				ids: JSON.stringify([...dispatches, ...(chases === null ? [] : [chases])]),
+				...rightsBind(user, mine)
+			}
 		)
 	).map((d) => d.id);
+	// Asked before anything is read: of a matter that is not theirs, nobody learns who was tried or how they read.
+	const matter = chases !== null && seen.includes(chases) ? await chainOf(db, user, chases) : null;
+	const tries = matter === null ? new Map<string, number>() : await triesIn(db, matter);
+	const habits = matter === null ? null : await habitsOfUnread(db, matter);
 	const ids = JSON.stringify(seen);
 	const coverages = await coverageBy(db, seen);
 	const readers = new Set(
@@ -88,14 +107,17 @@ export async function readFacts(
 		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
 		list: (id) => entriesOf.get(id),
 		gone: [
-			...dispatches.filter((id) => !uncovered.has(id)).map((id) => `The earlier dispatch #${id}`),
-			...lists.filter((id) => !entriesOf.has(id)).map((id) => `The fixed list #${id}`)
+			...dispatches
+				.filter((id) => !uncovered.has(id))
+				.map((id): Gone => ({ kind: 'dispatch', id })),
+			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
+			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id }))
 		]
 	};
 }
 
 /** How often each way was tried with each person in a matter: copies that left, over the dispatch and all that follow it up. */
-async function triesIn(db: Query, chases: number): Promise<Map<string, number>> {
+async function triesIn(db: Query, matter: readonly number[]): Promise<Map<string, number>> {
 	const rows = await db.all<{ personId: number; way: string; n: number }>(
 		`SELECT personId, way, count(*) AS n FROM (
 			SELECT person_id AS personId, way, dispatch_id AS dispatchId, left_at, state FROM delivery
@@ -103,7 +125,7 @@ async function triesIn(db: Query, chases: number): Promise<Map<string, number>> 
 				JOIN delivery ON delivery.id = delivery_id)
 		WHERE dispatchId IN (SELECT value FROM json_each($ids)) AND (left_at IS NOT NULL OR state = 'failed')
 		GROUP BY personId, way`,
-		{ ids: JSON.stringify(await chainOf(db, chases)) }
+		{ ids: JSON.stringify(matter) }
 	);
 	return new Map(rows.map((r) => [`${r.personId} ${r.way}`, r.n]));
 }
@@ -114,7 +136,7 @@ const mostHabits = 6_000;
 /** Reading habits of those in a matter who have read nothing of it; of a very large one of nobody. */
 async function habitsOfUnread(
 	db: Query,
-	chases: number
+	matter: readonly number[]
 ): Promise<Awaited<ReturnType<typeof habitsOf>>> {
 	const rows = await db.all<{ id: number }>(
 		`SELECT person_id AS id FROM delivery WHERE dispatch_id IN (SELECT value FROM json_each($ids))
@@ -122,7 +144,7 @@ async function habitsOfUnread(
 		EXCEPT SELECT person_id FROM delivery
 			WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state IN ('read', 'answered')
 		LIMIT ${mostHabits + 1}`,
-		{ ids: JSON.stringify(await chainOf(db, chases)) }
+		{ ids: JSON.stringify(matter) }
 	);
 	return rows.length > mostHabits
 		? new Map()

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkMailAddress } from '../../core/format/mail-address';
 import { toE164 } from '../../core/format/phone';
-import { addressCondition, rightsBind } from '../access/rights';
+import { addressCondition, dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
@@ -19,7 +19,7 @@ export interface FailingAddress {
 	readonly since: number;
 	/** Given names of this person's students, joined. */
 	readonly students: string;
-	/** Dispatches that this person missed by this way since then, newest first. */
+	/** Dispatches that this person missed by this way since then, of those the user may see, newest first. */
 	readonly missed: readonly { readonly id: number; readonly subject: string }[];
 	/** The school offices that look after it, joined; the district's where no school does. */
 	readonly lookedAfterBy: string;
@@ -30,6 +30,7 @@ const mostMissed = 20;
 /** The addresses to mend that a user may see, those that failed last on top. */
 export async function failingAddresses(db: Db, user: User): Promise<FailingAddress[]> {
 	const condition = addressCondition(user);
+	const theirs = dispatchCondition(user);
 	const rows = await db.all<
 		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
 	>(
@@ -44,15 +45,15 @@ export async function failingAddresses(db: Db, user: User): Promise<FailingAddre
 			(SELECT json_group_array(json_object('id', id, 'subject', subject)) FROM (
 				SELECT dispatch.id, subject FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
 				WHERE delivery.person_id = address.person_id AND delivery.way = address.way
-					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE
+					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE AND ${theirs}
 				UNION SELECT dispatch.id, subject FROM left_out JOIN dispatch ON dispatch.id = dispatch_id
 				WHERE left_out.person_id = address.person_id AND reasons LIKE '%"address-failing"%'
-					AND coalesce(leaves_at, 0) >= failing_since
+					AND coalesce(leaves_at, 0) >= failing_since AND ${theirs}
 				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
 		FROM address JOIN person ON person.id = person_id
 		WHERE failing IS NOT NULL AND ${condition}
 		ORDER BY failing_since DESC, family_name LIMIT 1000`,
-		rightsBind(user, condition)
+		rightsBind(user, `${condition} ${theirs}`)
 	);
 	return rows.map(({ offices, missed, ...row }) => ({
 		...row,

@@ -11,7 +11,7 @@ import type { Facts } from '../../core/audience/facts';
 import { sectionsRefused, staffSchools, studentsAllowed } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Query } from '../db/open';
-import { readFacts } from './facts';
+import { readFacts, type Gone } from './facts';
 
 /** What of an audience a user may see. */
 export interface Permitted {
@@ -21,10 +21,66 @@ export interface Permitted {
 	readonly spoken: Audience;
 	/** What the lines ask beside the roster, as far as the user may know it. */
 	readonly facts: Facts;
-	/** Earlier dispatches and fixed lists that are not there for this user, in words. */
-	readonly gone: readonly string[];
+	/** Earlier dispatches and fixed lists that are not there for this user. */
+	readonly gone: readonly Gone[];
 	/** Whether people picked for themselves had to be cut away. */
 	readonly peopleCut: boolean;
+	/** Students picked one by one whom the user may not write to. Of a group, a school or a grade nobody is told how many were cut: it would say who is in it. */
+	readonly studentsCut: number;
+	/** Whether picks other than sections and single students were kept to the user's own students. */
+	readonly kept: boolean;
+}
+
+/** Whether a set of students is picked by more than sections and single students. */
+function isWide(set: StudentSet): boolean {
+	switch (set.kind) {
+		case 'sections':
+		case 'students':
+		case 'uncovered':
+			return false;
+		case 'any':
+		case 'all':
+			return set.of.some(isWide);
+		case 'except':
+			return isWide(set.from);
+		default:
+			return true;
+	}
+}
+
+const goneOf = (gone: readonly Gone[], kind: Gone['kind']): ReadonlySet<number> =>
+	new Set(gone.filter((g) => g.kind === kind).map((g) => g.id));
+
+/** The audience without what is not there for its writer: nobody learns the subject of a dispatch or the name of a list from a number. */
+function withoutGone(
+	audience: Audience,
+	dispatches: ReadonlySet<number>,
+	lists: ReadonlySet<number>
+): Audience {
+	const set = (s: StudentSet): StudentSet => {
+		switch (s.kind) {
+			case 'uncovered':
+				return { ...s, ids: s.ids.filter((id) => !dispatches.has(id)) };
+			case 'any':
+			case 'all':
+				return { ...s, of: s.of.map(set) };
+			case 'except':
+				return { ...s, from: set(s.from), minus: set(s.minus) };
+			default:
+				return s;
+		}
+	};
+	const seen = (c: Condition) => c.kind !== 'outcome' || !dispatches.has(c.dispatchId);
+	return {
+		...audience,
+		lines: audience.lines.map((line): AudienceLine => {
+			const only = line.only.filter(seen);
+			if (!isPeopleLine(line)) return { ...line, of: set(line.of), only };
+			const { people } = line;
+			const gone = people.kind === 'list' && lists.has(people.keptId);
+			return { ...line, people: gone ? { kind: 'named', ids: [] } : people, only };
+		})
+	};
 }
 
 /**
@@ -39,24 +95,26 @@ export async function permitted(
 	chases: number | null = null
 ): Promise<Permitted> {
 	const { gone, ...facts } = await readFacts(db, user, audience, chases);
+	const unseen = goneOf(gone, 'dispatch');
+	const lists = goneOf(gone, 'list');
 	const allowed = await studentsAllowed(db, user);
 	if (allowed === null) {
-		return { shown: audience, spoken: audience, facts, gone, peopleCut: false };
+		const spoken = unseen.size + lists.size === 0 ? audience : withoutGone(audience, unseen, lists);
+		return { shown: audience, spoken, facts, gone, peopleCut: false, studentsCut: 0, kept: false };
 	}
 	const mine = new Set(allowed);
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
 	const no = new Set(forbidden.map((s) => s.id));
-	const unseen = new Set(
-		gone.flatMap((words) => (words.includes('dispatch') ? Number(/#(\d+)/.exec(words)![1]) : []))
-	);
+	let studentsCut = 0;
 	const without = (set: StudentSet): StudentSet => {
 		switch (set.kind) {
 			case 'sections':
 				return { ...set, ids: set.ids.filter((id) => !no.has(id)) };
-			case 'students':
-				return { ...set, ids: set.ids.filter((id) => mine.has(id)) };
-			case 'uncovered':
-				return { ...set, ids: set.ids.filter((id) => !unseen.has(id)) };
+			case 'students': {
+				const own = set.ids.filter((id) => mine.has(id));
+				studentsCut += set.ids.length - own.length;
+				return { ...set, ids: own };
+			}
 			case 'any':
 			case 'all':
 				return { ...set, of: set.of.map(without) };
@@ -106,15 +164,14 @@ export async function permitted(
 				return people;
 		}
 	};
-	const seen = (c: Condition) => c.kind !== 'outcome' || !unseen.has(c.dispatchId);
+	const there = withoutGone(audience, unseen, lists);
 	const spoken: Audience = {
 		...audience,
-		lines: audience.lines.map((line): AudienceLine => {
-			const only = line.only.filter(seen);
-			return isPeopleLine(line)
-				? { ...line, people: peopleWithout(line.people), only }
-				: { ...line, of: without(line.of), only };
-		}),
+		lines: there.lines.map((line): AudienceLine =>
+			isPeopleLine(line)
+				? { ...line, people: peopleWithout(line.people) }
+				: { ...line, of: without(line.of) }
+		),
 		byHand: audience.byHand.filter((h) => h.way === 'out' && may(h.personId))
 	};
 	return {
@@ -135,6 +192,8 @@ export async function permitted(
 					?.filter((e) => (e.studentId === null ? may(e.personId) : mine.has(e.studentId)))
 		},
 		gone,
-		peopleCut
+		peopleCut,
+		studentsCut,
+		kept: audience.lines.some((l) => l.verb === 'and' && !isPeopleLine(l) && isWide(l.of))
 	};
 }

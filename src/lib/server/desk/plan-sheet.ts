@@ -1,5 +1,5 @@
 import { dispatchesOf, listsOf } from '../../core/audience/audience';
-import { planManifest, type Manifest } from '../../core/plan/manifest';
+import { planManifest, type Handling, type Manifest } from '../../core/plan/manifest';
 import { timed, type Departure, type TimedManifest } from '../../core/plan/times';
 import { stepTimes, turnsInUse } from '../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../core/time/timing';
@@ -69,6 +69,13 @@ async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
 	return JSON.stringify([await rosterVersion(db), user, sending, world]);
 }
 
+/** How the copies are made. Copies for information are for staff, whatever a browser sends: nobody learns the name or the address of anybody else by asking for one. */
+function handling(roster: Roster, sending: WhoAndHow, user: User): Handling {
+	const staff = new Set(roster.staffRoles().map((s) => s.personId));
+	const made = handlingOf(sending, user);
+	return { ...made, informed: made.informed.filter((id) => id === user.personId || staff.has(id)) };
+}
+
 /** Works out who a sheet reaches. */
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
 	const { kind, audience, ways, turns, chases, copies } = sending;
@@ -80,7 +87,7 @@ async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached>
 	const plan = (async (): Promise<Reached> => {
 		const roster = await readRoster(db);
 		const may = await permitted(db, user, audience, chases);
-		const manifest = planManifest(roster, may.shown, handlingOf(sending, user), may.facts);
+		const manifest = planManifest(roster, may.shown, handling(roster, sending, user), may.facts);
 		return { ...may, roster, manifest };
 	})();
 	plans.set(mark, plan);

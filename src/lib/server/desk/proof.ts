@@ -249,6 +249,10 @@ export async function sendProof(
 	personId: number,
 	way: Way
 ): Promise<ProofSent> {
+	const wanted = filesOfSheet(sheet);
+	if ((await usableFiles(db, user, wanted)).length < wanted.length) {
+		return { ok: false, why: 'A picture or file of the sheet is not yours to send. Take it out.' };
+	}
 	const proof = await proofOf(db, publicUrl, user, sheet, personId);
 	if (!proof) return { ok: false, why: 'The sheet does not go to that person any more.' };
 	const made = proof[way];

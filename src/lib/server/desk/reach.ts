@@ -22,6 +22,7 @@ import { coverageBy, type DispatchCoverage } from './coverage';
 import { deliveryPage, type DeliveryFilter, type DeliveryLine } from './delivery-lines';
 import { habitsOf } from './habits';
 import { leftOutLines, type LeftOutLine } from './left-out-lines';
+import { isUnsure } from './once-more';
 
 export interface RingStudent {
 	readonly studentId: number;
@@ -111,6 +112,8 @@ export interface DispatchReach {
 	}[];
 	/** Copies that only a machine may have opened. */
 	readonly weak: number;
+	/** Copies that may have arrived, handed over more than once without an answer. */
+	readonly unsure: number;
 	readonly links: readonly LinkLine[];
 	/** Deliveries that fit the filter, and the page of them. */
 	readonly found: number;
@@ -185,6 +188,10 @@ export async function dispatchReach(
 		`SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id AND strength = 'weak'`,
 		{ id }
 	))!.n;
+	const unsure = (await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id AND ${isUnsure}`,
+		{ id }
+	))!.n;
 	const chosen = JSON.parse(head.ways) as Way[];
 	// Copies for information and ways chosen by hand may go by another way than the dispatch's.
 	const ways = allWays.filter((w) => chosen.includes(w) || counts.some((c) => c.way === w));
@@ -210,7 +217,7 @@ export async function dispatchReach(
 		...shown,
 		turns: turnsSchema.parse(JSON.parse(turns)),
 		...(await chaseLinks(db, user, id, chases)),
-		together: await together(db, id, coverage),
+		together: await together(db, user, id, coverage),
 		ways,
 		rule: coverage.rule,
 		pending,
@@ -235,6 +242,7 @@ export async function dispatchReach(
 		growth: await growth(db, id, coverage),
 		byWay,
 		weak,
+		unsure,
 		links: await linkLines(db, id),
 		...page,
 		habits: Object.fromEntries(
@@ -362,10 +370,11 @@ async function linkLines(db: Query, id: number): Promise<LinkLine[]> {
 /** How many of a dispatch's students are covered by it or by what follows it up. */
 async function together(
 	db: Query,
+	user: User,
 	id: number,
 	coverage: DispatchCoverage
 ): Promise<DispatchReach['together']> {
-	const later = (await chainOf(db, id)).filter((other) => other > id);
+	const later = (await chainOf(db, user, id)).filter((other) => other > id);
 	if (later.length === 0) return null;
 	const others = [...(await coverageBy(db, later)).values()];
 	const covered = [...coverage.standing].filter(

@@ -22,6 +22,8 @@ export interface Happening {
 	readonly strength?: Strength;
 	/** Hash of where a request came from. */
 	readonly visitor?: string;
+	/** What code decides by: a status of RFC 3463, a state of SMPP, or a word of ours. Never shown by itself. */
+	readonly code?: string;
 	/** What was asked for: the address behind a link of the words, or a file's name. */
 	readonly about?: string;
 }
@@ -38,7 +40,10 @@ type Row = {
 
 /** What the courier settles of a copy it had claimed, beside evidence. */
 export interface Freed {
+	/** Of the courier that settles it: a claim that another has taken over since stays as it is. */
+	readonly fence: number;
 	readonly attempts: number;
+	readonly unanswered: number;
 	/** By which its provider names it; null keeps what is there. */
 	readonly providerRef: string | null;
 	/** When it is tried again; null keeps what is there. */
@@ -112,8 +117,9 @@ export async function record(
 	}
 	if (kept.length > 0) {
 		await tx.run(
-			`INSERT INTO event (delivery_id, at, kind, source, detail, strength, visitor, about)
-			SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7
+			`INSERT INTO event (delivery_id, at, kind, source, detail, strength, visitor, about, code)
+			SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
+				value ->> 8
 			FROM json_each($events)`,
 			{
 				events: JSON.stringify(
@@ -125,7 +131,8 @@ export async function record(
 						h.detail,
 						h.strength ?? strengthOf[h.kind],
 						h.visitor ?? null,
-						h.about ?? null
+						h.about ?? null,
+						h.code ?? null
 					])
 				)
 			}
@@ -136,12 +143,14 @@ export async function record(
 		await tx.run(
 			`UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
 				left_at = new.left_at, read_at = new.read_at,
-				claimed_by = CASE WHEN new.attempts IS NULL THEN claimed_by END,
-				attempts = coalesce(new.attempts, delivery.attempts),
-				provider_ref = coalesce(new.ref, provider_ref), due_at = coalesce(new.due, due_at)
+				claimed_by = CASE WHEN claimed_by = new.fence THEN NULL ELSE claimed_by END,
+				attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
+				unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
+				due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
+				provider_ref = coalesce(new.ref, provider_ref)
 			FROM (SELECT value ->> 0 AS id, value ->> 1 AS state, value ->> 2 AS at, value ->> 3 AS strength,
 				value ->> 4 AS left_at, value ->> 5 AS read_at, value ->> 6 AS attempts, value ->> 7 AS ref,
-				value ->> 8 AS due FROM json_each($rows)) AS new
+				value ->> 8 AS due, value ->> 9 AS fence, value ->> 10 AS unanswered FROM json_each($rows)) AS new
 			WHERE delivery.id = new.id`,
 			{
 				rows: JSON.stringify(
@@ -153,7 +162,9 @@ export async function record(
 							...(changed.get(id) ?? [state, null, strength, leftAt, readAt]),
 							own?.attempts ?? null,
 							own?.providerRef ?? null,
-							own?.dueAt ?? null
+							own?.dueAt ?? null,
+							own?.fence ?? null,
+							own?.unanswered ?? null
 						];
 					})
 				)

@@ -87,6 +87,19 @@ export async function nextToPlan(db: Db): Promise<number | null> {
 	return row?.id ?? null;
 }
 
+/** When there is next something to plan (job's clock, ms): a dispatch comes close to its time, or within sight; null where nothing is scheduled. */
+export async function nextPlanning(db: Db): Promise<number | null> {
+	const time = await now(db);
+	const row = await db.one<{ soon: number | null; sight: number | null }>(
+		`SELECT min(leaves_at) - $settle AS soon,
+			min(CASE WHEN leaves_at > $far THEN leaves_at END) - $horizon AS sight
+		FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL`,
+		{ settle: settleAheadMs, horizon: horizonMs, far: time + horizonMs }
+	);
+	const moments = [row?.soon, row?.sight].filter((at) => at !== null && at !== undefined);
+	return moments.length > 0 ? Math.min(...moments) : null;
+}
+
 /** Works everything scheduled out again, after days without school or quiet hours have changed. */
 export async function replanAhead(db: Db, key: Buffer): Promise<void> {
 	const rows = await db.all<{ id: number }>(

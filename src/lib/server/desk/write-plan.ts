@@ -1,5 +1,5 @@
 import type { TimedManifest } from '../../core/plan/times';
-import { copyToken, hashToken } from '../access/tokens';
+import { copyToken, hashToken, newNonces } from '../access/tokens';
 import type { Query } from '../db/open';
 
 /** Takes the copies of a dispatch away, with its students and everyone left out; only what has not left may be. */
@@ -19,11 +19,16 @@ export async function writePlan(
 	time: number,
 	held: boolean
 ): Promise<void> {
-	const last = await tx.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM delivery');
+	// Also of copies that are not there any more: no number is used again.
+	const last = await tx.one<{ id: number }>(
+		`SELECT coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'delivery'), 0) AS id`
+	);
 	const first = last!.id + 1;
+	const nonces = newNonces(manifest.copies.length);
 	const copies = manifest.copies.map((copy, i) => ({
 		...copy,
 		id: first + i,
+		nonce: nonces[i]!,
 		dueAt: manifest.dueAt[i]!,
 		quiet: manifest.quietUntil[i] !== null
 	}));
@@ -45,17 +50,18 @@ export async function writePlan(
 		])
 	);
 	await put(
-		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step)
+		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step, nonce)
 		SELECT value ->> 0, ${dispatchId}, value ->> 1, value ->> 2, value ->> 3,
-			CASE WHEN value ->> 6 > 0 THEN 'planned' ELSE '${held ? 'held' : 'planned'}' END, ${time}, value ->> 5, value ->> 4, value ->> 6 FROM json_each($rows)`,
+			CASE WHEN value ->> 6 > 0 THEN 'planned' ELSE '${held ? 'held' : 'planned'}' END, ${time}, value ->> 5, value ->> 4, value ->> 6, value ->> 7 FROM json_each($rows)`,
 		copies.map((c) => [
 			c.id,
 			c.personId,
 			c.way,
 			c.address,
-			c.way === 'inbox' ? null : hashToken(copyToken(key, c.id)),
+			c.way === 'inbox' ? null : hashToken(copyToken(key, c.nonce)),
 			c.dueAt,
-			c.step
+			c.step,
+			c.nonce
 		])
 	);
 	await put(

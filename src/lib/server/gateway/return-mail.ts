@@ -22,14 +22,25 @@ export interface MailAnswer {
 	readonly subject: string;
 	/** What the person wrote, without what they quote. */
 	readonly text: string;
+	/** Message-IDs of the letters it says it belongs to (In-Reply-To, References; RFC 5322 section 3.6.4). */
+	readonly answersTo: readonly string[];
+	/** Whether it quotes anything. */
+	readonly quotes: boolean;
 	/** Its Message-ID, or a hash of it where it has none: the same letter comes in once. */
 	readonly messageKey: string;
+}
+
+/** What can be read in a mail: by a person, and by a machine where it has a part for one. */
+export interface AsItCame {
+	readonly words: string;
+	readonly machine: string;
 }
 
 /** A mail that came to one of our addresses. */
 export interface Returned {
 	readonly address: string;
 	readonly mail: ReturnedMail;
+	readonly asItCame: AsItCame;
 }
 
 /** What takes returned mail in: resolves when it is written down. */
@@ -48,50 +59,101 @@ function textOf(mail: ParsedMail): string {
 	return (mail.text ?? '').replace(/\0/g, '').slice(0, longestText);
 }
 
-/** Reads a whole message, or its beginning. Throws nothing: what cannot be read is `automatic`, with its first words. */
+/** More parts than this has no mail that anybody wrote. */
+const mostParts = 200;
+const longestMachine = 20_000;
+
+/** A mail that nobody will ever read; whoever sent it need not come again with it. */
+export class Unreadable extends Error {}
+
+/** A mail, and what can be read in it. */
+export interface ReadMail {
+	readonly mail: ReturnedMail;
+	readonly asItCame: AsItCame;
+}
+
+/**
+ * Reads a whole message, or its beginning. What cannot be understood is `automatic`, with its first words.
+ *
+ * @throws Unreadable where it has more parts than a mail can have.
+ */
 export async function readReturned(
 	message: Buffer | string,
 	returnPath: string | null = null
-): Promise<ReturnedMail> {
-	const mail = await simpleParser(message, { keepDeliveryStatus: true, skipImageLinks: true });
-	const words = `${mail.subject ?? ''} ${textOf(mail)}`.replace(/\s+/g, ' ').trim().slice(0, 200);
+): Promise<ReadMail> {
+	const raw = typeof message === 'string' ? message : message.toString('latin1');
+	if ((raw.match(/^content-type:/gim)?.length ?? 0) > mostParts) {
+		throw new Unreadable('too many parts');
+	}
+	const mail = await simpleParser(message, {
+		keepDeliveryStatus: true,
+		skipImageLinks: true,
+		skipTextToHtml: true,
+		maxHtmlLengthToParse: 500_000
+	});
+	// Thousands of empty lines say no more than one, and cost whoever looks for quotes minutes.
+	const text = textOf(mail)
+		.replace(/[ \t]+$/gm, '')
+		.replace(/\n{4,}/g, '\n\n\n');
 	const part = (type: RegExp) => mail.attachments.find((a) => type.test(a.contentType));
 	const status = part(/^message\/(global-)?delivery-status$/i);
-	if (status) {
-		const notification = readNotification(status.content.toString('utf8'));
-		return notification.ok
-			? { kind: 'notification', notification }
-			: { kind: 'automatic', why: notification.why, words };
-	}
 	const disposition = part(/^message\/(global-)?disposition-notification$/i);
-	if (disposition) {
-		const read = readDisposition(disposition.content.toString('utf8'));
-		return read.ok
-			? { kind: 'read receipt', disposition: read.disposition }
-			: { kind: 'automatic', why: read.why, words };
-	}
-	const lines = (name: string) =>
-		mail.headerLines
-			.filter((h) => h.key === name)
-			.map((h) => h.line.slice(h.line.indexOf(':') + 1).trim());
-	if (lines('received').length >= mostHops) {
-		return { kind: 'automatic', why: 'mail that goes round in a circle', words };
-	}
-	const automatic = notByAPerson((name) => lines(name)[0] ?? '', returnPath);
-	if (automatic) return { kind: 'automatic', why: automatic, words };
-	const from = mail.from?.value[0];
-	const text = textOf(mail);
-	const fresh = reader.read(text).getVisibleText().trim();
+	const complaint = part(/^message\/feedback-report$/i);
+	const machine = (status ?? disposition ?? complaint)?.content.toString('utf8') ?? '';
+	const subject = (mail.subject ?? '').slice(0, 500);
+	const words = `${subject} ${text}`.replace(/\s+/g, ' ').trim().slice(0, 200);
 	return {
-		kind: 'answer',
-		answer: {
-			fromName: (from?.name ?? '').slice(0, 200),
-			fromAddress: (from?.address ?? '').slice(0, 320),
-			subject: (mail.subject ?? '').slice(0, 500),
-			text: fresh || text.trim(),
-			messageKey: mail.messageId ?? createHash('sha256').update(message).digest('base64url')
+		mail: kindOf(),
+		asItCame: {
+			words: [subject, text].filter(Boolean).join('\n\n').slice(0, longestText),
+			machine: machine.replace(/\0/g, '').slice(0, longestMachine)
 		}
 	};
+
+	function kindOf(): ReturnedMail {
+		if (status) {
+			const notification = readNotification(machine);
+			return notification.ok
+				? { kind: 'notification', notification }
+				: { kind: 'automatic', why: notification.why, words };
+		}
+		if (disposition) {
+			const read = readDisposition(machine);
+			return read.ok
+				? { kind: 'read receipt', disposition: read.disposition }
+				: { kind: 'automatic', why: read.why, words };
+		}
+		const lines = (name: string) =>
+			mail.headerLines
+				.filter((h) => h.key === name)
+				.map((h) => h.line.slice(h.line.indexOf(':') + 1).trim());
+		if (lines('received').length >= mostHops) {
+			return { kind: 'automatic', why: 'mail that goes round in a circle', words };
+		}
+		const automatic = notByAPerson({
+			header: (name) => lines(name)[0] ?? '',
+			returnPath,
+			parts: mail.attachments.map((a) => a.contentType.toLowerCase())
+		});
+		if (automatic) return { kind: 'automatic', why: automatic, words };
+		const from = mail.from?.value[0];
+		const fresh = reader.read(text).getVisibleText().trim();
+		const answersTo = [mail.inReplyTo ?? '', ...[mail.references ?? []].flat()]
+			.flatMap((ids) => ids.match(/<[^<>\s]{3,250}>/g) ?? [])
+			.slice(0, 50);
+		return {
+			kind: 'answer',
+			answer: {
+				fromName: (from?.name ?? '').slice(0, 200),
+				fromAddress: (from?.address ?? '').slice(0, 320),
+				subject,
+				text: fresh || text.trim(),
+				answersTo,
+				quotes: fresh.length < text.trim().length,
+				messageKey: mail.messageId ?? createHash('sha256').update(message).digest('base64url')
+			}
+		};
+	}
 }
 
 /**
@@ -100,8 +162,9 @@ export async function readReturned(
  * comes again. Nothing is ever answered by mail (RFC 3834 section 2).
  */
 export function returnMailServer(
-	isOurs: (address: string) => boolean,
-	onReturned: ReturnHandler
+	isOurs: (address: string) => Promise<boolean>,
+	onReturned: ReturnHandler,
+	read: (message: Buffer, returnPath: string) => Promise<ReadMail> = readReturned
 ): SMTPServer {
 	return new SMTPServer({
 		name: 'courier',
@@ -109,11 +172,19 @@ export function returnMailServer(
 		disabledCommands: ['AUTH', 'STARTTLS'],
 		disableReverseLookup: true,
 		size: biggestBytes,
+		// Some close their side after the last word and still want to hear ours (RFC 9293 section 3.6).
+		allowHalfOpen: true,
 		// On stopping, whoever is still connected comes again later.
 		closeTimeout: 500,
 		onRcptTo(address, _session, done) {
-			if (isOurs(address.address)) return done();
-			done(Object.assign(new Error('5.1.1 no such return address'), { responseCode: 550 }));
+			isOurs(address.address).then(
+				(ours) =>
+					ours
+						? done()
+						: done(Object.assign(new Error('5.1.1 no such return address'), { responseCode: 550 })),
+				// The database is busy or gone: the address may well be one.
+				() => done(Object.assign(new Error('4.3.0 try again'), { responseCode: 451 }))
+			);
 		},
 		onData(stream, session, done) {
 			const chunks: Buffer[] = [];
@@ -127,13 +198,16 @@ export function returnMailServer(
 					return done(Object.assign(new Error('5.3.4 too big'), { responseCode: 552 }));
 				}
 				const { mailFrom, rcptTo } = session.envelope;
-				readReturned(Buffer.concat(chunks), mailFrom ? mailFrom.address : '')
-					.then(async (mail) => {
-						for (const { address } of rcptTo) await onReturned({ address, mail });
+				read(Buffer.concat(chunks), mailFrom ? mailFrom.address : '')
+					.then(async (came) => {
+						for (const { address } of rcptTo) await onReturned({ address, ...came });
 					})
 					.then(
 						() => done(null, '2.0.0 written down'),
-						() => done(Object.assign(new Error('4.3.0 try again'), { responseCode: 451 }))
+						(error: unknown) =>
+							error instanceof Unreadable
+								? done(Object.assign(new Error('5.6.0 this cannot be read'), { responseCode: 554 }))
+								: done(Object.assign(new Error('4.3.0 try again'), { responseCode: 451 }))
 					);
 			});
 		}

@@ -1,7 +1,7 @@
 import smpp, { type Pdu, type Session } from 'smpp';
 import { septetsOf } from '../../core/copy/gsm7';
 import type { ReceiptParts } from '../../core/track/text-receipt';
-import { plainNetwork } from './mail';
+import { isLoopback, plainNetwork } from './mail';
 import type { Outcome } from './outcome';
 
 /** One text message, to one number. */
@@ -25,6 +25,14 @@ export interface TextGateway {
 
 /** What takes a receipt in. Resolves to whether it was kept; a receipt not kept is asked for again. */
 export type ReceiptHandler = (receipt: ReceiptParts) => Promise<boolean>;
+
+/** Where there is no text provider: texts wait, and it is said why. */
+export const noTextGateway: TextGateway = {
+	start: () => Promise.resolve(),
+	down: () => 'no text provider is set',
+	send: () => Promise.resolve({ kind: 'unavailable', why: 'no text provider is set' }),
+	close: () => Promise.resolve()
+};
 
 const reconnectMs = 1_000;
 const answerTimeoutMs = 30_000;
@@ -115,6 +123,7 @@ export function textGateway(
 			host: url.hostname,
 			port: Number(url.port || 2775),
 			tls: url.protocol === 'ssmpp:' || url.protocol === 'smpps:',
+			rejectUnauthorized: !isLoopback(smppUrl),
 			auto_enquire_link_period: 30_000
 		});
 		session = mine;
@@ -142,7 +151,8 @@ export function textGateway(
 			bound = false;
 			onDown(why);
 			firstTryOver();
-			for (const give of waiting) give({ kind: 'unavailable', why });
+			// They were handed over: only their answers are missing.
+			for (const give of waiting) give({ kind: 'unanswered', why });
 			waiting.clear();
 			if (!closing) setTimeout(connect, reconnectMs);
 		});
@@ -170,7 +180,7 @@ export function textGateway(
 			new Promise<Outcome>((resolve) => {
 				if (!session || !bound) return resolve({ kind: 'unavailable', why });
 				const timer = setTimeout(
-					() => give({ kind: 'unavailable', why: 'it does not answer in time' }),
+					() => give({ kind: 'unanswered', why: 'it did not answer in time' }),
 					answerTimeoutMs
 				);
 				const give = (outcome: Outcome) => {

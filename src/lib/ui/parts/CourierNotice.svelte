@@ -8,6 +8,15 @@
 	const services = { email: 'mail server', text: 'text provider' } as const;
 </script>
 
+{#if status.held}
+	<InlineNotification
+		kind="warning"
+		lowContrast
+		hideCloseButton
+		title="Nothing leaves: this database was put back or copied."
+		subtitle="What it takes for due may have left before. The district office looks at it under “How the courier is”."
+	/>
+{/if}
 {#if !status.atWork}
 	<InlineNotification
 		kind="warning"

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { DataTable, Pagination } from 'carbon-components-svelte';
+	import { enhance } from '$app/forms';
+	import { Button, DataTable, Pagination } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
 	import { eventWords, stateWords } from '$lib/core/track/evidence';
 	import type { DeliveryLine } from '$lib/server/desk/delivery-lines';
@@ -100,7 +101,21 @@
 				<blockquote dir="auto">
 					<p class="small quiet">{answer.from}, {nearTime(answer.at, now, zone)}</p>
 					<p class="answer">{answer.text}</p>
+					{#if answer.doubt}
+						<form method="post" action="?/byPerson" class="doubt" use:enhance>
+							<input type="hidden" name="answer" value={answer.id} />
+							<span class="heed">Perhaps a machine: {answer.doubt}. It does not count yet.</span>
+							<Button type="submit" size="small" kind="ghost">A person wrote this</Button>
+						</form>
+					{/if}
 				</blockquote>
+			{/each}
+			{#each line.returned as back, i (i)}
+				<details>
+					<summary class="small">What came back {nearTime(back.at, now, zone)}, as it came</summary>
+					<p class="answer" dir="auto">{back.words}</p>
+					{#if back.machine}<pre class="mono small">{back.machine}</pre>{/if}
+				</details>
 			{/each}
 		</svelte:fragment>
 	</DataTable>
@@ -145,6 +160,21 @@
 		padding: 6px 12px;
 		border-inline-start: 3px solid var(--action);
 		max-width: 720px;
+	}
+	.doubt {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		font-size: 13px;
+	}
+	details {
+		margin: 6px 0;
+		max-width: 720px;
+	}
+	pre {
+		white-space: pre-wrap;
+		overflow-wrap: anywhere;
+		margin: 4px 0;
 	}
 	.answer {
 		white-space: pre-wrap;

@@ -2,7 +2,7 @@ import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { moveOn } from '$lib/server/desk/bench-clock';
 import { services } from '$lib/server/services';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({ by: z.enum(['minute', 'hour', 'next']) });
 

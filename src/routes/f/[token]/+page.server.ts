@@ -1,10 +1,11 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { inboxOf, letterHappened, linkFollowed } from '$lib/server/desk/family';
-import { openedLink } from '$lib/server/open-link';
+import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
-import { visitorOf } from '$lib/server/visitor';
+import { visitorOf } from '$lib/server/http/visitor';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const letterSchema = z.coerce.number().int().positive();
 
@@ -30,7 +31,7 @@ export const actions: Actions = {
 	seen: async ({ params, request }) => {
 		const s = await services();
 		const link = await openedLink(s, params.token);
-		const letter = letterSchema.safeParse((await request.formData()).get('letter'));
+		const letter = letterSchema.safeParse((await readForm(request)).letter);
 		const result = letter.success
 			? await letterHappened(s.db, link, letter.data, 'acknowledged')
 			: null;

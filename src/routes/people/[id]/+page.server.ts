@@ -5,6 +5,7 @@ import { mendAddress, mendSchema } from '$lib/server/desk/mend';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 const filterSchema = copyFilter('left-out').extend({
@@ -24,7 +25,7 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 
 export const actions: Actions = {
 	mend: async ({ request, locals }) => {
-		const parsed = mendSchema.safeParse(Object.fromEntries(await request.formData()));
+		const parsed = mendSchema.safeParse(await readForm(request));
 		if (!parsed.success) return fail(400, { id: 0, value: '', why: 'Load the page again.' });
 		const { db } = await services();
 		const result = await mendAddress(db, locals.user!, parsed.data);

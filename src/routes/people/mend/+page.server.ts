@@ -2,6 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { failingAddresses, mendAddress, mendSchema } from '$lib/server/desk/mend';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
@@ -14,7 +15,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 
 export const actions: Actions = {
 	default: async ({ request, locals }) => {
-		const form = Object.fromEntries(await request.formData());
+		const form = await readForm(request);
 		const parsed = mendSchema.safeParse(form);
 		if (!parsed.success) {
 			return fail(400, {

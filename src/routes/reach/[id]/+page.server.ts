@@ -4,13 +4,16 @@ import { callBack } from '$lib/server/desk/call-back';
 import { copyFilter } from '$lib/server/desk/copy-filter';
 import { courierStatus } from '$lib/server/desk/courier-status';
 import { stopRest } from '$lib/server/desk/stop';
+import { answeredByPerson } from '$lib/server/desk/answer-by-person';
+import { sendOnceMore } from '$lib/server/desk/once-more';
+import { readForm } from '$lib/server/http/read-form';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import { redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
-const filterSchema = copyFilter('not-covered', 'weak').extend({
+const filterSchema = copyFilter('not-covered', 'weak', 'unsure').extend({
 	section: z.coerce.number().int().min(0).catch(0),
 	search: z.string().trim().max(100).catch('')
 });
@@ -49,6 +52,27 @@ export const actions: Actions = {
 		return {
 			stopped: `${result.stopped} ${result.stopped === 1 ? 'copy was' : 'copies were'} stopped; ${result.left} had left.`
 		};
+	},
+	/** Those that may have arrived, once a person has looked at them. */
+	onceMore: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		if (!id.success) error(404, 'There is no dispatch at this address.');
+		const { db } = await services();
+		const result = await sendOnceMore(db, locals.user!, id.data);
+		if (!result.ok) return fail(409, { why: result.why });
+		return {
+			stopped: `${result.copies} ${result.copies === 1 ? 'copy leaves' : 'copies leave'} once more.`
+		};
+	},
+	byPerson: async ({ request, locals }) => {
+		const answer = idSchema.safeParse((await readForm(request)).answer);
+		const { db } = await services();
+		const found = answer.success && (await answeredByPerson(db, locals.user!, answer.data));
+		return found
+			? { stopped: 'It counts as an answer now.' }
+			: fail(404, {
+					why: 'There is no such answer of yours that is in doubt. Load the page again.'
+				});
 	},
 	chase: async ({ params, locals }) => {
 		const id = idSchema.safeParse(params.id);

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import { goto, invalidate, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
@@ -142,6 +143,20 @@
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
 	{/if}
+	{#if reach.unsure > 0}
+		<div class="unsure">
+			<span class="heed"
+				>{reach.unsure}
+				{reach.unsure === 1 ? 'copy' : 'copies'} may have arrived: handed over twice, and no answer came.</span
+			>
+			<a href="/reach/{reach.id}?state=unsure#copies"
+				>Look at {reach.unsure === 1 ? 'it' : 'them'}</a
+			>
+			{#if data.mine}<form method="post" action="?/onceMore" use:enhance>
+					<Button type="submit" size="small" kind="tertiary">Send {reach.unsure} once more</Button>
+				</form>{/if}
+		</div>
+	{/if}
 	{#if reach.state === 'scheduled'}<CourierNotice status={data.courier} {zone} />{/if}
 
 	<div class="two">
@@ -205,6 +220,9 @@
 				way={data.filter.way}
 				extra={[
 					{ value: 'not-covered', text: 'for students not covered' },
+					...(reach.unsure > 0
+						? [{ value: 'unsure', text: `may have arrived (${reach.unsure})` }]
+						: []),
 					...(reach.weak > 0 ? [{ value: 'weak', text: `weak evidence only (${reach.weak})` }] : [])
 				]}
 				onfilter={filter}
@@ -231,6 +249,12 @@
 		font-size: 27px;
 		letter-spacing: -0.015em;
 		margin-top: 6px;
+	}
+	.unsure {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 12px;
+		align-items: center;
 	}
 	.acts {
 		display: flex;

@@ -1,4 +1,5 @@
 import { fail } from '@sveltejs/kit';
+import { z } from 'zod';
 import {
 	addClosure,
 	closureInputSchema,
@@ -8,12 +9,13 @@ import {
 import { eventLines } from '$lib/server/desk/events';
 import { eventPlaces } from '$lib/server/desk/event-places';
 import { readDistrict } from '$lib/server/db/district';
-import { saveEventForm } from '$lib/server/event-form';
+import { saveEventForm } from '$lib/server/http/event-form';
 import { now } from '$lib/server/clock';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import { localOf } from '$lib/core/time/local';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
@@ -33,11 +35,13 @@ export const load: PageServerLoad = async ({ locals }) => {
 	};
 };
 
+const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
+
 export const actions: Actions = {
 	save: ({ request, locals }) => saveEventForm(request, locals.user!),
 	close: async ({ request, locals }) => {
 		const { db } = await services();
-		const data = Object.fromEntries(await request.formData());
+		const data = await readForm(request);
 		const parsed = closureInputSchema.safeParse({
 			...data,
 			schoolId: data.schoolId ? Number(data.schoolId) : null
@@ -51,7 +55,10 @@ export const actions: Actions = {
 	},
 	open: async ({ request, locals }) => {
 		const { db } = await services();
-		await dropClosure(db, locals.user!, Number((await request.formData()).get('id')) || 0);
+		const id = idSchema.safeParse((await readForm(request)).id);
+		if (!id.success) return fail(400, { why: 'Which days are meant is missing.' });
+		const dropped = await dropClosure(db, locals.user!, id.data);
+		if (!dropped.ok) return fail(403, { why: dropped.why });
 		await ask('replanAhead');
 		return { done: 'There is school again.' };
 	}

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { ask } from '$lib/server/planner/planner';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({ date: z.iso.date() });
 

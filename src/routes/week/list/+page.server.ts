@@ -6,6 +6,7 @@ import { throwAwayDraft } from '$lib/server/desk/draft';
 import { readDistrict } from '$lib/server/db/district';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { db } = await services();
@@ -18,8 +19,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 };
 
 const idSchema = z.object({ id: z.coerce.number().int().positive() });
-const idOf = async (request: Request) =>
-	idSchema.safeParse(Object.fromEntries(await request.formData())).data?.id;
+const idOf = async (request: Request) => idSchema.safeParse(await readForm(request)).data?.id;
 const noSuch = { why: 'There is no such dispatch of yours any more.' };
 
 export const actions: Actions = {

@@ -3,7 +3,7 @@ import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { audienceSchema } from '$lib/core/audience/audience';
 import { keptFormSchema, keptNameSchema } from '$lib/server/desk/kept';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({
 	name: keptNameSchema,

@@ -4,6 +4,7 @@ import { giveUpKept, keptNameSchema, renameKept } from '$lib/server/desk/kept';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const querySchema = z.object({ change: z.coerce.number().int().positive().optional() });
 
@@ -24,16 +25,14 @@ export const actions: Actions = {
 	rename: async ({ request, locals }) => {
 		const parsed = z
 			.object({ id: idSchema, name: keptNameSchema })
-			.safeParse(Object.fromEntries(await request.formData()));
+			.safeParse(await readForm(request));
 		if (!parsed.success) return fail(400, { why: parsed.error.issues[0]!.message });
 		const { db } = await services();
 		const result = await renameKept(db, locals.user!, parsed.data.id, parsed.data.name);
 		return result.ok ? { done: 'It has its new name.' } : fail(409, { why: result.why });
 	},
 	giveUp: async ({ request, locals }) => {
-		const parsed = z
-			.object({ id: idSchema })
-			.safeParse(Object.fromEntries(await request.formData()));
+		const parsed = z.object({ id: idSchema }).safeParse(await readForm(request));
 		if (!parsed.success) return fail(400, { why: 'Which audience is meant is missing.' });
 		const { db } = await services();
 		return (await giveUpKept(db, locals.user!, parsed.data.id))

@@ -3,7 +3,7 @@ import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { sendingSchema } from '$lib/server/desk/sheet';
 import { doors } from '$lib/server/desk/tally';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = sendingSchema.extend({ door: z.enum(doors) });
 

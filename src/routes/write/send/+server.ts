@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { sheetSchema } from '$lib/server/desk/sheet';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({ sheet: sheetSchema, copiesSeen: z.number().int().min(0) });
 

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { languageTagSchema, wordsSchema } from '$lib/core/copy/words';
 import { draftTranslation } from '$lib/server/desk/translate';
 import { translateGateway } from '$lib/server/gateway/translate';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
 const bodySchema = z.object({

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { keepWording, keepWordingSchema, keptWordings } from '$lib/server/desk/kept-wordings';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
 /** The wordings that can be begun from. */

@@ -1,7 +1,7 @@
 import { openLink, pictureLoaded } from '$lib/server/desk/family';
-import { tokenSchema } from '$lib/server/open-link';
+import { tokenSchema } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
-import { visitorOf } from '$lib/server/visitor';
+import { visitorOf } from '$lib/server/http/visitor';
 
 /** One transparent dot (GIF89a). */
 const dot = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');

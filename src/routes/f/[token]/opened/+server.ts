@@ -1,8 +1,8 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { letterHappened } from '$lib/server/desk/family';
-import { openedLink } from '$lib/server/open-link';
-import { readJson } from '$lib/server/read-json';
+import { openedLink } from '$lib/server/http/open-link';
+import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
 const bodySchema = z.object({ letter: z.number().int().positive() });

@@ -1,9 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { hasStopped, kindOfDispatch, setStopped } from '$lib/server/desk/own-choices';
-import { openedLink } from '$lib/server/open-link';
+import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
+import { readForm } from '$lib/server/http/read-form';
 
 const wantedSchema = z.enum(['stop', 'again']);
 
@@ -23,7 +24,7 @@ export const load: PageServerLoad = async ({ params }) => {
 export const actions: Actions = {
 	default: async ({ params, request }) => {
 		const { db, personId, kind } = await asked(params.token);
-		const wanted = wantedSchema.safeParse((await request.formData()).get('wanted'));
+		const wanted = wantedSchema.safeParse((await readForm(request)).wanted);
 		if (!wanted.success) error(400, 'Say whether to stop or to begin again.');
 		await setStopped(db, personId, kind, wanted.data === 'stop');
 	}

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { kindOfDispatch, setStopped } from '$lib/server/desk/own-choices';
-import { openedLink } from '$lib/server/open-link';
+import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 
 const oneClickSchema = z.literal('One-Click');

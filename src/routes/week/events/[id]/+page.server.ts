@@ -1,12 +1,12 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { dateActions } from '$lib/server/date-actions';
+import { dateActions } from '$lib/server/http/date-actions';
 import { readDistrict } from '$lib/server/db/district';
 import { callOffEvent } from '$lib/server/desk/events';
 import { eventPlaces } from '$lib/server/desk/event-places';
 import { roundViews } from '$lib/server/desk/round-view';
 import { eventOf } from '$lib/server/desk/times';
-import { saveEventForm } from '$lib/server/event-form';
+import { saveEventForm } from '$lib/server/http/event-form';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { dateActions } from '$lib/server/date-actions';
+import { dateActions } from '$lib/server/http/date-actions';
 import { readDistrict } from '$lib/server/db/district';
 import { roundViews } from '$lib/server/desk/round-view';
 import { services } from '$lib/server/services';

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { throwAwayDraft } from '$lib/server/desk/draft';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
 /** Throws a draft away; one that is not there any more is thrown away already. */

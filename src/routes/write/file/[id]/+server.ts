@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { fileForUser } from '$lib/server/desk/files';
-import { fileResponse } from '$lib/server/file-response';
+import { fileResponse } from '$lib/server/http/file-response';
 import { services } from '$lib/server/services';
 
 const idSchema = z.coerce.number().int().positive();

@@ -2,6 +2,7 @@ import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { sendingSchema } from '$lib/server/desk/sheet';
 import { ask } from '$lib/server/planner/planner';
+import { readForm } from '$lib/server/http/read-form';
 
 const formSchema = z.object({
 	as: z.enum(['csv', 'vcard', 'addresses']),
@@ -28,7 +29,7 @@ const files = {
 
 /** The manifest as a file, from a form. */
 export const POST = async ({ request, locals }) => {
-	const parsed = formSchema.safeParse(Object.fromEntries(await request.formData()));
+	const parsed = formSchema.safeParse(await readForm(request));
 	if (!parsed.success) {
 		error(400, parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join(' '));
 	}

@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { manifestFilterSchema } from '$lib/server/desk/manifest';
 import { sendingSchema } from '$lib/server/desk/sheet';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = sendingSchema.extend({ filter: manifestFilterSchema });
 

@@ -2,7 +2,7 @@ import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { sheetSchema } from '$lib/server/desk/sheet';
 import { ask } from '$lib/server/planner/planner';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({ sheet: sheetSchema, personId: z.number().int().positive() });
 

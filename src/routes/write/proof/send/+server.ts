@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { proofState } from '$lib/server/desk/proof';
 import { sheetSchema, waySchema } from '$lib/server/desk/sheet';
 import { ask } from '$lib/server/planner/planner';
-import { readJson } from '$lib/server/read-json';
+import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
 const bodySchema = z.object({

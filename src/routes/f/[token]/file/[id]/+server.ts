@@ -1,10 +1,10 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { openFile } from '$lib/server/desk/open-file';
-import { fileResponse } from '$lib/server/file-response';
-import { openedLink } from '$lib/server/open-link';
+import { fileResponse } from '$lib/server/http/file-response';
+import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
-import { visitorOf } from '$lib/server/visitor';
+import { visitorOf } from '$lib/server/http/visitor';
 
 const idSchema = z.coerce.number().int().positive();
 

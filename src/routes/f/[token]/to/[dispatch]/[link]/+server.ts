@@ -1,9 +1,9 @@
 import { error, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { followWordLink } from '$lib/server/desk/family';
-import { openedLink } from '$lib/server/open-link';
+import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
-import { visitorOf } from '$lib/server/visitor';
+import { visitorOf } from '$lib/server/http/visitor';
 
 const idSchema = z.coerce.number().int().nonnegative();
 

@@ -1,7 +1,7 @@
 import { createHmac } from 'node:crypto';
 import type { RequestEvent } from '@sveltejs/kit';
-import type { Visitor } from './desk/visit';
-import type { Services } from './services';
+import type { Visitor } from '../desk/visit';
+import type { Services } from '../services';
 
 /** Who asks, as far as a request shows. Address and program go in as a keyed hash. */
 export function visitorOf(

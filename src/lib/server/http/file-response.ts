@@ -1,4 +1,4 @@
-import { getContent } from './db/file-store';
+import { getContent } from '../db/file-store';
 
 /** A file as an answer: never run or framed by the page, whatever it holds; pictures are shown, all else is saved. */
 export async function fileResponse(

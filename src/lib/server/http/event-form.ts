@@ -1,7 +1,8 @@
 import { fail } from '@sveltejs/kit';
-import { eventInputSchema, type EventSaved } from './desk/events';
-import { ask } from './planner/planner';
-import type { User } from './access/sessions';
+import { eventInputSchema, type EventSaved } from '../desk/events';
+import { ask } from '../planner/planner';
+import type { User } from '../access/sessions';
+import { readForm } from './read-form';
 
 const ids = (value: unknown): number[] =>
 	String(value ?? '')
@@ -11,7 +12,7 @@ const ids = (value: unknown): number[] =>
 
 /** Saves an event from its form; what is wrong comes back in words. */
 export async function saveEventForm(request: Request, user: User) {
-	const data = Object.fromEntries(await request.formData());
+	const data = await readForm(request);
 	const parsed = eventInputSchema.safeParse({
 		...data,
 		id: data.id ? Number(data.id) : null,

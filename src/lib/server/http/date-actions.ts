@@ -1,13 +1,14 @@
 import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { localTimeSchema } from '$lib/core/time/timing';
-import { callBack } from './desk/call-back';
-import { leaveOut, leaveRestOut } from './desk/round-view';
-import { ask } from './planner/planner';
-import { services } from './services';
+import { callBack } from '../desk/call-back';
+import { leaveOut, leaveRestOut } from '../desk/round-view';
+import { ask } from '../planner/planner';
+import { services } from '../services';
+import { readForm } from './read-form';
 
 const idSchema = z.coerce.number().int().positive();
-const form = async (event: RequestEvent) => Object.fromEntries(await event.request.formData());
+const form = async (event: RequestEvent) => await readForm(event.request);
 const wrong = fail(400, { why: 'That cannot be read. Load the page again and try once more.' });
 
 /** What can be done with one date of a round or one reminder of an event; the pages of both offer the same. */

@@ -1,0 +1,104 @@
+import { readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { z } from 'zod';
+import { now } from '../clock';
+import type { Db, Query } from './open';
+
+/** The mark beside the database. */
+export const markFileSchema = z.object({
+	number: z.number().int().min(0),
+	/** Where the database lies on its disk (its inode). */
+	place: z.string().max(40)
+});
+
+/** Why nothing leaves from a database until a person has looked. */
+export const heldSchema = z.object({
+	/** `older`: copies have left since that it does not know of; `copied`: it lies elsewhere than when copies last left; `no-mark`: it has sent, and there is no mark beside it that can be read. */
+	why: z.enum(['older', 'copied', 'no-mark']),
+	/** When it was noticed, and when the last copy it knows of left (instants, ms). */
+	at: z.number(),
+	lastLeftAt: z.number().nullable()
+});
+export type Held = z.infer<typeof heldSchema>;
+
+/**
+ * A mark that moves on whenever copies are taken up: a number in the database and in a file beside
+ * it, with the file's own place on the disk. A database that was put back from a backup, or that was
+ * copied from elsewhere, has another number or another place. What it takes for due may have left long ago.
+ */
+export interface Mark {
+	/** Compares database and file, and holds the database where they do not belong together. Resolves to why it is held; null where it is not. */
+	look(): Promise<Held | null>;
+	/** Moves the number on, in the transaction of a claim. */
+	move(tx: Query): Promise<number>;
+	/** Says that somebody has looked: the mark belongs to this database from here on. */
+	accept(): Promise<void>;
+	/** Writes a number that was committed down beside the database; to be awaited before what was claimed is handed over. */
+	keep(number: number): Promise<void>;
+}
+
+export const markFile = (databaseFile: string): string =>
+	join(dirname(databaseFile), 'courier.mark');
+
+export function makeMark(db: Db): Mark {
+	const file = markFile(db.file);
+	/** Where the database lies on its disk: a copy lies elsewhere. */
+	const place = async () => String((await stat(db.file, { bigint: true })).ino);
+	const keep = async (number: number) => {
+		const beside = `${file}.part`;
+		await writeFile(beside, JSON.stringify({ number, place: await place() }), { mode: 0o600 });
+		await rename(beside, file);
+	};
+	/** What the file says; null where it cannot be read, undefined where there is none. */
+	async function readMark(): Promise<z.infer<typeof markFileSchema> | null | undefined> {
+		try {
+			const read = markFileSchema.safeParse(JSON.parse(await readFile(file, 'utf8')));
+			return read.success ? read.data : null;
+		} catch (error) {
+			const { code } = error as NodeJS.ErrnoException;
+			if (code === 'ENOENT') return undefined;
+			if (code !== undefined) throw error;
+			return null;
+		}
+	}
+	async function compare(number: number): Promise<Held['why'] | null> {
+		const read = await readMark();
+		// A new database has none yet.
+		if (read === undefined && number === 0) return null;
+		if (!read) return 'no-mark';
+		if (read.number > number) return 'older';
+		return read.place === (await place()) ? null : 'copied';
+	}
+	return {
+		keep,
+		async look() {
+			const row = (await db.one<{ number: number; held: string | null }>(
+				'SELECT number, held FROM mark'
+			))!;
+			if (row.held !== null) return heldSchema.parse(JSON.parse(row.held));
+			const why = await compare(row.number);
+			if (why === null) {
+				await keep(row.number);
+				return null;
+			}
+			const last = await db.one<{ at: number | null }>(
+				'SELECT max(state_at) AS at FROM delivery WHERE left_at IS NOT NULL'
+			);
+			const held: Held = { why, at: Math.round(await now(db)), lastLeftAt: last?.at ?? null };
+			await db.run('UPDATE mark SET held = $held', { held: JSON.stringify(held) });
+			return held;
+		},
+		async accept() {
+			// Ahead of whatever the file says, and in the file before the database lets anything go.
+			const { number } = (await db.one<{ number: number }>('SELECT number FROM mark'))!;
+			const next = Math.max(number, (await readMark())?.number ?? 0) + 1;
+			await db.run('UPDATE mark SET number = $next', { next });
+			await keep(next);
+			await db.run('UPDATE mark SET held = NULL');
+		},
+		async move(tx) {
+			await tx.run('UPDATE mark SET number = number + 1');
+			return (await tx.one<{ number: number }>('SELECT number FROM mark'))!.number;
+		}
+	};
+}
