@@ -9,6 +9,7 @@ await build({
 		exchange: 'standin/exchange/main.ts',
 		translator: 'standin/translator/main.ts',
 		planner: 'src/lib/server/planner/worker.ts',
+		reader: 'src/lib/server/reading/worker.ts',
 		readers: 'standin/readers/main.ts',
 		'demo-make': 'demo/make.ts',
 		backup: 'upkeep/backup-main.ts',

@@ -10,13 +10,19 @@ import type { Db } from '../src/lib/server/db/open';
 import { mailGateway, type Dkim, type MailGateway } from '../src/lib/server/gateway/mail';
 import { letterParts } from './letter-parts';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
-import { returnMailServer, type Returned } from '../src/lib/server/gateway/return-mail';
+import {
+	returnMailServer,
+	type ReadMail,
+	type Returned
+} from '../src/lib/server/gateway/return-mail';
 import {
 	noTextGateway,
 	textGateway,
 	type ReceiptHandler,
 	type TextGateway
 } from '../src/lib/server/gateway/text';
+import { read, TooLong } from '../src/lib/server/reading/reading';
+import { isDiskFull } from '../src/lib/server/http/disk';
 import type { Settings } from '../src/lib/server/settings';
 import { watchChanges } from './changes';
 import { lapse, nextWithoutProvider, placeInbox, spare, type Claimed } from './claim';
@@ -118,9 +124,24 @@ export function makeCourier(
 		surely(
 			() => writeDown(settled),
 			() => !closing,
-			(why) => health.trouble(`could not write down what was sent: ${why}`)
+			(why) =>
+				health.trouble(
+					`could not write down what was sent: ${isDiskFull({ message: why }) ? 'the disk is full' : why}`
+				)
 		);
 	const changes = watchChanges(db);
+	/** In a thread of its own: what makes its reader slow holds no copy up. What cannot be read in time is kept as that; coming again would not help it. */
+	const readMail = async (message: Buffer, returnPath: string): Promise<ReadMail> => {
+		try {
+			return await read('mail', [message, returnPath]);
+		} catch (error) {
+			if (!(error instanceof TooLong)) throw error;
+			return {
+				mail: { kind: 'automatic', why: 'a mail that could not be read in time', words: '' },
+				asItCame: { words: message.toString('latin1').slice(0, 2_000), machine: '' }
+			};
+		}
+	};
 	const unknown = strangers();
 	const takeReceipts = grouped((items: readonly ReceiptParts[]) =>
 		db.write((tx) => takeTextReceipts(tx, items))
@@ -311,7 +332,8 @@ export function makeCourier(
 		await text.start();
 		const server = returnMailServer(
 			async (address) => (await addresseeOf(db, key, address)) !== null,
-			takeReturns
+			takeReturns,
+			readMail
 		);
 		await new Promise<void>((resolve, reject) => {
 			server.once('error', (error: NodeJS.ErrnoException) =>

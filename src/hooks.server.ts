@@ -2,7 +2,9 @@ import { redirect, type Handle, type HandleServerError, type ServerInit } from '
 import { building } from '$app/environment';
 import { userOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/choices';
-import { ask } from '$lib/server/planner/planner';
+import { isSecure, sessionCookie } from '$lib/server/http/cookie';
+import { isDiskFull } from '$lib/server/http/disk';
+import { ask, TookTooLong } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import { CannotStart } from '$lib/server/settings';
 
@@ -50,11 +52,15 @@ export const handle: Handle = async ({ event, resolve }) => {
 			status: 403
 		});
 	}
-	if (
-		!reads &&
-		url.pathname !== filePlace &&
-		Number(request.headers.get('content-length') ?? 0) > bodyBytes
-	) {
+	const length = request.headers.get('content-length');
+	// A body that does not say how long it is cannot be held to a limit before it is read (RFC 9110 section 15.5.12).
+	if (!reads && request.body !== null && url.pathname !== filePlace && length === null) {
+		return new Response(JSON.stringify({ why: 'The request does not say how long it is.' }), {
+			status: 411,
+			headers: { 'content-type': 'application/json' }
+		});
+	}
+	if (!reads && url.pathname !== filePlace && Number(length ?? 0) > bodyBytes) {
 		return new Response(
 			JSON.stringify({ why: 'That is over 4 MB, more than any sheet holds. Shorten the wording.' }),
 			{
@@ -63,8 +69,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 			}
 		);
 	}
-	const { db } = await services();
-	event.locals.user = open.test(url.pathname) ? null : await userOf(db, cookies.get('session'));
+	const { db, settings } = await services();
+	const token = cookies.get(sessionCookie(settings));
+	event.locals.user = open.test(url.pathname) ? null : await userOf(db, token);
 	if (!event.locals.user && !open.test(url.pathname)) {
 		if (request.method !== 'GET' || request.headers.get('accept')?.includes('application/json')) {
 			return new Response(
@@ -81,6 +88,10 @@ export const handle: Handle = async ({ event, resolve }) => {
 	});
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
+	// Two years, as browsers' lists ask (RFC 6797 section 6.1).
+	if (isSecure(settings)) {
+		response.headers.set('strict-transport-security', 'max-age=63072000');
+	}
 	// Links open an inbox without a password: no cache in between may keep what they show.
 	if (!url.pathname.startsWith('/_app/')) response.headers.set('cache-control', 'no-store');
 	return response;
@@ -88,6 +99,13 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 export const handleError: HandleServerError = ({ error, status }) => {
 	if (status !== 404) console.error(error);
+	if (isDiskFull(error)) {
+		return {
+			message:
+				'The disk of the server is full, so nothing was saved. Whoever runs it has to make room; then try again.'
+		};
+	}
+	if (error instanceof TookTooLong) return { message: error.message };
 	return {
 		message:
 			status === 404

@@ -47,6 +47,8 @@ const environmentSchema = z.object({
 		.default(''),
 	/** The built planning thread; `npm run build` makes it. */
 	IDLE_COURIER_PLANNER: z.string().min(1).default('build/processes/planner.js'),
+	/** The built reading thread, looked up where it is started. */
+	IDLE_COURIER_READER: z.string().min(1).optional(),
 	/** Set to 1 only by the demo: shows sample sign-ins, the stand-ins and the bench clock. */
 	IDLE_COURIER_DEMO: z
 		.enum(['0', '1'])

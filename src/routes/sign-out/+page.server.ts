@@ -1,5 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { signOut } from '$lib/server/access/sessions';
+import { isSecure, sessionCookie } from '$lib/server/http/cookie';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -8,10 +9,10 @@ export const load: PageServerLoad = () => redirect(303, '/week');
 
 export const actions: Actions = {
 	default: async ({ cookies }) => {
-		const { db } = await services();
-		const token = cookies.get('session');
+		const { db, settings } = await services();
+		const token = cookies.get(sessionCookie(settings));
 		if (token) await signOut(db, token);
-		cookies.delete('session', { path: '/' });
+		cookies.delete(sessionCookie(settings), { path: '/', secure: isSecure(settings) });
 		redirect(303, '/sign-in');
 	}
 };

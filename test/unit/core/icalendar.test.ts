@@ -237,3 +237,152 @@ describe('an iCalendar file', () => {
 		for (const line of text.split('\r\n')) expect(Buffer.byteLength(line)).to.be.at.most(75);
 	});
 });
+
+describe('an iCalendar file with dates of its own', () => {
+	const starts = (...lines: string[]) =>
+		read(file(...event(...lines))).events.map((e) => e.startsLocal);
+
+	// RFC 5545 section 3.8.5.2: the recurrence set is DTSTART with the dates of RDATE.
+	it('keeps the start beside dates that are added without a rule', () => {
+		expect(
+			starts(
+				'DTSTART;TZID=America/New_York:20270309T090000',
+				'DURATION:PT1H',
+				'RDATE;TZID=America/New_York:20270311T100000,20270316T090000',
+				'SUMMARY:Rowing'
+			)
+		).to.deep.equal(['2027-03-09T09:00', '2027-03-11T10:00', '2027-03-16T09:00']);
+	});
+
+	it('adds dates to those of a rule, each once', () => {
+		expect(
+			starts(
+				'DTSTART;TZID=America/New_York:20270309T090000',
+				'DURATION:PT1H',
+				'RRULE:FREQ=WEEKLY;COUNT=3',
+				'RDATE;TZID=America/New_York:20270316T090000,20270318T090000',
+				'SUMMARY:Rowing'
+			)
+		).to.deep.equal([
+			'2027-03-09T09:00',
+			'2027-03-16T09:00',
+			'2027-03-18T09:00',
+			'2027-03-23T09:00'
+		]);
+	});
+
+	// RFC 5545 section 3.8.5.1: EXDATE has the type of DTSTART, or says its own.
+	it('leaves a day out of a series of whole days, as a date or as a time on that day', () => {
+		for (const out of ['EXDATE;VALUE=DATE:20270316', 'EXDATE:20270316']) {
+			expect(
+				starts(
+					'DTSTART;VALUE=DATE:20270309',
+					'RRULE:FREQ=WEEKLY;COUNT=3',
+					out,
+					'SUMMARY:No school'
+				),
+				out
+			).to.deep.equal(['2027-03-09T00:00', '2027-03-23T00:00']);
+		}
+	});
+
+	it('leaves a time out of a series by its day alone', () => {
+		expect(
+			starts(
+				'DTSTART;TZID=America/New_York:20270309T090000',
+				'DURATION:PT1H',
+				'RRULE:FREQ=WEEKLY;COUNT=3',
+				'EXDATE;VALUE=DATE:20270316',
+				'SUMMARY:Rowing'
+			)
+		).to.deep.equal(['2027-03-09T09:00', '2027-03-23T09:00']);
+	});
+
+	it('says in words that added stretches of time are passed over', () => {
+		const { events, problems } = read(
+			file(
+				...event(
+					'DTSTART:20270309T140000Z',
+					'DURATION:PT1H',
+					'RDATE;VALUE=PERIOD:20270310T140000Z/PT3H',
+					'SUMMARY:Rowing'
+				)
+			)
+		);
+		expect(events.map((e) => e.startsLocal)).to.deep.equal(['2027-03-09T09:00']);
+		expect(problems).to.deep.equal([
+			{ where: 'Rowing', text: 'adds stretches of time of another length; these are passed over.' }
+		]);
+	});
+});
+
+describe('an iCalendar file made to hold others up', () => {
+	const problemOf = (...lines: string[]) => {
+		const { events, problems } = read(file(...event('SUMMARY:Trap', ...lines)));
+		expect(events).to.deep.equal([]);
+		return problems.map((p) => p.text).join();
+	};
+	for (const [what, lines, said] of [
+		[
+			'February 30',
+			['DTSTART:20270301T090000Z', 'RRULE:FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30'],
+			/comes to no date/
+		],
+		[
+			'every second',
+			['DTSTART:20270301T090000Z', 'RRULE:FREQ=SECONDLY;BYMONTH=3'],
+			/repeats within an hour/
+		],
+		[
+			'a start in the year 202',
+			['DTSTART:02020301T090000Z', 'RRULE:FREQ=DAILY'],
+			/before the year 1900/
+		],
+		[
+			'three centuries',
+			['DTSTART:20270301T090000Z', 'DURATION:P99999999999999D'],
+			/longer than 400 days|times cannot be read/
+		]
+	] as const) {
+		it(`is passed over with the reason: ${what}`, () => {
+			expect(problemOf(...lines)).to.match(said);
+		});
+	}
+
+	it('is told, with no word of a library, where it is cut off or nonsense', () => {
+		for (const text of [
+			file(...event('DTSTART:20270301T090000Z')).slice(0, 90),
+			file('BEGIN:VEVENT', 'DTSTART:2027-03-01', 'END:VEVENT'),
+			file('BEGIN:VEVENT', 'DTSTART:20270399T999999', 'END:VEVENT')
+		]) {
+			const { problems } = read(text);
+			expect(problems.map((p) => p.text).join()).not.to.match(
+				/invalid|undefined|NaN|expected|error|ical/i
+			);
+		}
+	});
+
+	it('looks at each of 5,000 events once', () => {
+		const many = Array.from({ length: 5_000 }, (_, i) => [
+			'BEGIN:VEVENT',
+			`UID:${i}@example`,
+			`DTSTART:20270${1 + (i % 9)}01T090000Z`,
+			`SUMMARY:No ${i}`,
+			'END:VEVENT'
+		]).flat();
+		const components = ICAL.Component.prototype;
+		const original = components.getAllSubcomponents;
+		let asked = 0;
+		components.getAllSubcomponents = function (...args) {
+			asked += 1;
+			return original.apply(this, args);
+		};
+		try {
+			expect(read(file(...many)).events).to.have.length(5_000);
+		} finally {
+			components.getAllSubcomponents = original;
+		}
+		// Asked once for each event, it took a minute for twenty thousand of them.
+		expect(asked).to.be.below(10);
+	});
+});

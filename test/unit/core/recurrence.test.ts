@@ -9,10 +9,15 @@ const zone = 'America/New_York';
 /** The dates of a rule through the path a round takes: text, local times, instants, and back as RFC 5545 writes them. */
 function dates(rule: string, first: string, most = 40): string[] {
 	const read = readRule(`RRULE:${rule}`);
-	if (!read.ok) throw new Error(read.why);
-	return roundDates({ first, rule: read.rule, offDays: 'send' }, zone, () => true, most).map((d) =>
-		DateTime.fromMillis(d.at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm")
-	);
+	// What repeats within a day comes to the standard's dates as well, but no round may have it.
+	const withinDay = /FREQ=(HOURLY|MINUTELY|SECONDLY)|BY(HOUR|MINUTE|SECOND)=/.test(rule);
+	expect(read.ok, rule).to.equal(!withinDay);
+	return roundDates(
+		{ first, rule: read.ok ? read.rule : rule, offDays: 'send' },
+		zone,
+		() => true,
+		most
+	).map((d) => DateTime.fromMillis(d.at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm"));
 }
 const days = (...list: string[]) => list.map((d) => `${d}T09:00`);
 const run = (month: string, ...of: number[]) =>
@@ -503,5 +508,50 @@ describe('the dates of a round', () => {
 			open
 		);
 		expect(dates.every((d) => d.note === 'skipped')).to.equal(true);
+	});
+});
+
+describe('rules that never come true', () => {
+	for (const rule of [
+		'FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30',
+		'FREQ=YEARLY;BYMONTH=4;BYMONTHDAY=31',
+		'FREQ=WEEKLY;BYMONTH=2;BYMONTHDAY=30',
+		'FREQ=DAILY;BYSETPOS=2',
+		'FREQ=WEEKLY;BYDAY=MO,TU;BYSETPOS=3',
+		'FREQ=DAILY;BYYEARDAY=366;BYMONTH=1',
+		'FREQ=SECONDLY;BYMONTH=2;BYMONTHDAY=30',
+		'FREQ=MINUTELY;BYMONTHDAY=30;BYMONTH=2;INTERVAL=7',
+		'FREQ=HOURLY;BYMONTH=2;BYMONTHDAY=31',
+		'FREQ=MONTHLY;BYDAY=6MO'
+	]) {
+		it(`${rule} comes to no date, and is not looked for without end`, () => {
+			expect(timesOfRule(rule, '2027-03-09T09:00', zone)).to.deep.equal([]);
+		});
+	}
+
+	it('is none of those that come true rarely: a leap day, the last of a month, a Friday the 13th, the 53rd week', () => {
+		for (const rule of [
+			'FREQ=DAILY;BYMONTH=2;BYMONTHDAY=29',
+			'FREQ=DAILY;BYMONTHDAY=-31',
+			'FREQ=DAILY;BYMONTHDAY=13;BYDAY=FR',
+			'FREQ=DAILY;BYYEARDAY=-366',
+			'FREQ=WEEKLY;BYDAY=MO,TU;BYSETPOS=-2',
+			'FREQ=YEARLY;BYWEEKNO=53'
+		]) {
+			expect(timesOfRule(rule, '2027-03-09T09:00', zone, 2), rule).to.have.length(2);
+		}
+	});
+
+	it('a leap day comes in its years', () => {
+		expect(
+			timesOfRule('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29', '2027-03-01T09:00', zone, 3)
+		).to.deep.equal(['2028-02-29T09:00', '2032-02-29T09:00', '2036-02-29T09:00']);
+	});
+
+	it('what repeats within a day is no round', () => {
+		for (const rule of ['FREQ=SECONDLY', 'RRULE:FREQ=HOURLY;COUNT=3', 'FREQ=DAILY;BYHOUR=9,10']) {
+			const read = readRule(rule);
+			expect(!read.ok && read.why, rule).to.match(/within a day|hours out of the rule/);
+		}
 	});
 });

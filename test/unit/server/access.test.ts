@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { mayTry, signedIn } from '../../../src/lib/server/access/guessing';
 import { hashPassword, passwordFits } from '../../../src/lib/server/access/passwords';
 import { signIn, signOut, userOf } from '../../../src/lib/server/access/sessions';
 import {
@@ -38,9 +39,15 @@ describe('sessions', () => {
 			await school.db.run('UPDATE sign_in SET password_hash = $hash', {
 				hash: await hashPassword('slow-ferry')
 			});
-			expect(await signIn(school.db, 'maren', 'fast-ferry')).to.equal(null);
-			expect(await signIn(school.db, 'nobody', 'slow-ferry')).to.equal(null);
-			const session = (await signIn(school.db, ' Maren ', 'slow-ferry'))!;
+			const no = { ok: false, waitMs: 0 };
+			const opened = async (name: string, before?: string) => {
+				const session = await signIn(school.db, name, 'slow-ferry', { before });
+				if (!session.ok) throw new Error('not signed in');
+				return session;
+			};
+			expect(await signIn(school.db, 'maren', 'fast-ferry')).to.deep.equal(no);
+			expect(await signIn(school.db, 'nobody', 'slow-ferry')).to.deep.equal(no);
+			const session = await opened(' Maren ');
 			expect(await userOf(school.db, session.token)).to.include({
 				personId: 90,
 				role: 'coordinator',
@@ -52,9 +59,48 @@ describe('sessions', () => {
 			expect(stored!.token_hash).to.equal(hashToken(session.token));
 			await school.db.run('UPDATE session SET ends_at = 1');
 			expect(await userOf(school.db, session.token)).to.equal(null);
-			const again = (await signIn(school.db, 'maren', 'slow-ferry'))!;
-			await signOut(school.db, again.token);
+			const again = await opened('maren');
+			// Signing in anew ends what the same browser had.
+			const anew = await opened('maren', again.token);
 			expect(await userOf(school.db, again.token)).to.equal(null);
+			await signOut(school.db, anew.token);
+			expect(await userOf(school.db, anew.token)).to.equal(null);
+		} finally {
+			await school.close();
+		}
+	});
+});
+
+describe('guessing', () => {
+	it('is slowed by name, wherever it comes from, and by address, whatever the name', async () => {
+		const place = `198.51.100.${process.pid % 250}`;
+		let waits = 0;
+		for (let i = 0; i < 12; i += 1) if ((await mayTry('guessed', `${place}.${i}`)) > 0) waits += 1;
+		expect(waits).to.equal(4);
+		expect(await mayTry(' GUESSED ', 'elsewhere')).to.be.above(0);
+		expect(await mayTry('another', 'elsewhere')).to.equal(0);
+		waits = 0;
+		for (let i = 0; i < 70; i += 1) if ((await mayTry(`name ${i}`, place)) > 0) waits += 1;
+		expect(waits).to.equal(10);
+		// Who has signed in is not held to what was tried before.
+		await signedIn('guessed', place);
+		expect(await mayTry('guessed', 'a third place')).to.equal(0);
+	});
+
+	it('hashes two passwords at a time, and the database answers meanwhile', async () => {
+		const school = await testSchool();
+		try {
+			const order: string[] = [];
+			const hashing = Promise.all(
+				Array.from({ length: 12 }, () => hashPassword('slow-ferry').then(() => order.push('hash')))
+			);
+			for (let i = 0; i < 12; i += 1) {
+				await school.db.one('SELECT count(*) AS n FROM person');
+				order.push('row');
+			}
+			await hashing;
+			// Each hash takes tens of milliseconds, a row less than one: no row waits for all of them.
+			expect(order.lastIndexOf('row')).to.be.below(order.lastIndexOf('hash'));
 		} finally {
 			await school.close();
 		}

@@ -246,7 +246,7 @@ describe('addresses to mend', () => {
 			2
 		);
 		expect(sent.ok).to.equal(true);
-		const [line] = (await failingAddresses(school.db, coordinator)).filter(
+		const [line] = (await failingAddresses(school.db, coordinator)).addresses.filter(
 			(a) => a.personId === 11
 		);
 		expect(line).to.include({
@@ -262,7 +262,7 @@ describe('addresses to mend', () => {
 			ok: true,
 			said: 'home@harbormail.example is used again for 2 people.'
 		});
-		expect(await failingAddresses(school.db, coordinator)).to.deep.equal([]);
+		expect((await failingAddresses(school.db, coordinator)).addresses).to.deep.equal([]);
 		await school.db.run(`UPDATE address SET failing = 'full' WHERE id = ${broken}`);
 		const next = await mendAddress(school.db, coordinator, {
 			id: broken,
@@ -291,9 +291,9 @@ describe('addresses to mend', () => {
 			ok: true,
 			said: 'Delfina Amaro is written to at delfina@tidebox.example from now on. One more person has the old one, which is still to be mended.'
 		});
-		expect((await failingAddresses(school.db, coordinator)).map((a) => a.personId)).to.deep.equal([
-			11
-		]);
+		expect(
+			(await failingAddresses(school.db, coordinator)).addresses.map((a) => a.personId)
+		).to.deep.equal([11]);
 	});
 
 	it('refuse what is no address, with the reason, and change nothing', async () => {

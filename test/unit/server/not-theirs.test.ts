@@ -225,7 +225,7 @@ describe('what is not theirs', () => {
 		await school.db.run(
 			`UPDATE address SET failing = 'gone', failing_since = 1 WHERE person_id = 10`
 		);
-		const seen = (await failingAddresses(school.db, office)).flatMap((a) =>
+		const seen = (await failingAddresses(school.db, office)).addresses.flatMap((a) =>
 			a.missed.map((m) => m.subject)
 		);
 		expect([...new Set(seen)]).to.deep.equal(['From the office']);

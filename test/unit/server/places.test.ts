@@ -182,7 +182,7 @@ describe('the places of the application', () => {
 		await school.db.run(`INSERT INTO school VALUES (9, 'Elsewhere', 'Elsewhere')`);
 		await school.db.run(`UPDATE address SET failing = 'x', failing_since = 1 WHERE way = 'text'`);
 		const seen = async (user: typeof teacher) =>
-			(await failingAddresses(school.db, user)).map((f) => f.person);
+			(await failingAddresses(school.db, user)).addresses.map((f) => f.person);
 		expect(await seen(coordinator)).to.have.members(['Delfina Amaro', 'Bao Pham']);
 		expect(await seen({ ...teacher, role: 'office' })).to.have.members([
 			'Delfina Amaro',
@@ -235,7 +235,7 @@ describe('the places of the application', () => {
 			`UPDATE address SET failing = 'the mailbox is full', failing_since = person_id WHERE way = 'email'`
 		);
 		expect(
-			(await failingAddresses(school.db, coordinator)).map((f) => [f.person, f.students])
+			(await failingAddresses(school.db, coordinator)).addresses.map((f) => [f.person, f.students])
 		).to.deep.equal([
 			['Paulo Amaro', 'Ana, Rui'],
 			['Delfina Amaro', 'Ana, Rui']

@@ -486,7 +486,7 @@ describe('when it leaves', () => {
 			expect(await dues(dispatchId)).to.deep.equal(['email 2027-03-15T06:30']);
 			expect(
 				(await importCalendar(school.db, key, teacher, text(), 'events', true)).problems[0]!.text
-			).to.match(/Only the district office/);
+			).to.match(/only the district office/);
 		});
 	});
 

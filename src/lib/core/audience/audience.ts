@@ -139,12 +139,39 @@ export const byHandSchema = z.object({
 });
 export type ByHand = z.infer<typeof byHandSchema>;
 
-const currentSchema = z.object({
-	version: z.literal(2),
-	lines: z.array(audienceLineSchema).max(50, 'An audience holds 50 lines at most.'),
-	byHand: z.array(byHandSchema).max(2000, '2,000 people at most are put in or taken out by hand.')
-});
+/** More than anybody picks, in all lines together: each costs whoever works it out. */
+const mostPicks = 20_000;
+const mostSets = 400;
+
+const currentSchema = z
+	.object({
+		version: z.literal(2),
+		lines: z.array(audienceLineSchema).max(50, 'An audience holds 50 lines at most.'),
+		byHand: z.array(byHandSchema).max(2000, '2,000 people at most are put in or taken out by hand.')
+	})
+	.superRefine(({ lines }, context) => {
+		const say = (message: string) => context.addIssue({ code: 'custom', path: ['lines'], message });
+		if (lines.reduce((sum, l) => sum + pickCount(l), 0) > mostPicks) {
+			say('An audience holds 20,000 picks at most. Pick schools or grades instead of students.');
+		}
+		if (lines.reduce((sum, l) => sum + (isPeopleLine(l) ? 1 : setsIn(l.of)), 0) > mostSets) {
+			say('An audience is put together from 400 parts at most.');
+		}
+	});
 export type Audience = z.infer<typeof currentSchema>;
+
+/** How many sets a set is put together from, itself among them. */
+function setsIn(set: StudentSet): number {
+	switch (set.kind) {
+		case 'any':
+		case 'all':
+			return set.of.reduce((sum, s) => sum + setsIn(s), 1);
+		case 'except':
+			return 1 + setsIn(set.from) + setsIn(set.minus);
+		default:
+			return 1;
+	}
+}
 
 /** Version 1 knew sections, guardians and students only. */
 const versionOneSchema = z

@@ -43,7 +43,8 @@ export function writeVcards(cards: readonly Card[]): string {
 		.flatMap((c) => [
 			'BEGIN:VCARD',
 			'VERSION:4.0',
-			`UID:${escape(c.uid)}`,
+			// A UID is a URI unless it says that it is text (section 6.7.6).
+			`UID;VALUE=text:${escape(c.uid)}`,
 			`FN:${escape(`${c.givenName} ${c.familyName}`.trim())}`,
 			`N:${component(c.familyName)};${component(c.givenName)};;;`,
 			...c.emails.map((e) => `EMAIL:${escape(e)}`),

@@ -18,6 +18,73 @@ export type ReadRule =
 /** Most dates that a round may have. */
 export const mostDates = 400;
 
+/** Days on which it is looked whether a rule can come true at all: leap days, and years that begin on each day of the week, are among them (28 years, once over a year without February 29). */
+const daysLooked = 40 * 366;
+
+/**
+ * Whether any day fits what a rule asks of days. One that asks for February 30 would be looked for to the year 9999 by
+ * the package, for a quarter of a minute; of rules by the month and by the year it looks at a step each, which is soon over.
+ */
+function canComeTrue(options: Partial<Options>): boolean {
+	const list = (value: number | readonly number[] | null | undefined): readonly number[] =>
+		value === null || value === undefined ? [] : [value].flat();
+	const [months, monthDays, yearDays, positions] = [
+		list(options.bymonth),
+		list(options.bymonthday),
+		list(options.byyearday),
+		list(options.bysetpos)
+	];
+	const weekdays = [options.byweekday ?? []]
+		.flat()
+		.map((d) =>
+			typeof d === 'number' ? d : typeof d === 'string' ? weekdayNames.indexOf(d) : d.weekday
+		);
+	const byDay = options.freq === RRule.DAILY || options.freq === RRule.WEEKLY;
+	if (byDay && positions.length > 0) {
+		// Of each week or day there are only so many to choose from.
+		const among = options.freq === RRule.DAILY ? 1 : Math.max(1, weekdays.length);
+		if (positions.every((p) => Math.abs(p) > among)) return false;
+	}
+	if (
+		!byDay &&
+		options.freq !== RRule.HOURLY &&
+		options.freq !== RRule.MINUTELY &&
+		options.freq !== RRule.SECONDLY
+	) {
+		return true;
+	}
+	for (let n = 0; n < daysLooked; n += 1) {
+		const day = new Date(Date.UTC(2000, 0, 1 + n));
+		const [year, month] = [day.getUTCFullYear(), day.getUTCMonth()];
+		const inMonth = new Date(Date.UTC(year, month + 1, 0)).getUTCDate();
+		const inYear = new Date(Date.UTC(year, 1, 29)).getUTCMonth() === 1 ? 366 : 365;
+		const ofYear = Math.floor((day.getTime() - Date.UTC(year, 0, 1)) / 86_400_000) + 1;
+		const fits = (wanted: readonly number[], n: number, of: number) =>
+			wanted.length === 0 || wanted.includes(n) || wanted.includes(n - of - 1);
+		if (
+			(months.length === 0 || months.includes(month + 1)) &&
+			fits(monthDays, day.getUTCDate(), inMonth) &&
+			fits(yearDays, ofYear, inYear) &&
+			(weekdays.length === 0 || weekdays.includes((day.getUTCDay() + 6) % 7))
+		) {
+			return true;
+		}
+	}
+	return false;
+}
+const weekdayNames: readonly string[] = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
+
+/** What of a rule that can be read makes it none for a round, in words; null where nothing does. */
+export function roundProblem(rule: RuleText): string | null {
+	if (/(?:^|;)FREQ=(SECONDLY|MINUTELY|HOURLY)/.test(rule)) {
+		return 'It repeats within a day. A round leaves once a day at most.';
+	}
+	if (/(?:^|;)BY(SECOND|MINUTE|HOUR)=/.test(rule)) {
+		return 'The time of day is that of the first date. Leave the hours out of the rule.';
+	}
+	return null;
+}
+
 const day = '(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?s?';
 const ordinal = '(?:first|second|third|fourth|last|1st|2nd|3rd|4th)';
 
@@ -48,8 +115,10 @@ export function readRule(text: string): ReadRule {
 	const rule = text.trim().replace(/^RRULE:/i, '');
 	try {
 		if (/(^|;)FREQ=/i.test(rule)) {
-			const parsed = rrulestr(rule.toUpperCase());
-			return { ok: true, rule: rule.toUpperCase(), words: parsed.toText() };
+			const upper = rule.toUpperCase();
+			const words = rrulestr(upper).toText();
+			const why = roundProblem(upper);
+			return why === null ? { ok: true, rule: upper, words } : { ok: false, why };
 		}
 		const options = RRule.parseText(usual(text));
 		if (options && options.freq !== undefined) {
@@ -107,6 +176,7 @@ export function timesOfRule(
 		throw new RangeError(`Not a recurrence rule: ${rule}`);
 	}
 	const times: LocalTime[] = [];
+	if (!canComeTrue(options)) return times;
 	new RRule({ ...options, dtstart: new Date(`${first}Z`) }).all((date, n) => {
 		if (n >= most) return false;
 		times.push(date.toISOString().slice(0, 16));

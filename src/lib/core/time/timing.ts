@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { wouldLeaveAt } from './hold';
 import { localOf, localTimePattern, placeLocal, type Existence, type LocalTime } from './local';
 import { atOffset, offsetSchema, offsetWords } from './offset';
+import { roundProblem } from './recurrence';
 import { roundDates, offDaySchema } from './round';
 
 export const localTimeSchema = z
 	.string()
 	.regex(localTimePattern, 'A time is written like 2027-03-12T14:15.')
+	.refine((t) => t >= '1980' && t < '2200', 'The year must lie between 1980 and 2199.')
 	.refine((t) => {
 		try {
 			placeLocal(t, 'UTC');
@@ -29,7 +31,13 @@ export const whenSchema = z.discriminatedUnion('kind', [
 		kind: z.literal('round'),
 		first: localTimeSchema,
 		/** RFC 5545 section 3.3.10; empty while none is said. */
-		rule: z.string().max(500),
+		rule: z
+			.string()
+			.max(500)
+			.refine(
+				(rule) => roundProblem(rule.toUpperCase()) === null,
+				'A round leaves once a day at most.'
+			),
 		offDays: offDaySchema
 	})
 ]);

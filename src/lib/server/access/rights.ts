@@ -124,3 +124,6 @@ export const mayClose = (user: User, schoolId: number | null): boolean =>
 /** Who may do something with a dispatch that was sent: whoever sent it, and the district office. */
 export const mayHandle = (user: User, senderId: number): boolean =>
 	senderId === user.personId || user.role === 'coordinator';
+
+/** Who brings a calendar file in: it speaks for the whole district. */
+export const mayImportCalendar = (user: User): boolean => user.role === 'coordinator';

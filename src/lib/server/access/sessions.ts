@@ -1,4 +1,5 @@
 import type { Db, Query } from '../db/open';
+import { mayTry, signedIn } from './guessing';
 import { hashPassword, passwordFits } from './passwords';
 import { hashToken, newToken } from './tokens';
 
@@ -19,30 +20,42 @@ const sessionHours = 14;
 /** A hash that no password fits: an unknown name takes as long as a wrong password, so that names cannot be found out by the clock. */
 let decoy: Promise<string> | undefined;
 
-/** Opens a session. Returns its token for the cookie, or null where name and password do not fit. */
+/** A session for the cookie; or that name and password do not fit together, or that there were too many tries. */
+export type SignedIn =
+	| { readonly ok: true; readonly token: string; readonly endsAt: number }
+	| { readonly ok: false; readonly waitMs: number };
+
+/** Opens a session. `address` is where the try comes from; `before` is the session that the same browser has, which ends by it. */
 export async function signIn(
 	db: Db,
 	userName: string,
-	password: string
-): Promise<{ token: string; endsAt: number } | null> {
+	password: string,
+	{ address = '', before }: { readonly address?: string; readonly before?: string | undefined } = {}
+): Promise<SignedIn> {
+	const waitMs = await mayTry(userName, address);
+	if (waitMs > 0) return { ok: false, waitMs };
 	const found = await db.one<{ personId: number; passwordHash: string }>(
 		`SELECT person_id AS personId, password_hash AS passwordHash FROM sign_in WHERE user_name = $name`,
 		{ name: userName.trim().toLowerCase() }
 	);
 	decoy ??= hashPassword(newToken());
 	const fits = await passwordFits(password, found?.passwordHash ?? (await decoy));
-	if (!found || !fits) return null;
+	if (!found || !fits) return { ok: false, waitMs: 0 };
+	await signedIn(userName, address);
 	const token = newToken();
 	const time = Date.now();
 	const endsAt = time + sessionHours * 3_600_000;
 	await db.write(async (tx) => {
-		await tx.run('DELETE FROM session WHERE ends_at < $time', { time });
+		await tx.run('DELETE FROM session WHERE ends_at < $time OR token_hash = $before', {
+			time,
+			before: before ? hashToken(before) : ''
+		});
 		await tx.run(
 			'INSERT INTO session (token_hash, person_id, ends_at) VALUES ($hash, $person, $endsAt)',
 			{ hash: hashToken(token), person: found.personId, endsAt }
 		);
 	});
-	return { token, endsAt };
+	return { ok: true, token, endsAt };
 }
 
 /** Someone who may sign in, as they are now; null where they may not (any more). */

@@ -16,10 +16,10 @@ export async function putContent(dataFolder: string, content: Buffer): Promise<s
 	} catch {
 		// Not there yet.
 	}
-	await mkdir(folderOf(dataFolder), { recursive: true });
+	await mkdir(folderOf(dataFolder), { recursive: true, mode: 0o700 });
 	// Written beside its place and moved in: a file that is there is whole.
 	const beside = `${place}.${process.pid}.part`;
-	const handle = await open(beside, 'w');
+	const handle = await open(beside, 'w', 0o600);
 	try {
 		await handle.writeFile(content);
 		await handle.sync();

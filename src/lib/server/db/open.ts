@@ -1,3 +1,4 @@
+import { chmodSync, closeSync, openSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 
@@ -75,6 +76,9 @@ export async function openDatabase(
 	file: string,
 	{ durable = true, busyTimeoutMs = usualBusyTimeoutMs } = {}
 ): Promise<Db> {
+	// Names, addresses and words of families: its log has the same rights as the file itself.
+	closeSync(openSync(file, 'a', 0o600));
+	chmodSync(file, 0o600);
 	const reader = await connect(file, durable, busyTimeoutMs);
 	const writer = await connect(file, durable, busyTimeoutMs);
 	const tx = queryOn(writer);

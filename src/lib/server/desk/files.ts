@@ -1,11 +1,11 @@
-import { fileTypeFromBuffer } from 'file-type';
-import { imageSize } from 'image-size';
 import { picturesIn } from '../../core/copy/doc';
 import type { Words } from '../../core/copy/words';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { putContent } from '../db/file-store';
 import type { Db, Query } from '../db/open';
+import { read, TooLong } from '../reading/reading';
+import type { FileKind } from '../reading/tasks';
 import type { Sheet } from './sheet';
 
 /** A file that somebody put in, as the sheet shows it. */
@@ -52,22 +52,22 @@ const endingOf = (name: string): string =>
 	/\.([a-z0-9]{1,8})$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 
 /** The type of a content, or why it is not taken. Its name is believed only among plain texts. */
-async function typeOf(
+function typeOf(
 	name: string,
+	found: string | null,
 	content: Buffer
-): Promise<{ ok: true; type: string; name: string } | { ok: false; why: string }> {
-	const found = await fileTypeFromBuffer(content);
-	if (found) {
-		const kind = allowed[found.mime];
+): { ok: true; type: string; name: string } | { ok: false; why: string } {
+	if (found !== null) {
+		const kind = allowed[found];
 		if (!kind) {
 			return {
 				ok: false,
-				why: `“${name}” is a file of the type ${found.mime}, which many mail systems refuse. Save it as PDF, picture or office document.`
+				why: `“${name}” is a file of the type ${found}, which many mail systems refuse. Save it as PDF, picture or office document.`
 			};
 		}
 		// A name with another ending would open in the wrong program.
 		const fits = kind.endings.includes(endingOf(name));
-		return { ok: true, type: found.mime, name: fits ? name : `${name}.${kind.endings[0]}` };
+		return { ok: true, type: found, name: fits ? name : `${name}.${kind.endings[0]}` };
 	}
 	const type = texts[endingOf(name)];
 	if (type && isText(content)) return { ok: true, type, name };
@@ -84,21 +84,6 @@ function isText(content: Buffer): boolean {
 		return true;
 	} catch {
 		return false;
-	}
-}
-
-/** Width and height of a picture as it is shown, px; null where they cannot be read. */
-function sizeOf(content: Buffer): { width: number; height: number } | null {
-	try {
-		const { width, height, orientation } = imageSize(
-			// A copy of its own: the reader would look past the end of a part.
-			new Uint8Array(content)
-		);
-		if (!(width > 0 && height > 0)) return null;
-		// A camera's note on how it was held turns the sides (Exif orientations 5 to 8).
-		return (orientation ?? 1) >= 5 ? { width: height, height: width } : { width, height };
-	} catch {
-		return null;
 	}
 }
 
@@ -126,7 +111,17 @@ export async function keepFile(
 	if (content.length > limitBytes) {
 		return { ok: false, why: tooBig(name, content.length, limitBytes) };
 	}
-	const typed = await typeOf(name, content);
+	let kind: FileKind;
+	try {
+		kind = await read('fileKind', [content]);
+	} catch (error) {
+		if (!(error instanceof TooLong)) throw error;
+		return {
+			ok: false,
+			why: `“${name}” cannot be read: it is broken, or made to hold others up. Save it anew, or as PDF.`
+		};
+	}
+	const typed = typeOf(name, kind.type, content);
 	if (!typed.ok) return typed;
 	const isPicture = allowed[typed.type]?.picture === true;
 	if (as === 'picture' && !isPicture) {
@@ -135,7 +130,7 @@ export async function keepFile(
 	let width: number | null = null;
 	let height: number | null = null;
 	if (isPicture) {
-		const size = sizeOf(content);
+		const { size } = kind;
 		if (!size) {
 			return { ok: false, why: `“${name}” is a broken picture: its size cannot be read.` };
 		}

@@ -1,9 +1,11 @@
-import { readCalendarFile, type FileEvent, type FileProblem } from '../../core/format/icalendar';
+import type { CalendarFile, FileEvent, FileProblem } from '../../core/format/icalendar';
 import { placeLocal } from '../../core/time/local';
+import { mayImportCalendar } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
+import { read, TooLong } from '../reading/reading';
 import { callOffEvent, saveEvent } from './events';
 import { eventColumns, toEvent, type EventRow, type SchoolEvent } from './times';
 
@@ -26,19 +28,28 @@ export async function importCalendar(
 ): Promise<CalendarPreview & { readonly moved: number }> {
 	const { zone } = await readDistrict(db);
 	const time = await now(db);
-	const { events, problems } = readCalendarFile(text, zone, {
-		from: time - 30 * 86_400_000,
-		to: time + 400 * 86_400_000
+	const nothing = (said: string) => ({
+		fresh: [],
+		changed: [],
+		same: 0,
+		moved: 0,
+		problems: [{ where: 'the file', text: said }]
 	});
-	if (user.role !== 'coordinator') {
-		return {
-			fresh: [],
-			changed: [],
-			same: 0,
-			moved: 0,
-			problems: [{ where: 'the file', text: 'Only the district office brings calendars in.' }]
-		};
+	// Asked before anything of it is read.
+	if (!mayImportCalendar(user))
+		return nothing('is not yours: only the district office brings calendars in.');
+	let file: CalendarFile;
+	try {
+		file = await read('calendar', [
+			text,
+			zone,
+			{ from: time - 30 * 86_400_000, to: time + 400 * 86_400_000 }
+		]);
+	} catch (error) {
+		if (!(error instanceof TooLong)) throw error;
+		return nothing('cannot be read in the time there is for it. Export a shorter stretch of time.');
 	}
+	const { events, problems } = file;
 	return as === 'events'
 		? importEvents(db, key, user, events, problems, take)
 		: importClosures(db, events, problems, take);

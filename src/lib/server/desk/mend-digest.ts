@@ -3,7 +3,7 @@ import { userById } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict, writeSetting } from '../db/district';
 import type { Db } from '../db/open';
-import { failingAddresses } from './mend';
+import { failingAddresses, mendCounts } from './mend';
 import { putNotices, type Notice } from './notices';
 
 /** The local time from which the day's digest goes out: before the office opens (common practice). */
@@ -33,13 +33,16 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 	const notices: Notice[] = [];
 	for (const { id } of offices) {
 		const user = (await userById(db, id))!;
-		const all = await failingAddresses(db, user);
-		const fresh = all.filter((a) => a.since > (before?.at ?? time - 86_400_000) && a.since <= time);
-		if (fresh.length === 0) continue;
-		const ways = fresh.filter((a) => a.way === 'email').length;
+		const began = { after: before?.at ?? time - 86_400_000, until: time };
+		const counts = await mendCounts(db, user, began);
+		const n = counts.email + counts.text;
+		if (n === 0) continue;
+		// The newest stand first, and a page holds more than a letter names.
+		const { found, addresses } = await failingAddresses(db, user);
+		const fresh = addresses.filter((a) => a.since > began.after && a.since <= began.until);
 		const sum = [
-			ways > 0 ? `${ways} email` : '',
-			fresh.length - ways > 0 ? `${fresh.length - ways} text` : ''
+			counts.email > 0 ? `${counts.email} email` : '',
+			counts.text > 0 ? `${counts.text} text` : ''
 		]
 			.filter(Boolean)
 			.join(', ');
@@ -47,16 +50,16 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 			key: `mend ${id} ${date}`,
 			personId: id,
 			kind: 'mend',
-			subject: `${fresh.length} ${fresh.length === 1 ? 'address' : 'addresses'} to mend (${sum})`,
+			subject: `${n} ${n === 1 ? 'address' : 'addresses'} to mend (${sum})`,
 			text: [
-				`These addresses have begun to fail since the last letter of this kind; nothing more is sent to them until they are mended. ${all.length} wait in all.`,
+				`These addresses have begun to fail since the last letter of this kind; nothing more is sent to them until they are mended. ${found} wait in all.`,
 				fresh
 					.slice(0, mostNamed)
 					.map(
 						(a) => `- ${a.person}${a.students ? `, for ${a.students}` : ''}: ${a.value} (${a.why})`
 					)
 					.join('\n'),
-				fresh.length > mostNamed ? `and ${fresh.length - mostNamed} more.` : '',
+				n > mostNamed ? `and ${n - mostNamed} more.` : '',
 				`Mend them here: ${publicUrl}/people/mend`
 			]
 				.filter(Boolean)

@@ -26,10 +26,22 @@ export interface FailingAddress {
 }
 
 const mostMissed = 20;
+export const addressesPerPage = 50;
+
+/** A page of the addresses to mend, and how many there are. */
+export interface FailingPage {
+	readonly found: number;
+	/** 1 is the first. */
+	readonly page: number;
+	readonly addresses: readonly FailingAddress[];
+}
 
 /** The addresses to mend that a user may see, those that failed last on top. */
-export async function failingAddresses(db: Db, user: User): Promise<FailingAddress[]> {
+export async function failingAddresses(db: Db, user: User, page = 1): Promise<FailingPage> {
 	const condition = addressCondition(user);
+	const counts = await mendCounts(db, user);
+	const found = counts.email + counts.text;
+	const shown = Math.min(Math.max(1, Math.ceil(found / addressesPerPage)), page);
 	const theirs = dispatchCondition(user);
 	const rows = await db.all<
 		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
@@ -52,22 +64,28 @@ export async function failingAddresses(db: Db, user: User): Promise<FailingAddre
 				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
 		FROM address JOIN person ON person.id = person_id
 		WHERE failing IS NOT NULL AND ${condition}
-		ORDER BY failing_since DESC, family_name LIMIT 1000`,
-		rightsBind(user, `${condition} ${theirs}`)
+		ORDER BY failing_since DESC, family_name, address.id LIMIT ${addressesPerPage} OFFSET $offset`,
+		{ offset: (shown - 1) * addressesPerPage, ...rightsBind(user, `${condition} ${theirs}`) }
 	);
-	return rows.map(({ offices, missed, ...row }) => ({
+	const addresses = rows.map(({ offices, missed, ...row }) => ({
 		...row,
 		missed: JSON.parse(missed) as FailingAddress['missed'],
 		lookedAfterBy: offices?.replaceAll(',', ', ') ?? 'district office'
 	}));
+	return { found, page: shown, addresses };
 }
 
-/** How many addresses wait to be mended, by way, of those that a user may see. */
-export async function mendCounts(db: Db, user: User): Promise<{ email: number; text: number }> {
+/** How many addresses wait to be mended, by way, of those that a user may see; of all, or of those that began to fail after an instant (ms) and until another. */
+export async function mendCounts(
+	db: Db,
+	user: User,
+	began?: { readonly after: number; readonly until: number }
+): Promise<{ email: number; text: number }> {
 	const condition = addressCondition(user);
 	const rows = await db.all<{ way: 'email' | 'text'; n: number }>(
-		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition} GROUP BY way`,
-		rightsBind(user, condition)
+		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition}
+			${began ? 'AND failing_since > $after AND failing_since <= $until' : ''} GROUP BY way`,
+		{ ...began, ...rightsBind(user, condition) }
 	);
 	const of = (way: string) => rows.find((r) => r.way === way)?.n ?? 0;
 	return { email: of('email'), text: of('text') };

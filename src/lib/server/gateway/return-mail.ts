@@ -166,7 +166,7 @@ export function returnMailServer(
 	onReturned: ReturnHandler,
 	read: (message: Buffer, returnPath: string) => Promise<ReadMail> = readReturned
 ): SMTPServer {
-	return new SMTPServer({
+	const server = new SMTPServer({
 		name: 'courier',
 		banner: 'Idle Courier, return mail',
 		disabledCommands: ['AUTH', 'STARTTLS'],
@@ -212,4 +212,11 @@ export function returnMailServer(
 			});
 		}
 	});
+	// The package answers only where both sides are open; one that has said its last word still listens.
+	server.server.on('connection', (socket) =>
+		Object.defineProperty(socket, 'readyState', {
+			get: () => (socket.writable ? 'open' : 'closed')
+		})
+	);
+	return server;
 }

@@ -2,10 +2,33 @@ import { Worker } from 'node:worker_threads';
 import { services } from '../services';
 import type { Answered, Asked, TaskArgs, TaskName, TaskResult } from './tasks';
 
+/** What was asked took longer than it may; the thread was ended by it. */
+export class TookTooLong extends Error {}
+
 interface Waiting {
+	readonly task: TaskName;
 	readonly resolve: (value: never) => void;
 	readonly reject: (error: Error) => void;
+	readonly deadline: ReturnType<typeof setTimeout>;
 }
+
+/**
+ * How long a question may take, ms. Working out and writing down a district takes some fifteen seconds on two cores;
+ * what takes many times that will not end by itself. Several are under way at once, and each waits for the steps of the others.
+ */
+const usualMs = 90_000;
+const heavyMs = 300_000;
+const heavy: ReadonlySet<TaskName> = new Set<TaskName>([
+	'warm',
+	'schedule',
+	'replan',
+	'replanAhead',
+	'importCalendar',
+	'move',
+	'resume',
+	'saveEvent',
+	'tellStaff'
+]);
 
 let worker: Worker | undefined;
 let lastId = 0;
@@ -17,7 +40,26 @@ function gone(which: Worker, why: string): void {
 	worker = undefined;
 	const left = [...waiting.values()];
 	waiting.clear();
-	left.forEach((w) => w.reject(new Error(`The planner stopped: ${why}`)));
+	for (const { deadline, reject } of left) {
+		clearTimeout(deadline);
+		reject(new Error(`The planner stopped: ${why}`));
+	}
+}
+
+/** Ends the thread with a question that does not end by itself; who asked is told so, and who waited for it that they may ask again. */
+function endWith(id: number, ms: number): void {
+	const slow = waiting.get(id);
+	const which = worker;
+	if (!slow || !which) return;
+	waiting.delete(id);
+	slow.reject(
+		new TookTooLong(
+			`This took longer than ${Math.round(ms / 1000)} seconds and was ended. Ask for less at once; if it comes again, tell whoever runs the server.`
+		)
+	);
+	console.error(`planner, ${slow.task}: ended after ${ms} ms`);
+	gone(which, 'another question took too long. Try once more.');
+	void which.terminate();
 }
 
 async function started(): Promise<Worker> {
@@ -31,9 +73,11 @@ async function started(): Promise<Worker> {
 	});
 	made.on('message', (answered: Answered) => {
 		const asker = waiting.get(answered.id);
+		if (!asker) return;
 		waiting.delete(answered.id);
-		if (answered.ok) asker?.resolve(answered.value as never);
-		else asker?.reject(new Error(answered.message));
+		clearTimeout(asker.deadline);
+		if (answered.ok) asker.resolve(answered.value as never);
+		else asker.reject(new Error(answered.message));
 	});
 	made.on('error', (error) => gone(made, error.message));
 	made.on('exit', (code) => gone(made, `its thread ended with ${code}`));
@@ -43,15 +87,23 @@ async function started(): Promise<Worker> {
 	return made;
 }
 
-/** Asks the planning thread. Rejects where the task fails or the thread ends; nothing is half written then. */
-export async function ask<K extends TaskName>(
+/** Asks the planning thread. Rejects where the task fails, the thread ends, or it takes longer than it may; nothing is half written then. */
+export function ask<K extends TaskName>(task: K, ...args: TaskArgs<K>): Promise<TaskResult<K>> {
+	return askWithin(heavy.has(task) ? heavyMs : usualMs, task, ...args);
+}
+
+/** {@link ask} with another deadline, ms. */
+export async function askWithin<K extends TaskName>(
+	ms: number,
 	task: K,
 	...args: TaskArgs<K>
 ): Promise<TaskResult<K>> {
 	const thread = await started();
 	const id = (lastId += 1);
 	return new Promise((resolve, reject) => {
-		waiting.set(id, { resolve, reject });
+		const deadline = setTimeout(() => endWith(id, ms), ms);
+		deadline.unref();
+		waiting.set(id, { task, resolve, reject, deadline });
 		thread.postMessage({ id, task, args } satisfies Asked);
 	});
 }

@@ -22,6 +22,9 @@ import { callSheet, type CallWhom } from '../desk/call-sheet';
 import { makeChase } from '../desk/chase';
 import type { DeliveryFilter } from '../desk/delivery-lines';
 import { dispatchLines } from '../desk/dispatch-lines';
+import { dispatchList, type ListFilter } from '../desk/dispatch-list';
+import { failingAddresses } from '../desk/mend';
+import { roundViews } from '../desk/round-view';
 import { familiesOn } from '../desk/load-families';
 import { moveEffects } from '../desk/load-moves';
 import { moveDispatch } from '../desk/move';
@@ -105,6 +108,15 @@ export const tasks = {
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),
 	sectionRings: ({ db }: Services, user: User, id: number, sectionId: number) =>
 		sectionRings(db, user, id, sectionId),
+	dispatchList: ({ db }: Services, user: User, filter: ListFilter) =>
+		dispatchList(db, user, filter),
+	failingAddresses: ({ db }: Services, user: User, page: number) =>
+		failingAddresses(db, user, page),
+	roundViews: (
+		{ db }: Services,
+		user: User,
+		which: { readonly roundId: number } | { readonly eventId: number }
+	) => roundViews(db, user, which),
 	dispatchLines: (
 		{ db }: Services,
 		user: User,

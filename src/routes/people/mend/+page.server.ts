@@ -1,13 +1,17 @@
 import { fail } from '@sveltejs/kit';
-import { failingAddresses, mendAddress, mendSchema } from '$lib/server/desk/mend';
+import { z } from 'zod';
+import { mendAddress, mendSchema } from '$lib/server/desk/mend';
+import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
 
-export const load: PageServerLoad = async ({ locals }) => {
-	const { db } = await services();
+const pageSchema = z.coerce.number().int().min(1).max(100_000).catch(1);
+
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const page = pageSchema.parse(url.searchParams.get('page') ?? 1);
 	return {
-		failing: await failingAddresses(db, locals.user!),
+		failing: await ask('failingAddresses', locals.user!, page),
 		// A teacher sees those of own students' families; mending is the office's.
 		mayMend: locals.user!.role !== 'teacher'
 	};

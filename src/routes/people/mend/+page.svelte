@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { DataTable, InlineNotification } from 'carbon-components-svelte';
+	import { goto } from '$app/navigation';
+	import { DataTable, InlineNotification, Pagination } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
 	import type { FailingAddress } from '$lib/server/desk/mend';
 	import Address from '$lib/ui/parts/Address.svelte';
@@ -8,6 +9,7 @@
 
 	/** Addresses that do not work: whose, why, since when, what was missed, and what to do about each. */
 	let { data, form } = $props();
+	const perPage = 50;
 	const headers = [
 		{ key: 'person', value: 'Person' },
 		{ key: 'value', value: 'Address' },
@@ -15,7 +17,8 @@
 		{ key: 'missed', value: 'Missed' },
 		{ key: 'id', value: 'Mend' }
 	] as const;
-	const rows = $derived(data.failing.map((f) => ({ ...f })));
+	const rows = $derived(data.failing.addresses.map((f) => ({ ...f })));
+	const found = $derived(data.failing.found);
 </script>
 
 <svelte:head><title>Addresses to mend · Idle Courier</title></svelte:head>
@@ -23,9 +26,9 @@
 <div class="page">
 	<p class="quiet"><a href="/people">People</a> · Addresses to mend</p>
 	<h1>
-		{#if rows.length === 0}No address to mend{:else}
-			<span class="fail">{rows.length}</span>
-			{rows.length === 1 ? 'address' : 'addresses'} to mend
+		{#if found === 0}No address to mend{:else}
+			<span class="fail">{found.toLocaleString('en')}</span>
+			{found === 1 ? 'address' : 'addresses'} to mend
 		{/if}
 	</h1>
 	{#if form && 'said' in form}<p class="good" role="status">{form.said}</p>{/if}
@@ -80,6 +83,18 @@
 				{:else}{cell.value}{/if}
 			</svelte:fragment>
 		</DataTable>
+		{#if found > perPage}
+			<Pagination
+				totalItems={found}
+				pageSize={perPage}
+				pageSizeInputDisabled
+				page={data.failing.page}
+				on:change={(e) => {
+					if (e.detail.page && e.detail.page !== data.failing.page)
+						void goto(`/people/mend?page=${e.detail.page}`);
+				}}
+			/>
+		{/if}
 	{/if}
 </div>
 

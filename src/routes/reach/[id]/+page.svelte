@@ -34,6 +34,8 @@
 		const source = new EventSource(`/reach/${id}/live`);
 		const fresh = whenStill(() => invalidate('live:dispatch'), 350);
 		source.addEventListener('change', fresh.soon);
+		// With the session over, the line is not opened again by itself.
+		source.addEventListener('ended', () => source.close());
 		return () => {
 			source.close();
 			fresh.stop();

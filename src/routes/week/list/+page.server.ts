@@ -1,9 +1,10 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/call-back';
-import { dispatchList, duplicate, listFilterSchema } from '$lib/server/desk/dispatch-list';
+import { duplicate, listFilterSchema } from '$lib/server/desk/dispatch-list';
 import { throwAwayDraft } from '$lib/server/desk/draft';
 import { readDistrict } from '$lib/server/db/district';
+import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
@@ -13,7 +14,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const filter = listFilterSchema.parse(Object.fromEntries(url.searchParams));
 	return {
 		filter,
-		list: await dispatchList(db, locals.user!, filter),
+		list: await ask('dispatchList', locals.user!, filter),
 		zone: (await readDistrict(db)).zone
 	};
 };

@@ -4,7 +4,7 @@ import { dateActions } from '$lib/server/http/date-actions';
 import { readDistrict } from '$lib/server/db/district';
 import { callOffEvent } from '$lib/server/desk/events';
 import { eventPlaces } from '$lib/server/desk/event-places';
-import { roundViews } from '$lib/server/desk/round-view';
+import { ask } from '$lib/server/planner/planner';
 import { eventOf } from '$lib/server/desk/times';
 import { saveEventForm } from '$lib/server/http/event-form';
 import { services } from '$lib/server/services';
@@ -19,7 +19,7 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	return {
 		event,
 		mine: event.madeBy === user.personId || user.role === 'coordinator',
-		rounds: await roundViews(db, user, { eventId: event.id }),
+		rounds: await ask('roundViews', user, { eventId: event.id }),
 		zone: (await readDistrict(db)).zone,
 		...(await eventPlaces(db, user))
 	};
