@@ -20,6 +20,8 @@ export interface Stack {
 	/** The key from which links are made. */
 	key(): Promise<Buffer>;
 	start(name: ProcessName): Promise<void>;
+	/** Starts a process that is expected to refuse. Resolves to its exit code and what it said. */
+	refused(name: ProcessName): Promise<{ code: number | null; said: string }>;
 	/** Ends a process; with SIGKILL it gets no chance to tidy up. */
 	stop(name: ProcessName, signal?: 'SIGTERM' | 'SIGKILL'): Promise<void>;
 	/** Starts what a test that failed has left stopped. */
@@ -127,6 +129,8 @@ async function make(): Promise<Stack> {
 	};
 	const running = new Map<ProcessName, ChildProcess>();
 	const log = createWriteStream(join(folder, 'log.txt'), { flags: 'a' });
+	// Every process writes to it.
+	log.setMaxListeners(0);
 
 	const start = async (name: ProcessName) => {
 		const child = spawn(process.execPath, [join('build', files[name])], {
@@ -151,6 +155,21 @@ async function make(): Promise<Stack> {
 				)
 			);
 	};
+	const refused = (name: ProcessName) =>
+		new Promise<{ code: number | null; said: string }>((resolve) => {
+			const child = spawn(process.execPath, [join('build', files[name])], {
+				env,
+				stdio: ['ignore', 'ignore', 'pipe']
+			});
+			let said = '';
+			child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
+			// One that starts all the same is a failure, not a test without end.
+			const late = setTimeout(() => child.kill('SIGKILL'), 60_000);
+			child.once('exit', (code) => {
+				clearTimeout(late);
+				resolve({ code, said });
+			});
+		});
 	const stop = async (name: ProcessName, signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM') => {
 		const child = running.get(name);
 		if (!child) return;
@@ -220,9 +239,17 @@ async function make(): Promise<Stack> {
 		db,
 		key: () => linkKey(folder, db),
 		start,
+		refused,
 		stop,
 		async mend() {
-			for (const name of ['mailhouse', 'exchange', 'translator', 'courier'] as const) {
+			for (const name of [
+				'mailhouse',
+				'exchange',
+				'translator',
+				'web',
+				'readers',
+				'courier'
+			] as const) {
 				if (!running.has(name)) await start(name);
 			}
 		},
