@@ -46,6 +46,10 @@ export const init: ServerInit = async () => {
 
 export const handle: Handle = async ({ event, resolve }) => {
 	const { request, url, cookies } = event;
+	// No page of ours asks for it by this name, and the framework takes it for a fault of its own.
+	if (url.searchParams.has('/default')) {
+		return new Response('There is nothing at this address.', { status: 404 });
+	}
 	const reads = ['GET', 'HEAD', 'OPTIONS'].includes(request.method);
 	if (!reads && !oneClick.test(url.pathname) && !ownOrigin(request, url)) {
 		return new Response('This request came from another site and was not carried out.', {
@@ -97,8 +101,22 @@ export const handle: Handle = async ({ event, resolve }) => {
 	return response;
 };
 
+/** What is said where the framework itself refuses. */
+const refusals: Readonly<Record<number, string>> = {
+	400: 'The address or the request cannot be read. Go back, and try once more.',
+	404: 'There is nothing at this address.',
+	405: 'This page takes nothing of that kind. Load it again.',
+	413: 'That is more than is taken at once.',
+	415: 'What was sent is no form. Load the page again and try once more.'
+};
+const wordsOf = (status: number): string =>
+	refusals[status] ??
+	(status < 500
+		? 'The request was refused, and nothing was changed.'
+		: 'Something went wrong on our side. Nothing was changed; try once more.');
+
 export const handleError: HandleServerError = ({ error, status }) => {
-	if (status !== 404) console.error(error);
+	if (status >= 500) console.error(error);
 	if (isDiskFull(error)) {
 		return {
 			message:
@@ -107,9 +125,6 @@ export const handleError: HandleServerError = ({ error, status }) => {
 	}
 	if (error instanceof TookTooLong) return { message: error.message };
 	return {
-		message:
-			status === 404
-				? 'There is nothing at this address.'
-				: 'Something went wrong on our side. Nothing was changed; try once more.'
+		message: wordsOf(status)
 	};
 };

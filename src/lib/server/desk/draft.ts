@@ -48,7 +48,9 @@ export async function saveDraft(
 	sheet: Sheet,
 	base: number | null
 ): Promise<DraftSaved> {
-	const { spoken } = await permitted(db, user, sheet.audience);
+	const { spoken, gone } = await permitted(db, user, sheet.audience, sheet.chases);
+	// What it follows up may be nobody's, or not theirs; the sheet itself is kept.
+	const chases = gone.some((g) => g.kind === 'chased') ? null : sheet.chases;
 	const words = audienceWords(spoken, await nameBook(db, spoken));
 	return db.write(async (tx): Promise<DraftSaved> => {
 		const before = await tx.one<{ id: number; state: string; sender: number; savedAt: number }>(
@@ -66,7 +68,7 @@ export async function saveDraft(
 		}
 		// The mark of a version must differ from the one before it, also within one millisecond.
 		const savedAt = Math.max(Math.round(await now(tx)), (before?.savedAt ?? 0) + 1);
-		const values = { ...sheetValues(sheet, words), changed_at: savedAt };
+		const values = { ...sheetValues({ ...sheet, chases }, words), changed_at: savedAt };
 		const dispatchId = await putDispatch(
 			tx,
 			before?.id ?? null,
