@@ -62,7 +62,7 @@ const gatherMs = 3;
 const mostTroubles = 5;
 
 /** A beat, ms; and how long a work waits at most without a change or a due moment. */
-const beatMs = 1_000;
+const beatMs = 2_000;
 const longestMs = 30_000;
 /** What is written to the staff by itself waits for no copy; looked at now and then, ms. */
 const tellMs = 5_000;
@@ -232,7 +232,7 @@ export function makeCourier(
 		makeSender(db, me, pace, {
 			way,
 			perMinute: async () => (await readDistrict(db)).pace[way],
-			down: () => (way === 'text' ? text.down() : null),
+			down: () => (way === 'text' ? text.down() : undefined),
 			stopping: () => closing,
 			prepare: way === 'email' ? emailsOf : textsOf,
 			clock: () => Date.now() + clockOffset,
@@ -304,7 +304,8 @@ export function makeCourier(
 
 	/** One way's sending, as often as there is something to send. */
 	const sending = (sender: Sender) => async (): Promise<number> => {
-		if (!(await me.holds(db))) return longestMs;
+		// Until its providers were spoken to for the first time, nothing is known of them.
+		if (!opened || !(await me.holds(db))) return longestMs;
 		const { settled, againMs, nextAt } = await sender.run();
 		if (settled > 0) return 0;
 		// What is due and does not leave (it is not settled, or a turn is not needed) changes by a change.
@@ -324,6 +325,7 @@ export function makeCourier(
 		if (mine && !opened) {
 			await open();
 			opened = true;
+			changes.tell();
 		}
 		return beatMs;
 	}

@@ -152,9 +152,9 @@ export function identity(
 			const row = await read(db);
 			if (fence > 0 && row?.fence === fence && row.instance === instance) {
 				await db.run(
-					`UPDATE courier SET beats = beats + 1, beat_at = $at, job_at = $jobAt
+					`UPDATE courier SET beats = beats + 1, beat_at = $at, job_at = $at + (SELECT offset_ms FROM clock)
 					WHERE id = 1 AND fence = $fence AND instance = $instance`,
-					{ at: Date.now(), jobAt: await now(db), fence, instance }
+					{ at: Date.now(), fence, instance }
 				);
 				// Once somebody has looked, the mark belongs to this database again.
 				if (held) held = (await mark.look()) !== null;

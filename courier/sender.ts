@@ -26,8 +26,8 @@ export interface SenderParts {
 	readonly way: 'email' | 'text';
 	/** Copies a minute that the provider takes; null for as many as there are. */
 	perMinute(): Promise<number | null>;
-	/** Why the provider cannot be spoken to, as far as is known without asking it, or null. */
-	down(): string | null;
+	/** Why the provider cannot be spoken to, or null; undefined where only a try shows it. */
+	down(): string | null | undefined;
 	/** Makes ready what some copies have in common; what comes back hands one of them over. */
 	prepare(copies: readonly Claimed[]): Promise<(copy: Claimed) => Promise<Outcome>>;
 	/** The time of the job, ms. */
@@ -166,9 +166,14 @@ export function makeSender(
 			if (rest > 0) return ran(0, rest);
 			// Asked before copies are claimed: with the provider away, none needs to be taken up and given back.
 			const down = parts.down();
-			if (down !== null) {
+			if (down) {
 				await standBack(down);
 				return ran(0, awayMs);
+			}
+			// It is back, and that is said also where there is nothing to send.
+			if (down === null && awayMs > 0) {
+				awayMs = 0;
+				await parts.says(null, slowMs);
 			}
 			const perMinute = await parts.perMinute();
 			const settled = await send(perMinute);

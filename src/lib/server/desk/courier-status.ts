@@ -10,8 +10,8 @@ export interface CourierStatus {
 	readonly held: boolean;
 }
 
-/** A courier beats every second; one that has been silent for so long is not there, ms of the machine's time. */
-const silentMs = 6_000;
+/** A courier beats every other second; one that has been silent for so long is not there, ms of the machine's time. */
+const silentMs = 8_000;
 
 export async function courierStatus(db: Query): Promise<CourierStatus> {
 	const row = await db.one<{ beat_at: number }>('SELECT beat_at FROM courier');

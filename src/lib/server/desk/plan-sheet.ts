@@ -50,6 +50,8 @@ export const departureOf = (
 
 /** Plans kept at a time: the tally, its doors and the manifest's pages are asked for one after another. */
 const most = 4;
+/** Copies of a plan beside which no other is kept. */
+const large = 20_000;
 const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
 
 type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'>;
@@ -91,7 +93,14 @@ async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached>
 		return { ...may, roster, manifest };
 	})();
 	plans.set(mark, plan);
-	plan.catch(() => plans.delete(mark));
+	plan.then(
+		// Plans of a whole district are a hundred megabytes each: then the one in use is enough.
+		({ manifest }) => {
+			if (manifest.copies.length < large) return;
+			for (const other of [...plans.keys()]) if (other !== mark) plans.delete(other);
+		},
+		() => plans.delete(mark)
+	);
 	for (const old of plans.keys()) {
 		if (plans.size <= most) break;
 		plans.delete(old);
