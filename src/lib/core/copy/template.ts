@@ -64,6 +64,9 @@ const noTemplate = (problems: readonly string[], text: string): Template => ({
 	render: () => text
 });
 
+/** More parts than anybody writes by hand. */
+const mostParts = 500;
+
 /** One that keeps no cache: what is typed is parsed at every rest, and never again. */
 const writer = new Mustache.Writer();
 (writer as unknown as { templateCache: undefined }).templateCache = undefined;
@@ -71,6 +74,13 @@ const writer = new Mustache.Writer();
 /** Reads a template. Never throws: what is wrong is in `problems`, and a broken one renders as it was written. */
 export function readTemplate(text: string, escape: Escape = 'none'): Template {
 	if (!text.includes('{{')) return noTemplate([], text);
+	// Nested by the thousand they would use up the stack.
+	if ((text.match(/\{\{\s*[#^]/g)?.length ?? 0) > mostParts) {
+		return noTemplate(
+			[`It has over ${mostParts} parts between {{#…}} and their ends. Take some out.`],
+			text
+		);
+	}
 	let tokens: Token[];
 	try {
 		tokens = writer.parse(text) as unknown as Token[];

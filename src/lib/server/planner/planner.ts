@@ -1,8 +1,8 @@
-import { Worker } from 'node:worker_threads';
+import { fork, type ChildProcess } from 'node:child_process';
 import { services } from '../services';
 import type { Answered, Asked, TaskArgs, TaskName, TaskResult } from './tasks';
 
-/** What was asked took longer than it may; the thread was ended by it. */
+/** What was asked took longer than it may; the planner was ended by it. */
 export class TookTooLong extends Error {}
 
 interface Waiting {
@@ -13,6 +13,9 @@ interface Waiting {
 }
 
 /**
+ * The planner is a process, and not a thread: one that is ended while the database engine answers it takes the whole
+ * process along, and a question that never ends can be ended in no other way.
+ *
  * How long a question may take, ms. Working out and writing down a district takes some fifteen seconds on two cores;
  * what takes many times that will not end by itself. Several are under way at once, and each waits for the steps of the others.
  */
@@ -30,12 +33,12 @@ const heavy: ReadonlySet<TaskName> = new Set<TaskName>([
 	'tellStaff'
 ]);
 
-let worker: Worker | undefined;
+let worker: ChildProcess | undefined;
 let lastId = 0;
 const waiting = new Map<number, Waiting>();
 
-/** Ends everyone's waiting when the thread is gone; the next question starts a new one. */
-function gone(which: Worker, why: string): void {
+/** Ends everyone's waiting when the planner is gone; the next question starts a new one. */
+function gone(which: ChildProcess, why: string): void {
 	if (worker !== which) return;
 	worker = undefined;
 	const left = [...waiting.values()];
@@ -46,7 +49,7 @@ function gone(which: Worker, why: string): void {
 	}
 }
 
-/** Ends the thread with a question that does not end by itself; who asked is told so, and who waited for it that they may ask again. */
+/** Ends the planner with a question that does not end by itself; who asked is told so, and who waited for it that they may ask again. */
 function endWith(id: number, ms: number): void {
 	const slow = waiting.get(id);
 	const which = worker;
@@ -59,17 +62,19 @@ function endWith(id: number, ms: number): void {
 	);
 	console.error(`planner, ${slow.task}: ended after ${ms} ms`);
 	gone(which, 'another question took too long. Try once more.');
-	void which.terminate();
+	which.kill('SIGKILL');
 }
 
-async function started(): Promise<Worker> {
+async function started(): Promise<ChildProcess> {
 	if (worker) return worker;
 	// The database is brought up to date here first: two connections need not race for it.
 	const { settings } = await services();
 	if (worker) return worker;
 	// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
-	const made = new Worker(settings.plannerFile, {
-		resourceLimits: { maxYoungGenerationSizeMb: 128 }
+	const made = fork(settings.plannerFile, {
+		serialization: 'advanced',
+		execArgv: ['--max-semi-space-size=64'],
+		stdio: ['ignore', 'inherit', 'inherit', 'ipc']
 	});
 	made.on('message', (answered: Answered) => {
 		const asker = waiting.get(answered.id);
@@ -80,14 +85,15 @@ async function started(): Promise<Worker> {
 		else asker.reject(new Error(answered.message));
 	});
 	made.on('error', (error) => gone(made, error.message));
-	made.on('exit', (code) => gone(made, `its thread ended with ${code}`));
-	// A thread that waits for questions keeps no process alive.
+	made.on('exit', (code, signal) => gone(made, `it ended with ${signal ?? code}`));
+	// A planner that waits for questions keeps no process alive.
 	made.unref();
+	made.channel?.unref();
 	worker = made;
 	return made;
 }
 
-/** Asks the planning thread. Rejects where the task fails, the thread ends, or it takes longer than it may; nothing is half written then. */
+/** Asks the planner. Rejects where the task fails, the planner ends, or it takes longer than it may; nothing is half written then. */
 export function ask<K extends TaskName>(task: K, ...args: TaskArgs<K>): Promise<TaskResult<K>> {
 	return askWithin(heavy.has(task) ? heavyMs : usualMs, task, ...args);
 }
@@ -98,12 +104,14 @@ export async function askWithin<K extends TaskName>(
 	task: K,
 	...args: TaskArgs<K>
 ): Promise<TaskResult<K>> {
-	const thread = await started();
+	const planner = await started();
 	const id = (lastId += 1);
 	return new Promise((resolve, reject) => {
 		const deadline = setTimeout(() => endWith(id, ms), ms);
 		deadline.unref();
 		waiting.set(id, { task, resolve, reject, deadline });
-		thread.postMessage({ id, task, args } satisfies Asked);
+		planner.send({ id, task, args } satisfies Asked, (error) => {
+			if (error) gone(planner, error.message);
+		});
 	});
 }

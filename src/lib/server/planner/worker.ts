@@ -1,12 +1,10 @@
-import { parentPort } from 'node:worker_threads';
 import { services, type Services } from '../services';
 import { tasks, type Answered, type Asked } from './tasks';
 
 /**
- * The thread that plans. It has the roster in memory and a database connection of its own, so that
- * working out a whole district holds up nobody's request.
+ * The planner: a process that has the roster in memory and a database connection of its own, so that
+ * working out a whole district holds up nobody's request. It lives as long as whoever asks it.
  */
-const port = parentPort!;
 
 async function answer({ id, task, args }: Asked): Promise<Answered> {
 	try {
@@ -18,6 +16,12 @@ async function answer({ id, task, args }: Asked): Promise<Answered> {
 	}
 }
 
-port.on('message', (asked: Asked) => {
-	void answer(asked).then((answered) => port.postMessage(answered));
+process.on('message', (asked: Asked) => {
+	void answer(asked).then((answered) => {
+		if (process.connected) process.send!(answered);
+	});
 });
+process.on('disconnect', () => process.exit(0));
+// Whoever asks is asked to end, and ends this; a key in a terminal reaches both.
+process.on('SIGINT', () => {});
+process.on('SIGTERM', () => {});

@@ -102,7 +102,8 @@
 	const plain = (words: Words) => `${words.subject}\n\n${bodyText(words.body)}`;
 	const changes = $derived(
 		variant && isOutOfDate(wording, variant)
-			? diffWords(plain(variant.basis), plain(wording.words))
+			? // Words that have nothing in common any more would be compared for minutes.
+				(diffWords(plain(variant.basis), plain(wording.words), { timeout: 300 }) ?? [])
 			: []
 	);
 	/** What stands around a change, cut to what helps to find it. */
