@@ -69,7 +69,7 @@ const tellMs = 5_000;
 /** After a work has failed, how long until it is tried again, ms. */
 const troubleMs = 1_000;
 /** On ending, how long what is under way may take, ms. */
-const endingMs = 7_000;
+const endingMs = 5_000;
 
 /** Repeats a step until it finds nothing more to do; resolves to the sum. */
 async function untilNone(step: () => Promise<number>): Promise<number> {

@@ -221,8 +221,8 @@ export function mailGateway(smtpUrl: string, dkim: Dkim | null = null): MailGate
 		const others = pool._connections.length;
 		const refused =
 			error.responseCode === 421 || error.code === 'EPROTOCOL' || error.code === 'ECONNECTION';
-		if (!refused || most <= 1 || others < 1) return false;
-		allow(Math.max(1, Math.min(most - 1, others)));
+		if (!refused || others < 1) return false;
+		if (most > 1) allow(Math.max(1, Math.min(most - 1, others)));
 		return true;
 	}
 	function allow(n: number): void {
@@ -272,7 +272,7 @@ export function mailGateway(smtpUrl: string, dkim: Dkim | null = null): MailGate
 		async send(letter) {
 			// What was too much a while ago may be allowed again.
 			if (most < connections && performance.now() - loweredAt > againMs) allow(most + 1);
-			for (let tries = 0; tries < connections; tries += 1) {
+			for (let tries = 0; tries < connections + 2; tries += 1) {
 				const outcome = await attempt(letter);
 				if (outcome !== 'again') return outcome;
 			}
