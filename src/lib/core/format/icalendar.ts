@@ -152,8 +152,7 @@ export function readCalendarFile(
 	let calendar: ICAL.Component;
 	try {
 		calendar = new ICAL.Component(ICAL.parse(lines.map((l) => saidAsDate(l.line)).join('\r\n')));
-	} catch (error) {
-		void error;
+	} catch {
 		problem('the file', 'cannot be read to its end: it is cut off, or broken in the middle.');
 		return { events: [], problems };
 	}
