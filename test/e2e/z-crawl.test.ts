@@ -486,6 +486,8 @@ describe('a crawl over everything', () => {
 			const before = await s.db.othersVersion();
 			const status = await ask(door);
 			if (status < 400) continue;
+			// What a form did may take its own page away: then the page is not there, and the form was not refused.
+			if (status === 404 && door.action !== null) continue;
 			refused += 1;
 			if ((await s.db.othersVersion()) !== before) {
 				changed.push(`${status} ${door.method} ${door.path} ${door.action ?? ''}`);

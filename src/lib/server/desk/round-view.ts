@@ -78,6 +78,17 @@ export async function leaveOut(
 	user: User,
 	dispatchId: number
 ): Promise<{ ok: true } | { ok: false; why: string }> {
+	// Asked before anything is called back: another's would be a draft that its sender did not ask for.
+	const own = await db.one<{ senderId: number }>(
+		'SELECT sender_id AS senderId FROM dispatch WHERE id = $id',
+		{ id: dispatchId }
+	);
+	if (own && own.senderId !== user.personId) {
+		return {
+			ok: false,
+			why: 'It is another sender’s. Call it back instead: then it is a draft of theirs.'
+		};
+	}
 	const back = await callBack(db, user, dispatchId);
 	if (!back.ok) return back;
 	return (await throwAwayDraft(db, user, { id: dispatchId }))

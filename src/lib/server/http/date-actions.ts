@@ -1,14 +1,26 @@
-import { fail, redirect, type RequestEvent } from '@sveltejs/kit';
+import { error, fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { localTimeSchema } from '$lib/core/time/timing';
 import { callBack } from '../desk/call-back';
 import { leaveOut, leaveRestOut } from '../desk/round-view';
 import { ask } from '../planner/planner';
 import { services } from '../services';
-import { readForm } from './read-form';
+import { readForm, type Form } from './read-form';
 
 const idSchema = z.coerce.number().int().positive();
-const form = async (event: RequestEvent) => await readForm(event.request);
+/** Reads the form of a page whose event or round is there; on one that is not, nothing is done. */
+async function form(event: RequestEvent): Promise<Form> {
+	const { db } = await services();
+	const id = idSchema.safeParse(event.params.id);
+	const ofEvent = event.route.id?.includes('/events/');
+	const there =
+		id.success &&
+		(ofEvent
+			? (await db.one('SELECT 1 FROM school_event WHERE id = $id', { id: id.data })) !== undefined
+			: (await ask('roundViews', event.locals.user!, { roundId: id.data })).length > 0);
+	if (!there) error(404, 'There is no such event or round. Load the page again.');
+	return readForm(event.request);
+}
 const wrong = fail(400, { why: 'That cannot be read. Load the page again and try once more.' });
 
 /** What can be done with one date of a round or one reminder of an event; the pages of both offer the same. */

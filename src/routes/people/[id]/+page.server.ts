@@ -24,10 +24,23 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 };
 
 export const actions: Actions = {
-	mend: async ({ request, locals }) => {
+	mend: async ({ request, locals, params }) => {
 		const parsed = mendSchema.safeParse(await readForm(request));
 		if (!parsed.success) return fail(400, { id: 0, value: '', why: 'Load the page again.' });
 		const { db } = await services();
+		const id = idSchema.safeParse(params.id);
+		const theirs =
+			id.success &&
+			(await db.one('SELECT 1 FROM address WHERE id = $address AND person_id = $person', {
+				address: parsed.data.id,
+				person: id.data
+			}));
+		if (!theirs)
+			return fail(404, {
+				id: 0,
+				value: '',
+				why: 'This address is not theirs. Load the page again.'
+			});
 		const result = await mendAddress(db, locals.user!, parsed.data);
 		return result.ok
 			? { said: result.said }

@@ -27,7 +27,12 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 
 export const actions: Actions = {
 	...dateActions,
-	save: ({ request, locals }) => saveEventForm(request, locals.user!),
+	save: async ({ request, locals, params }) => {
+		const { db } = await services();
+		const id = z.coerce.number().int().positive().safeParse(params.id);
+		if (!id.success || !(await eventOf(db, id.data))) error(404, 'There is no such event.');
+		return saveEventForm(request, locals.user!);
+	},
 	callOff: async ({ params, locals }) => {
 		const { db } = await services();
 		const off = await callOffEvent(db, locals.user!, Number(params.id));
