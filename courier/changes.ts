@@ -20,7 +20,7 @@ const lookMs = 100;
 /**
  * Looks at the log of the database (SQLite's WAL), which every commit writes to; where it has moved,
  * the database is asked whether it was another connection than the one that writes here. Two commits within one tick of the
- * file system's clock look like one: the courier's own beat, a second later, has the second one seen.
+ * file system's clock look like one: the courier's own beat, soon after, has the second one seen.
  */
 export function watchChanges(db: Db): Changes {
 	const log = `${db.file}-wal`;

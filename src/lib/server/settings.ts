@@ -45,7 +45,7 @@ const environmentSchema = z.object({
 			z.url({ protocol: /^https?$/, error: 'must be an http or https address' })
 		])
 		.default(''),
-	/** The built planning thread; `npm run build` makes it. */
+	/** The built planner; `npm run build` makes it. */
 	IDLE_COURIER_PLANNER: z.string().min(1).default('build/processes/planner.js'),
 	/** The built reading thread, looked up where it is started. */
 	IDLE_COURIER_READER: z.string().min(1).optional(),

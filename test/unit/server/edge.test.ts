@@ -10,8 +10,8 @@ import { ask, askWithin, TookTooLong } from '../../../src/lib/server/planner/pla
 import { readSettings } from '../../../src/lib/server/settings';
 import { coordinator, testSchool } from './database';
 
-describe('a question to the planning thread', () => {
-	it('that takes longer than it may ends the thread; its asker is told, those who waited may ask again, and a new thread answers', async () => {
+describe('a question to the planner', () => {
+	it('that takes longer than it may ends the planner; its asker is told, those who waited may ask again, and a new one answers', async () => {
 		const school = await testSchool();
 		await linkKey(school.folder, school.db);
 		const before = { ...process.env };
