@@ -149,6 +149,8 @@ describe('every screen', () => {
 			await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 			await page.keyboard.press(keyName);
 			await page.waitForURL(`${s.url}/${place}`);
+			// People takes the keys for its search by itself; until then they could still go elsewhere.
+			if (place === 'people') await page.locator('main input:focus').waitFor();
 		}
 	});
 
