@@ -9,7 +9,8 @@ import {
 	type Manifest,
 	type Way
 } from '../../../src/lib/core/plan/manifest';
-import { sectionsWithNobody, studentsWithNobody, tallyOf } from '../../../src/lib/core/plan/tally';
+import { sectionsWithNobody, studentsWithNobody } from '../../../src/lib/core/plan/students-left';
+import { tallyOf } from '../../../src/lib/core/plan/tally';
 import { reasonText } from '../../../src/lib/core/audience/reasons';
 import { makeRoster, type Roster } from '../../../src/lib/core/roster/roster';
 import { makeDistrict } from '../../../demo/district';
@@ -39,7 +40,9 @@ describe('the manifest', () => {
 		expect(
 			m.recipients.find((r) => r.personId === 11)!.because.map((b) => b.studentId)
 		).to.deep.equal([1]);
-		expect(m.leftOut.map((l) => l.personId)).not.to.contain(11);
+		expect(m.leftOut.filter((l) => l.personId === 11)).to.deep.equal([
+			{ personId: 11, studentIds: [2], reasons: [{ code: 'no-custody' }], reached: true }
+		]);
 	});
 
 	it('leaves out whoever has no custody of any student meant, with the reason', () => {
@@ -51,7 +54,8 @@ describe('the manifest', () => {
 		expect(m.leftOut).to.deep.include({
 			personId: 11,
 			studentIds: [2],
-			reasons: [{ code: 'no-custody' }]
+			reasons: [{ code: 'no-custody' }],
+			reached: false
 		});
 	});
 
@@ -85,7 +89,7 @@ describe('the manifest', () => {
 
 	it('leaves nobody out who has another way', () => {
 		const m = planManifest(familyRoster, audience([100, 101]), byWays(['email', 'text', 'inbox']));
-		expect(m.leftOut).to.deep.equal([]);
+		expect(m.leftOut.filter((l) => !l.reached)).to.deep.equal([]);
 		expect(m.notByWay).to.deep.include({
 			personId: 13,
 			way: 'email',
@@ -152,7 +156,8 @@ describe('the manifest', () => {
 		expect(plan([hand(11, ['text'])]).leftOut).to.deep.include({
 			personId: 11,
 			studentIds: [1],
-			reasons: [{ code: 'not-opted-in' }]
+			reasons: [{ code: 'not-opted-in' }],
+			reached: false
 		});
 		expect(plan([hand(11, [])]).leftOut.find((l) => l.personId === 11)!.reasons).to.deep.equal([
 			{ code: 'way-by-hand' }
@@ -193,7 +198,7 @@ describe('the manifest', () => {
 			planManifest(roster, audience([100]), byWays(['email', 'inbox'], { kind }));
 		expect(plan('message').copies.map((c) => c.personId)).to.deep.equal([10, 10]);
 		const out = plan('announcement').leftOut.find((l) => l.personId === 10)!;
-		expect(out.reasons.map(reasonText)).to.deep.equal([
+		expect(out.reasons.map((r) => reasonText(r))).to.deep.equal([
 			'Wants no announcements by email',
 			'Wants no announcements by inbox'
 		]);
@@ -215,7 +220,9 @@ describe('the manifest', () => {
 		expect(m.copies.map((c) => [c.address, c.personId, c.alsoFor])).to.deep.equal([
 			['+12075550101', 10, [11]]
 		]);
-		expect(m.leftOut.find((l) => l.personId === 12)!.reasons.map(reasonText)).to.deep.equal([
+		expect(
+			m.leftOut.find((l) => l.personId === 12)!.reasons.map((r) => reasonText(r))
+		).to.deep.equal([
 			'Email address does not work: not a mail address, it has no @',
 			'Number does not work: "555" is not a phone number'
 		]);

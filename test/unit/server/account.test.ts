@@ -103,13 +103,15 @@ describe('the account of a dispatch', () => {
 		}
 	});
 
-	it('is the same in the CSV, a line for each copy', async () => {
+	it('is the same in the CSV, a line for each copy and each person left out', async () => {
 		await happens(10, 'inbox', 'opened', '=cmd|bad');
 		const csv = (await deliveryCsv(school.db, coordinator, id))!;
-		const [head, ...lines] = csv.trim().split('\r\n');
+		const [head, ...all] = csv.trim().split('\r\n');
 		expect(head).to.match(/^copy,person,relation,students/);
-		expect(lines).to.have.length(4);
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
+		const lines = all.filter((l) => /^\d/.test(l));
+		expect(lines).to.have.length(4);
+		expect(all).to.have.length(lines.length + reach.leftOut.rows);
 		for (const { way, states } of reach.byWay) {
 			for (const [state, n] of Object.entries(states)) {
 				expect(
@@ -141,7 +143,7 @@ describe('the account of a dispatch', () => {
 		expect(words.split('\f').filter((p) => p.trim() !== '')).to.have.length(1);
 	});
 
-	it('holds to two pages whatever there is to say, in every script of the families', async () => {
+	it('holds its numbers to two pages, has every name behind them, and says when it cuts, in every script of the families', async () => {
 		const account = (await readAccount(school.db, coordinator, id))!;
 		const names = Array.from(
 			{ length: 900 },
@@ -165,14 +167,17 @@ describe('the account of a dispatch', () => {
 			'Brackwater Isles',
 			growthOf([1, 2, 3], 5, 0, 60_000),
 			5,
-			{ notCovered: names, leftOut: names }
+			{ notCovered: names, notCoveredInAll: 5_000, leftOut: names, leftOutInAll: names.length }
 		);
 		const words = wordsOf(pdf);
 		const pages = words.split('\f').filter((p) => p.trim() !== '');
-		expect(pages).to.have.length(2);
+		// 900 names twice over, at some fifty to a page.
+		expect(pages.length).to.be.within(25, 40);
+		expect(pages.slice(0, 2).join(' ')).to.contain('A reason that is long enough');
 		expect(words).to.contain('Phạm Thị Ánh 0').and.contain('Зоя').and.contain('سلمى');
-		expect(words).to.match(/and \d+ more, to be seen in Reach/);
-		expect(words).to.contain('2 of 2');
+		expect(words).to.contain('Phạm Thị Ánh 899').and.contain('Not covered: 5000');
+		expect(words).to.contain('and 4100 more, in Reach and its CSV');
+		expect(words).to.contain(`${pages.length} of ${pages.length}`);
 	});
 
 	it('comes by itself once it has ended, once, into the inbox, and by mail where that is wanted', async () => {

@@ -336,7 +336,7 @@ describe('audiences and what is on file', () => {
 
 	it('give the manifest a page at a time, by any filter, with what there is to filter by', async () => {
 		const ask = (filter: object) =>
-			manifestPage(school.db, coordinator, sheetOf(), manifestFilterSchema.parse(filter));
+			manifestPage(school.db, coordinator, sheetOf(), ['en'], manifestFilterSchema.parse(filter));
 		const all = await ask({});
 		expect([all.found, all.all, all.pages]).to.deep.equal([3, 3, 1]);
 		expect(all.languages).to.deep.equal([

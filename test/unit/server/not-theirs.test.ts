@@ -106,7 +106,7 @@ describe('what is not theirs', () => {
 		expect(checks.some((c) => /Copies for information go to staff only/.test(c.text))).to.equal(
 			true
 		);
-		const view = await manifestView(school.db, teacher, sheet);
+		const view = await manifestView(school.db, teacher, sheet, ['en']);
 		const everything = [
 			manifestCsv(view),
 			addressList(view),

@@ -48,7 +48,7 @@ describe('the places of the application', () => {
 			subject,
 			holdMinutes
 		});
-		const copies = (await manifestView(school.db, coordinator, sheet)).tally.copies;
+		const copies = (await manifestView(school.db, coordinator, sheet, ['en'])).tally.copies;
 		const result = await schedule(school.db, key, coordinator, sheet, copies);
 		if (!result.ok) throw new Error(result.checks.map((c) => c.text).join(' '));
 	};
@@ -128,7 +128,9 @@ describe('the places of the application', () => {
 	it('the manifest: by household, and its files hold exactly its people', async () => {
 		await school.db.run(`UPDATE person SET family_name = '=Amaro, "x"' WHERE id = 10`);
 		await rosterChanged(school.db);
-		const view = await manifestView(school.db, coordinator, sheetOf({ ways: ['email', 'text'] }));
+		const view = await manifestView(school.db, coordinator, sheetOf({ ways: ['email', 'text'] }), [
+			'en'
+		]);
 		expect(view.households.map((h) => [h.name, h.people.length])).to.deep.equal([
 			['Amaro', 2],
 			['Pham', 1]
@@ -140,6 +142,7 @@ describe('the places of the application', () => {
 		});
 		expect(mother.copies[0]).to.deep.equal({
 			way: 'email',
+			reads: 'en',
 			address: 'home@harbormail.example',
 			sharedWith: 'Paulo Amaro',
 			about: 'Ana and Rui',
@@ -156,7 +159,7 @@ describe('the places of the application', () => {
 	});
 
 	it('the manifest: shows a teacher nobody of another section', async () => {
-		const view = await manifestView(school.db, teacher, sheetOf({ ways: ['text'] }));
+		const view = await manifestView(school.db, teacher, sheetOf({ ways: ['text'] }), ['en']);
 		expect(JSON.stringify(view)).not.to.contain('Pham');
 	});
 
@@ -169,7 +172,7 @@ describe('the places of the application', () => {
 		const line = { ...audience.lines[0]!, of: { kind: 'students' as const, ids: [1, 3] } };
 		const asked = { ...audience, lines: [...audience.lines, line] };
 		const sheet = sheetOf({ audience: asked, ways: ['text', 'inbox'] });
-		const view = await manifestView(school.db, teacher, sheet);
+		const view = await manifestView(school.db, teacher, sheet, ['en']);
 		const names = await namesBehind(school.db, teacher, sheet, 'people');
 		for (const answer of [JSON.stringify(view), JSON.stringify(names), manifestCsv(view)]) {
 			expect(answer)

@@ -231,6 +231,19 @@ export function picksIn(set: StudentSet): Pick[] {
 	}
 }
 
+/** The picks that bring students in: what is excepted brings nobody. */
+export function picksBringing(set: StudentSet): Pick[] {
+	switch (set.kind) {
+		case 'any':
+		case 'all':
+			return set.of.flatMap(picksBringing);
+		case 'except':
+			return picksBringing(set.from);
+		default:
+			return [set];
+	}
+}
+
 /** Every pick of a line; none for people picked for themselves. */
 export const picksOfLine = (line: AudienceLine): Pick[] =>
 	isPeopleLine(line) ? [] : picksIn(line.of);

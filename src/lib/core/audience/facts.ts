@@ -12,6 +12,8 @@ export interface ListEntry {
 export interface Facts {
 	/** Students of an earlier dispatch that it does not cover now. */
 	uncovered(dispatchId: number): readonly number[];
+	/** The section a student stood under in an earlier dispatch; null where that is not known, or none. */
+	stoodUnder(dispatchId: number, studentId: number): number | null;
 	hasRead(dispatchId: number, personId: number): boolean;
 	/** How often a way has been tried with a person in the matter that is followed up. */
 	tried(personId: number, way: Way): number;
@@ -23,6 +25,7 @@ export interface Facts {
 
 export const noFacts: Facts = {
 	uncovered: () => [],
+	stoodUnder: () => null,
 	hasRead: () => false,
 	tried: () => 0,
 	reads: () => null,

@@ -5,7 +5,8 @@ import type { Contact, DispatchKind } from '../roster/types';
  * phrase a parent could read.
  */
 export type Reason =
-	| { readonly code: 'no-custody' }
+	/** `guardian` is false for an aunt or a neighbour; what was written down before it was asked is of guardians. */
+	| { readonly code: 'no-custody'; readonly guardian?: boolean }
 	| { readonly code: 'no-correspondence' }
 	| { readonly code: 'no-email' }
 	| { readonly code: 'no-number' }
@@ -18,6 +19,8 @@ export type Reason =
 	/** On a fixed list for a student they are no longer tied to. */
 	| { readonly code: 'no-longer-tied' }
 	| { readonly code: 'by-hand' }
+	/** Taken out by a line of the audience, counted from 0. Said only where nobody else is written to for the student. */
+	| { readonly code: 'by-line'; readonly line: number }
 	/** Another way has been tried less often with this person in this matter. */
 	| { readonly code: 'tried-less' }
 	/** The way was changed for this person by hand. */
@@ -28,11 +31,13 @@ export type Reason =
 
 export type ReasonCode = Reason['code'];
 
-/** A whole phrase, without a full stop. */
-export function reasonText(reason: Reason): string {
+/** A whole phrase, without a full stop. `lines` are the audience's lines in words, where they are at hand. */
+export function reasonText(reason: Reason, lines: readonly string[] = []): string {
 	switch (reason.code) {
 		case 'no-custody':
-			return 'Guardian without custody';
+			return reason.guardian === false
+				? 'Has no custody of this student'
+				: 'Guardian without custody';
 		case 'no-correspondence':
 			return 'Not to receive correspondence about this student';
 		case 'no-email':
@@ -57,6 +62,10 @@ export function reasonText(reason: Reason): string {
 			return 'No longer a contact of this student';
 		case 'by-hand':
 			return 'Taken out by hand';
+		case 'by-line':
+			return lines[reason.line] === undefined
+				? `Taken out by line ${reason.line + 1}`
+				: `Taken out by “but not ${lines[reason.line]}”`;
 		case 'way-by-hand':
 			return 'Another way was chosen by hand';
 		case 'tried-less':
@@ -68,11 +77,16 @@ export function reasonText(reason: Reason): string {
 	}
 }
 
+/** Several reasons as phrases, one after another. */
+export const reasonsText = (reasons: readonly Reason[], lines: readonly string[] = []): string =>
+	reasons.map((r) => reasonText(r, lines)).join('. ');
+
 /** Why a guardian is passed over for one student, or null when they are to be written to. Custody weighs first: it is the law's word, correspondence the school's. */
 export function dutyReason(contact: Contact): Reason | null {
-	if (!contact.custody) return noCustody;
+	if (!contact.custody) return contact.guardian ? noCustody : noCustodyOfOthers;
 	if (!contact.correspondence) return noCorrespondence;
 	return null;
 }
 const noCustody: Reason = { code: 'no-custody' };
+const noCustodyOfOthers: Reason = { code: 'no-custody', guardian: false };
 const noCorrespondence: Reason = { code: 'no-correspondence' };

@@ -1,7 +1,7 @@
 import type { Roster } from '../roster/roster';
 import {
 	isPeopleLine,
-	picksIn,
+	picksBringing,
 	type Audience,
 	type PeopleLine,
 	type StudentLine,
@@ -44,10 +44,27 @@ export interface LineCount {
 	readonly already: number;
 }
 
+/** One person meant for one student, taken out again by a line (counted from 0). */
+export interface OutByLine {
+	readonly personId: number;
+	readonly studentId: number;
+	readonly line: number;
+}
+
+/** A student of the picks who was taken out: by a line (counted from 0), or by hand where all who were left were. */
+export interface TakenOut {
+	readonly studentId: number;
+	readonly by: number | 'hand';
+}
+
 /** What an audience comes to before ways and addresses are looked at. */
 export interface Resolved {
-	/** Every student somebody may be written to for, each once. */
+	/** Every student somebody may be written to for, each once: not those of `takenOut`. */
 	readonly students: readonly number[];
+	/** Students that were picked and taken out again. Every student of the picks is either here or in `students`. */
+	readonly takenOut: readonly TakenOut[];
+	/** People a line took out for students who are still in by others. */
+	readonly outByLine: readonly OutByLine[];
 	/** For each student, the section they are shown under: a picked one, else one they are enrolled in; null for none. */
 	readonly sectionOf: ReadonlyMap<number, number | null>;
 	readonly meant: readonly Meant[];
@@ -56,10 +73,10 @@ export interface Resolved {
 	readonly byLine: readonly LineCount[];
 }
 
-/** The terms that a set's picks speak of; empty where they speak of none. */
+/** The terms that the picks of a set's students speak of; empty where they speak of none. What is excepted has no say: it would add the staff of its own term. */
 export function termsOf(roster: Roster, set: StudentSet): Set<number> {
 	const terms = new Set<number>();
-	for (const pick of picksIn(set)) {
+	for (const pick of picksBringing(set)) {
 		if (pick.kind === 'terms') pick.ids.forEach((id) => terms.add(id));
 		if (pick.kind === 'courses') terms.add(pick.termId);
 		if (pick.kind === 'sections') {
@@ -116,47 +133,44 @@ export function resolveAudience(
 	const students = new Set<number>();
 	const pairs = new Map<number, Draft[]>();
 	const passed = new Map<number, Passed[]>();
-	const taken = new Set<number>();
+	const out: OutByLine[] = [];
+	const sets = audience.lines.map((line) =>
+		isPeopleLine(line) ? null : studentsOfSet(roster, line.of, facts)
+	);
 	const byLine = audience.lines.map((line, index): LineCount => {
-		const set = isPeopleLine(line) ? null : studentsOfSet(roster, line.of, facts);
+		const set = sets[index]!;
 		const eachPair = (take: TakePair) =>
 			isPeopleLine(line)
 				? pairsOfPeople(roster, facts, line, take)
-				: pairsOfStudents(roster, line, set!, take);
+				: pairsOfStudents(roster, line, set, take);
 		const fits: Fits | null =
 			line.only.length === 0
 				? null
 				: (personId, studentId) =>
 						line.only.every((c) => holds(roster, facts, c, personId, studentId));
 		if (line.verb === 'but-not') {
-			set?.forEach((id) => taken.add(id));
-			return { people: takeOut(eachPair, fits, pairs), already: 0 };
+			return { people: takeOut(eachPair, fits, index, pairs, passed, out), already: 0 };
 		}
 		// With conditions only those students are meant who have somebody that fits them.
 		if (!fits) set?.forEach((id) => students.add(id));
 		return add(eachPair, fits, index, pairs, passed, students);
 	});
-	// A student is in as long as somebody is meant for them or was passed over for them.
-	if (taken.size > 0) {
-		const still = new Set<number | null>();
-		for (const because of pairs.values()) for (const b of because) still.add(b.studentId);
-		for (const id of taken) if (!still.has(id)) students.delete(id);
-	}
 
 	const meant = new Map<number, readonly Because[]>();
 	for (const [personId, because] of pairs) {
 		if (because.length > 0) meant.set(personId, because);
 	}
 	const excluded: Excluded[] = [];
+	const excludedFor = new Set<number | null>();
 	for (const [personId, list] of passed) {
 		for (const { studentId, reason } of list) {
 			// Whoever another line means for the same student is not passed over for them.
 			if (forStudent(pairs.get(personId), studentId)) continue;
-			if (studentId === null || students.has(studentId)) {
-				excluded.push({ personId, studentId, reason });
-			}
+			excluded.push({ personId, studentId, reason });
+			excludedFor.add(studentId);
 		}
 	}
+	const outByHand: Excluded[] = [];
 	for (const { personId, way } of audience.byHand) {
 		if (way === 'in') {
 			if (!meant.has(personId)) {
@@ -167,28 +181,88 @@ export function resolveAudience(
 		const because = meant.get(personId);
 		meant.delete(personId);
 		for (const { studentId } of because ?? []) {
-			excluded.push({ personId, studentId, reason: { code: 'by-hand' } });
+			outByHand.push({ personId, studentId, reason: { code: 'by-hand' } });
 		}
 	}
+	excluded.push(...outByHand);
+	const takenOut = whoIsOut(audience, sets, students, meant, excludedFor, out, outByHand);
+	takenOut.forEach((t) => students.delete(t.studentId));
 	return {
 		students: [...students],
-		sectionOf: sectionsShown(roster, audience, students),
+		takenOut,
+		outByLine: out.filter(
+			(o) => students.has(o.studentId) && !forStudent(pairs.get(o.personId), o.studentId)
+		),
+		sectionOf: sectionsShown(roster, audience, students, facts),
 		meant: Array.from(meant, ([personId, because]) => ({ personId, because })),
 		excluded,
 		byLine
 	};
 }
 
+/**
+ * The students of the picks who are out: nobody is meant or passed over for them any more, and it was
+ * a line or a hand that took the last one. Who never had anybody is not out, but listed as such; but
+ * a line that takes out all the kinds of people they were picked for takes them out as well.
+ */
+function whoIsOut(
+	audience: Audience,
+	sets: readonly (ReadonlySet<number> | null)[],
+	students: ReadonlySet<number>,
+	meant: ReadonlyMap<number, readonly Because[]>,
+	excludedFor: ReadonlySet<number | null>,
+	out: readonly OutByLine[],
+	outByHand: readonly Excluded[]
+): TakenOut[] {
+	const takesOut = audience.lines.some((l) => l.verb === 'but-not');
+	if (!takesOut && outByHand.length === 0) return [];
+	const still = new Set<number | null>(excludedFor);
+	for (const because of meant.values()) for (const b of because) still.add(b.studentId);
+	const lastLine = new Map(out.map((o) => [o.studentId, o.line]));
+	const byHand = new Set(outByHand.map((e) => e.studentId));
+	const takenOut: TakenOut[] = [];
+	for (const studentId of students) {
+		if (still.has(studentId)) continue;
+		const by = byHand.has(studentId)
+			? 'hand'
+			: (lastLine.get(studentId) ?? lineThatDrops(audience, sets, studentId));
+		if (by !== null) takenOut.push({ studentId, by });
+	}
+	return takenOut;
+}
+
+/** The line that takes out a student nobody was ever meant for: one without conditions that names every kind of people they were picked for. */
+function lineThatDrops(
+	{ lines }: Audience,
+	sets: readonly (ReadonlySet<number> | null)[],
+	studentId: number
+): number | null {
+	const wanted = new Set<string>();
+	let dropped: number | null = null;
+	lines.forEach((line, index) => {
+		if (isPeopleLine(line) || !sets[index]!.has(studentId)) return;
+		const kinds = line.to.map((kind) => JSON.stringify(kind));
+		if (line.verb === 'and') {
+			kinds.forEach((kind) => wanted.add(kind));
+			dropped = null;
+		} else if (line.only.length === 0) {
+			kinds.forEach((kind) => wanted.delete(kind));
+			if (wanted.size === 0) dropped ??= index;
+		}
+	});
+	return dropped;
+}
+
 function pairsOfStudents(
 	roster: Roster,
 	line: StudentLine,
-	set: ReadonlySet<number>,
+	set: ReadonlySet<number> | null,
 	take: TakePair
 ): void {
 	const terms = line.to.some((t) => t.kind === 'section-staff')
 		? termsOf(roster, line.of)
 		: new Set<number>();
-	for (const studentId of set) {
+	for (const studentId of set ?? []) {
 		for (const kind of line.to) tiesOf(roster, kind, studentId, terms, take);
 	}
 }
@@ -271,22 +345,42 @@ function add(
 	return { people: people.size, already };
 }
 
+/**
+ * Takes a line's pairs out; resolves to how many people it takes a student away from, or takes out
+ * whole. Whom the line passes over it leaves in, if another line means them; but where nothing more
+ * than passing over is left of a pair, the line has it, and nobody need be told of a student who was
+ * not meant.
+ */
 function takeOut(
 	eachPair: (take: TakePair) => void,
 	fits: Fits | null,
-	pairs: Map<number, Draft[]>
+	line: number,
+	pairs: Map<number, Draft[]>,
+	passed: Map<number, Passed[]>,
+	out: OutByLine[]
 ): number {
 	const people = new Set<number>();
-	eachPair((personId, studentId, _relation, passedOver) => {
-		// Whom the kind passes over, it does not take out either.
-		if (passedOver || (fits && !fits(personId, studentId))) return;
-		const because = pairs.get(personId);
-		if (!because || because.length === 0) return;
+	const takeFrom = <T extends { readonly studentId: number | null }>(
+		map: Map<number, T[]>,
+		personId: number,
+		studentId: number | null
+	): boolean => {
+		const list = map.get(personId);
+		if (!list || list.length === 0) return false;
 		// Meant for themselves, they are taken out for everyone.
-		const left = studentId === null ? [] : because.filter((b) => b.studentId !== studentId);
-		if (left.length === because.length) return;
-		pairs.set(personId, left);
-		people.add(personId);
+		const left = studentId === null ? [] : list.filter((b) => b.studentId !== studentId);
+		if (left.length === list.length) return false;
+		map.set(personId, left);
+		for (const gone of list) {
+			if (gone.studentId === null || left.includes(gone)) continue;
+			out.push({ personId, studentId: gone.studentId, line });
+		}
+		return true;
+	};
+	eachPair((personId, studentId, _relation, passedOver) => {
+		if (fits && !fits(personId, studentId)) return;
+		takeFrom(passed, personId, studentId);
+		if (!passedOver && takeFrom(pairs, personId, studentId)) people.add(personId);
 	});
 	return people.size;
 }
@@ -294,12 +388,24 @@ function takeOut(
 function sectionsShown(
 	roster: Roster,
 	audience: Audience,
-	students: ReadonlySet<number>
+	students: ReadonlySet<number>,
+	facts: Facts
 ): Map<number, number | null> {
 	const picked = new Map<number, number>();
 	for (const line of audience.lines) {
 		if (line.verb !== 'and' || isPeopleLine(line)) continue;
-		for (const pick of picksIn(line.of)) {
+		for (const pick of picksBringing(line.of)) {
+			if (pick.kind === 'uncovered') {
+				// What follows up speaks of the same section as what it follows up.
+				for (const dispatchId of pick.ids) {
+					for (const id of facts.uncovered(dispatchId)) {
+						const section = facts.stoodUnder(dispatchId, id);
+						if (section !== null && roster.section(section) && !picked.has(id)) {
+							picked.set(id, section);
+						}
+					}
+				}
+			}
 			if (pick.kind !== 'sections') continue;
 			for (const sectionId of pick.ids) {
 				for (const id of roster.studentsIn(sectionId)) {

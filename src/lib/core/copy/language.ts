@@ -1,3 +1,4 @@
+import { nameList } from './names';
 /**
  * The best fit among language tags for a list of wanted ones, most wanted first: the lookup of RFC
  * 4647 section 3.4. Each wanted tag is shortened from its end until one that is there is found; a
@@ -30,6 +31,10 @@ export function fallsUnder(language: string, range: string): boolean {
 }
 
 const names = new Intl.DisplayNames(['en'], { type: 'language' });
+
+/** The names of several languages, their tags with a comma between: "English and Spanish". */
+export const languagesWords = (tags: string): string =>
+	nameList(tags.split(',').map(nameOfLanguage).sort());
 
 /** The English name of a language by its tag; the tag itself where it has none. */
 export function nameOfLanguage(tag: string): string {

@@ -105,6 +105,12 @@ export function wordsFor(
 	return { language: tag, words: variant?.words ?? wording.words, variant };
 }
 
+/** The languages a wording is in: the original's first, then those of variants that are not switched off. */
+export const writtenIn = ({ language, variants }: Wording): string[] => [
+	language,
+	...variants.filter((v) => !v.off).map((v) => v.language)
+];
+
 /** The words of a letter by one way. */
 export const letterWords = (words: Words, way: 'email' | 'inbox'): LetterWords =>
 	words.own[way] ?? words;

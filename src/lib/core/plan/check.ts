@@ -163,7 +163,7 @@ export function standingCheck(input: CheckInput): Check[] {
 		say(
 			'caution',
 			'result',
-			`For ${students(tally.studentsWithNobody)} nobody gets a copy. Look at who is left out.`
+			`For ${students(tally.studentsWithNobody)} nobody gets a copy. Each stands in the tally with the reason.`
 		);
 	}
 	const meant = tally.people + tally.leftOut;

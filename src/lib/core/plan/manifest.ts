@@ -1,4 +1,11 @@
-import { resolveAudience, type Because, type LineCount } from '../audience/resolve';
+import {
+	resolveAudience,
+	type Because,
+	type LineCount,
+	type OutByLine,
+	type Resolved,
+	type TakenOut
+} from '../audience/resolve';
 import type { Audience } from '../audience/audience';
 import { noFacts, type Facts } from '../audience/facts';
 import type { Reason } from '../audience/reasons';
@@ -72,11 +79,16 @@ export interface NotByWay {
 	readonly reason: Reason;
 }
 
-/** A person in the audience who gets no copy at all. One row for each reason that holds. */
+/**
+ * A person in the audience who gets no copy that speaks of these students. A person has a row for
+ * each set of reasons; without students where they were meant for themselves.
+ */
 export interface LeftOut {
 	readonly personId: number;
 	readonly studentIds: readonly number[];
 	readonly reasons: readonly Reason[];
+	/** Whether they do get a copy, which speaks of other students. */
+	readonly reached: boolean;
 }
 
 export interface Recipient {
@@ -90,6 +102,10 @@ export interface Recipient {
  */
 export interface Manifest {
 	readonly students: readonly number[];
+	/** Students of the picks who were taken out again; they are not among `students`. */
+	readonly takenOut: readonly TakenOut[];
+	/** People a line took out for students who are still in. */
+	readonly outByLine: readonly OutByLine[];
 	readonly sectionOf: ReadonlyMap<number, number | null>;
 	readonly byLine: readonly LineCount[];
 	/** People who get at least one copy, or read one at an address they share. */
@@ -255,7 +271,12 @@ export function planManifest(
 	for (const { personId, because } of resolved.meant) {
 		const studentIds = studentsIn(because);
 		if (!roster.person(personId)) {
-			leftOut.push({ personId, studentIds, reasons: [{ code: 'not-on-roster' }] });
+			leftOut.push({
+				personId,
+				studentIds,
+				reasons: [{ code: 'not-on-roster' }],
+				reached: false
+			});
 			continue;
 		}
 		const chosen = byHand.get(personId);
@@ -266,7 +287,8 @@ export function planManifest(
 		);
 		const only = handling.leastTried && !chosen ? leastTried(personId, usableWays, facts) : null;
 		// Who cannot be reached by what goes first gets the next way at once.
-		const first = Math.min(...usableWays.map((way) => handling.steps[way]));
+		const tryable = only === null ? usableWays : [only];
+		const first = Math.min(...tryable.map((way) => handling.steps[way]));
 		for (const way of ways) {
 			if (!(chosen ?? handling.ways).includes(way)) {
 				if (chosen && handling.ways.includes(way)) {
@@ -294,56 +316,114 @@ export function planManifest(
 		else {
 			// Ways put away by hand are the reason where no other is left.
 			const why: Reason[] = reasons.length > 0 ? reasons : [{ code: 'way-by-hand' }];
-			leftOut.push({ personId, studentIds, reasons: why });
+			leftOut.push({ personId, studentIds, reasons: why, reached: false });
 		}
 	}
 
-	const meantIds = new Set<number>();
-	for (const m of resolved.meant) meantIds.add(m.personId);
-	const passedOver = new Map<number, { studentIds: number[]; reasons: Reason[] }>();
-	for (const { personId, studentId, reason } of resolved.excluded) {
-		// Someone passed over for one child may be meant for another: then they do get a copy.
-		if (meantIds.has(personId)) continue;
-		let entry = passedOver.get(personId);
-		if (!entry) passedOver.set(personId, (entry = { studentIds: [], reasons: [] }));
-		if (studentId !== null) entry.studentIds.push(studentId);
-		if (!entry.reasons.some((r) => r.code === reason.code)) entry.reasons.push(reason);
+	const reached = new Set(recipients.map((r) => r.personId));
+	leftOut.push(...passedOver(resolved.excluded, reached));
+	const informed = informedCopies(roster, handling, reached, copies);
+	for (const { personId, reasons } of informed.notReached) {
+		if (leftOut.some((l) => l.personId === personId)) continue;
+		leftOut.push({ personId, studentIds: [], reasons, reached: false });
 	}
-	for (const [personId, entry] of passedOver) leftOut.push({ personId, ...entry });
-
-	return {
+	const manifest: Manifest = {
 		students: resolved.students,
+		takenOut: resolved.takenOut,
+		outByLine: resolved.outByLine,
 		sectionOf: resolved.sectionOf,
 		byLine: resolved.byLine,
 		recipients,
-		informed: recipients.length === 0 ? [] : informedCopies(roster, handling, recipients, copies),
+		informed: informed.reached,
 		copies,
 		notByWay,
 		leftOut
 	};
+	return withOutByLine(manifest);
+}
+
+/** Those who were passed over, a row for each person and reason: also for one child where they are written to for another. */
+function passedOver(
+	excluded: Resolved['excluded'],
+	reached: ReadonlySet<number>
+): Iterable<LeftOut> {
+	const rows = new Map<string, LeftOut & { studentIds: number[] }>();
+	for (const { personId, studentId, reason } of excluded) {
+		const key = `${personId} ${JSON.stringify(reason)}`;
+		let row = rows.get(key);
+		if (!row) {
+			row = { personId, studentIds: [], reasons: [reason], reached: reached.has(personId) };
+			rows.set(key, row);
+		}
+		if (studentId !== null) row.studentIds.push(studentId);
+	}
+	return rows.values();
+}
+
+/**
+ * Lists whom a line took out, for students of whom no copy speaks: then a reason stands beside each
+ * of the student's people. Where somebody else is written to for the student it would say only what
+ * the line says.
+ */
+export function withOutByLine<M extends Manifest>(manifest: M): M {
+	if (manifest.outByLine.length === 0) return manifest;
+	const spokenOf = studentsSpokenOf(manifest.copies);
+	const listed = new Set(
+		manifest.leftOut.flatMap((l) =>
+			l.reasons.some((r) => r.code === 'by-line')
+				? l.studentIds.map((s) => `${l.personId} ${s}`)
+				: []
+		)
+	);
+	const reached = new Set(manifest.recipients.map((r) => r.personId));
+	const more: LeftOut[] = [];
+	for (const { personId, studentId, line } of manifest.outByLine) {
+		if (spokenOf.has(studentId) || listed.has(`${personId} ${studentId}`)) continue;
+		more.push({
+			personId,
+			studentIds: [studentId],
+			reasons: [{ code: 'by-line', line }],
+			reached: reached.has(personId)
+		});
+	}
+	return more.length === 0 ? manifest : { ...manifest, leftOut: [...manifest.leftOut, ...more] };
+}
+
+/** Every student that one of these copies speaks of. */
+export function studentsSpokenOf(copies: readonly Pick<PlannedCopy, 'studentIds'>[]): Set<number> {
+	const spokenOf = new Set<number>();
+	for (const copy of copies) for (const id of copy.studentIds) spokenOf.add(id);
+	return spokenOf;
 }
 
 /**
  * Adds one copy for each who is to be informed, by mail if they have it, else to the inbox; whoever
- * is written to anyway gets no second one. Nobody is informed of a dispatch that goes to nobody.
+ * is written to anyway gets no second one. Nobody is informed of a dispatch that goes to nobody. Who
+ * cannot be informed comes back with the reasons.
  */
 function informedCopies(
 	roster: Roster,
 	handling: Handling,
-	recipients: readonly Recipient[],
+	written: ReadonlySet<number>,
 	copies: OpenCopy[]
-): number[] {
-	const written = new Set(recipients.map((r) => r.personId));
-	const informed: number[] = [];
+): { reached: number[]; notReached: { personId: number; reasons: Reason[] }[] } {
+	const reached: number[] = [];
+	const notReached: { personId: number; reasons: Reason[] }[] = [];
+	if (written.size === 0) return { reached, notReached };
 	for (const personId of new Set(handling.informed)) {
 		if (written.has(personId)) continue;
+		const reasons: Reason[] = [];
 		for (const way of ['email', 'inbox'] as const) {
 			const usable = usableAddress(roster, personId, way, handling.kind);
-			if ('reason' in usable) continue;
+			if ('reason' in usable) {
+				reasons.push(usable.reason);
+				continue;
+			}
 			copies.push({ personId, way, address: usable.address, studentIds: [], alsoFor: [], step: 0 });
-			informed.push(personId);
+			reached.push(personId);
 			break;
 		}
+		if (!reached.includes(personId)) notReached.push({ personId, reasons });
 	}
-	return informed;
+	return { reached, notReached };
 }

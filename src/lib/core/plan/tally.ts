@@ -2,6 +2,7 @@ import type { Reason } from '../audience/reasons';
 import { reasonText } from '../audience/reasons';
 import type { Manifest, Way } from './manifest';
 import { ways } from './manifest';
+import { studentsLeft, type StudentLeftKind } from './students-left';
 
 export interface ReasonCount {
 	readonly text: string;
@@ -13,6 +14,10 @@ export interface Tally {
 	readonly students: number;
 	/** Students for whom nobody gets a copy. */
 	readonly studentsWithNobody: number;
+	/** Of these, those of whom none of the people asked for is on file at all. */
+	readonly studentsAlone: number;
+	/** Students of the picks who were taken out again, by a line or by hand; not among `students`. */
+	readonly studentsOut: number;
 	readonly people: number;
 	readonly copies: number;
 	readonly byWay: Readonly<Record<Way, number>>;
@@ -28,12 +33,15 @@ export interface Tally {
 	readonly byOtherLine: number;
 	/** Staff who get a copy for information; their copies are among the copies. */
 	readonly informed: number;
+	/** People who get no copy at all. */
 	readonly leftOut: number;
+	/** People who get a copy for some students, but not for others. */
+	readonly leftOutForSome: number;
 	readonly leftOutBy: readonly ReasonCount[];
 }
 
 /** In a sum a failing address is one reason, whatever its cause; the person's own line keeps the cause. */
-const shortReason = (reason: Reason): string =>
+export const shortReason = (reason: Reason): string =>
 	reason.code === 'address-failing'
 		? reason.way === 'text'
 			? 'Number does not work'
@@ -62,35 +70,37 @@ function countReasons(
 		.sort((a, b) => b.people - a.people || a.text.localeCompare(b.text));
 }
 
-/** Students no copy speaks of. */
-export function studentsWithNobody(manifest: Manifest): number[] {
-	const spokenOf = new Set<number>();
-	for (const copy of manifest.copies) for (const id of copy.studentIds) spokenOf.add(id);
-	return manifest.students.filter((id) => !spokenOf.has(id));
-}
+/** The students one person is written to for; not themselves, where they are picked by name or hand as well. */
+export const studentsOf = ({ because }: Manifest['recipients'][number]): Set<number> =>
+	new Set(because.flatMap((b) => b.studentId ?? []));
 
-/** Sections in which no student has anybody who gets a copy, of those that students are shown under. */
-export function sectionsWithNobody(manifest: Manifest): number[] {
-	const nobody = new Set(studentsWithNobody(manifest));
-	const reached = new Map<number, boolean>();
-	for (const id of manifest.students) {
-		const sectionId = manifest.sectionOf.get(id);
-		if (sectionId === undefined || sectionId === null) continue;
-		reached.set(sectionId, (reached.get(sectionId) ?? false) || !nobody.has(id));
+/** All that holds for a person, over their rows. */
+function byPerson(
+	rows: readonly { readonly personId: number; readonly reasons: readonly Reason[] }[]
+): Iterable<{ personId: number; reasons: Reason[] }> {
+	const people = new Map<number, { personId: number; reasons: Reason[] }>();
+	for (const { personId, reasons } of rows) {
+		const row = people.get(personId);
+		if (row) row.reasons.push(...reasons);
+		else people.set(personId, { personId, reasons: [...reasons] });
 	}
-	return [...reached].filter(([, somebody]) => !somebody).map(([id]) => id);
+	return people.values();
 }
 
 export function tallyOf(manifest: Manifest): Tally {
 	const byWay: Record<Way, number> = { email: 0, text: 0, inbox: 0 };
-	let merged = 0;
+	// With a copy for each student the same two people meet more than once.
+	const merged = new Set<string>();
 	let inTurn = 0;
 	for (const copy of manifest.copies) {
 		byWay[copy.way] += 1;
-		merged += copy.alsoFor.length;
+		for (const id of copy.alsoFor) merged.add(`${id} ${copy.way}`);
 		if (copy.step > 0) inTurn += 1;
 	}
-	const out = new Set(manifest.leftOut.map((l) => l.personId));
+	const leftOut = manifest.leftOut.filter((l) => !l.reached);
+	const out = new Set(leftOut.map((l) => l.personId));
+	const left = studentsLeft(manifest);
+	const leftBy = (kind: StudentLeftKind) => left.filter((s) => s.kind === kind).length;
 	const notByWay = Object.fromEntries(
 		ways.map((way) => [
 			way,
@@ -103,17 +113,20 @@ export function tallyOf(manifest: Manifest): Tally {
 	) as Record<Way, ReasonCount[]>;
 	return {
 		students: manifest.students.length,
-		studentsWithNobody: studentsWithNobody(manifest).length,
+		studentsWithNobody: leftBy('unreached') + leftBy('alone'),
+		studentsAlone: leftBy('alone'),
+		studentsOut: leftBy('out'),
 		people: manifest.recipients.length,
 		copies: manifest.copies.length,
 		byWay,
 		inTurn,
 		notByWay,
-		merged,
-		severalStudents: manifest.recipients.filter((r) => r.because.length > 1).length,
+		merged: merged.size,
+		severalStudents: manifest.recipients.filter((r) => studentsOf(r).size > 1).length,
 		byOtherLine: manifest.recipients.filter((r) => r.because.some((b) => b.also.length > 0)).length,
 		informed: manifest.informed.length,
-		leftOut: manifest.leftOut.length,
-		leftOutBy: countReasons(manifest.leftOut)
+		leftOut: out.size,
+		leftOutForSome: new Set(manifest.leftOut.filter((l) => l.reached).map((l) => l.personId)).size,
+		leftOutBy: countReasons(byPerson(leftOut))
 	};
 }

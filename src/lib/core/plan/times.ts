@@ -1,7 +1,14 @@
 import type { Reason } from '../audience/reasons';
 import type { Roster } from '../roster/roster';
 import { nextAllowed, type QuietHours, type QuietRules } from '../time/quiet';
-import type { Manifest, NotByWay, PlannedCopy, Way } from './manifest';
+import {
+	withOutByLine,
+	type LeftOut,
+	type Manifest,
+	type NotByWay,
+	type PlannedCopy,
+	type Way
+} from './manifest';
 
 /** When one dispatch leaves, and what binds its copies. */
 export interface Departure {
@@ -157,36 +164,51 @@ export function timed(
 	if (kept.length === copies.length) return { ...manifest, ...times };
 
 	const still = new Set<number>();
+	/** Person and student: of whom a copy that leaves speaks to them. */
+	const told = new Set<string>();
+	const readersOf = (i: number) => [copies[i]!.personId, ...copies[i]!.alsoFor];
 	for (const i of kept) {
-		still.add(copies[i]!.personId);
-		copies[i]!.alsoFor.forEach((id) => still.add(id));
+		for (const personId of readersOf(i)) {
+			still.add(personId);
+			copies[i]!.studentIds.forEach((s) => told.add(`${personId} ${s}`));
+		}
 	}
-	const missed = new Map<number, Reason>();
+	const meantFor = new Map(
+		manifest.recipients.map((r) => [r.personId, new Set(r.because.map((b) => b.studentId))])
+	);
+	const missed = new Map<string, LeftOut & { studentIds: number[] }>();
 	const notByWay: NotByWay[] = [...manifest.notByWay];
 	copies.forEach((copy, i) => {
 		const reason = late(i);
 		if (!reason) return;
-		for (const personId of [copy.personId, ...copy.alsoFor]) {
+		for (const personId of readersOf(i)) {
 			notByWay.push({ personId, way: copy.way, reason });
-			if (!still.has(personId)) missed.set(personId, reason);
+			const mine = meantFor.get(personId);
+			const lost = copy.studentIds.filter((s) => mine?.has(s) && !told.has(`${personId} ${s}`));
+			if (still.has(personId) && lost.length === 0) continue;
+			let row = missed.get(`${personId} ${reason.code}`);
+			if (!row) {
+				row = { personId, studentIds: [], reasons: [reason], reached: still.has(personId) };
+				missed.set(`${personId} ${reason.code}`, row);
+			}
+			for (const s of lost) if (!row.studentIds.includes(s)) row.studentIds.push(s);
 		}
 	});
-	return {
+	return withOutByLine({
 		...manifest,
 		...times,
 		copies: kept.map((i) => copies[i]!),
-		recipients: manifest.recipients.filter((r) => !missed.has(r.personId)),
-		informed: manifest.informed.filter((id) => !missed.has(id)),
+		recipients: manifest.recipients.filter((r) => still.has(r.personId)),
+		informed: manifest.informed.filter((id) => still.has(id)),
 		notByWay,
 		leftOut: [
-			...manifest.leftOut,
-			...manifest.recipients.flatMap(({ personId, because }) => {
-				const reason = missed.get(personId);
-				const studentIds = [...new Set(because.flatMap((b) => b.studentId ?? []))];
-				return reason ? [{ personId, studentIds, reasons: [reason] }] : [];
-			})
+			// Who was reached only by what does not leave is reached no more.
+			...manifest.leftOut.map((l) =>
+				l.reached && !still.has(l.personId) ? { ...l, reached: false } : l
+			),
+			...missed.values()
 		]
-	};
+	});
 }
 
 /** Copies that quiet moves to the same moment. */

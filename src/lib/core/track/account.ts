@@ -1,4 +1,5 @@
 import type { Way } from '../plan/manifest';
+import type { StudentLeftKind } from '../plan/students-left';
 import { stretchWords } from '../time/stretch';
 import { dayTime } from '../time/zone';
 import {
@@ -40,6 +41,10 @@ export interface AccountInput {
 	}[];
 	/** People without a copy, by the reason. */
 	readonly leftOut: readonly { readonly why: string; readonly people: number }[];
+	/** Students of whom no copy speaks, by how that came about. */
+	readonly studentsLeft: Readonly<Record<StudentLeftKind, number>>;
+	/** Students taken out again, by what took them out. */
+	readonly takenOut: readonly { readonly why: string; readonly students: number }[];
 	/** Copies that failed, by the reason. */
 	readonly failed: readonly { readonly why: string; readonly copies: number }[];
 	readonly bySchool: readonly (Share & { readonly name: string })[];
@@ -109,6 +114,18 @@ export function accountOf(input: AccountInput): Account {
 		{
 			heading: `Not to whom, and why: ${many(outPeople, 'person', 'people')}`,
 			rows: input.leftOut.map((l) => row(l.why, l.people))
+		},
+		{
+			heading: `Students without a copy: ${input.studentsLeft.unreached + input.studentsLeft.alone + input.studentsLeft.out}`,
+			rows: [
+				...(input.studentsLeft.unreached > 0
+					? [row('Nobody could be written to', input.studentsLeft.unreached)]
+					: []),
+				...(input.studentsLeft.alone > 0
+					? [row('None of the people asked for is on file', input.studentsLeft.alone)]
+					: []),
+				...input.takenOut.map((t) => row(t.why, t.students))
+			]
 		},
 		{
 			heading: `Copies that failed: ${failedCopies}`,

@@ -6,6 +6,7 @@ import * as wording from './migrations/003-wording';
 import * as time from './migrations/004-time';
 import * as evidence from './migrations/005-evidence';
 import * as edge from './migrations/006-edge';
+import * as truth from './migrations/007-truth';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
@@ -14,7 +15,8 @@ const migrations = [
 	{ name: '003-wording', up: wording.up },
 	{ name: '004-time', up: time.up },
 	{ name: '005-evidence', up: evidence.up },
-	{ name: '006-edge', up: edge.up }
+	{ name: '006-edge', up: edge.up },
+	{ name: '007-truth', up: truth.up }
 ];
 
 /**

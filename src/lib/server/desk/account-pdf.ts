@@ -4,12 +4,14 @@ import type { Account } from '../../core/track/account';
 import type { Growth } from '../../core/track/growth';
 import { stretchWords } from '../../core/time/stretch';
 
-/** Lists that follow the numbers as long as there is room. */
+/** Names that follow the numbers, and how many there are of each in all. */
 export interface AccountLists {
 	/** "Ana Amaro, Drama 7-A". */
 	readonly notCovered: readonly string[];
+	readonly notCoveredInAll: number;
 	/** "Paulo Amaro, for Ana: No email address on file". */
 	readonly leftOut: readonly string[];
+	readonly leftOutInAll: number;
 }
 
 const ink = '#1d2b33';
@@ -17,8 +19,10 @@ const quiet = '#55636b';
 const line = '#ddd5c6';
 const action = '#0f5c63';
 const margin = 54;
-/** What one hands to a principal is read at a glance. */
+/** What one hands to a principal is read at a glance: the numbers take two pages at most. The names follow. */
 const mostPages = 2;
+/** More paper than this nobody reads; the file has them all. */
+const mostPagesWithNames = 40;
 
 const fontFile = (name: string): string =>
 	createRequire(import.meta.url).resolve(`@fontsource/${name}`);
@@ -154,7 +158,7 @@ function drawGrowth(pen: Pen, growth: Growth, all: number): void {
 	doc.y = y + height + 18;
 }
 
-/** The account of a dispatch as a PDF of one or two pages, US letter: what one would hand to a principal. */
+/** The account of a dispatch as a PDF, US letter: one or two pages of numbers, what one would hand to a principal, and then the names. */
 export async function accountPdf(
 	account: Account,
 	district: string,
@@ -182,18 +186,22 @@ export async function accountPdf(
 	doc.moveDown(0.3);
 	for (const about of account.about) pen.write(about, 10);
 
-	/** Makes sure of some room: goes on to the second page, and says no at the end of it. */
-	const room = (height: number): boolean => {
+	/** Makes sure of some room: goes on to another page, and says no at the end of the last. */
+	const room = (height: number, pages = mostPages): boolean => {
 		if (pen.left >= height) return true;
-		if (doc.bufferedPageRange().count >= mostPages) return false;
+		if (doc.bufferedPageRange().count >= pages) return false;
 		doc.addPage();
 		return true;
 	};
 	const cut = (more: number) =>
-		pen.write(`and ${more} more, to be seen in Reach`, 9, { color: quiet });
+		pen.write(`and ${more} more, in Reach and its CSV`, 9, { color: quiet });
 
-	for (const part of account.parts) {
-		if (!room(80)) break;
+	for (const [n, part] of account.parts.entries()) {
+		if (!room(80)) {
+			const rest = account.parts.slice(n).map((p) => p.heading.split(':')[0]!);
+			pen.write(`Not on these pages, but in Reach: ${rest.join(', ')}`, 9, { color: quiet });
+			break;
+		}
 		doc.moveDown(0.7);
 		pen.write(part.heading, 11, { weight: 'bold' });
 		doc.moveDown(0.15);
@@ -229,17 +237,19 @@ export async function accountPdf(
 			doc.x = margin;
 		}
 	}
-	const list = (heading: string, names: readonly string[]) => {
-		if (names.length === 0 || !room(70)) return;
+	const list = (heading: string, names: readonly string[], inAll: number) => {
+		if (names.length === 0) return;
+		if (!room(70, mostPagesWithNames)) return pen.write(`${heading}: in Reach and its CSV`, 9);
 		doc.moveDown(0.7);
-		pen.write(heading, 11, { weight: 'bold' });
+		pen.write(`${heading}: ${inAll}`, 11, { weight: 'bold' });
 		for (const [i, name] of names.entries()) {
-			if (!room(40)) return cut(names.length - i);
+			if (!room(40, mostPagesWithNames)) return cut(inAll - i);
 			pen.write(name, 9);
 		}
+		if (inAll > names.length) cut(inAll - names.length);
 	};
-	list(`Not covered: ${lists.notCovered.length}`, lists.notCovered);
-	list(`Left out: ${lists.leftOut.length}`, lists.leftOut);
+	list('Not covered', lists.notCovered, lists.notCoveredInAll);
+	list('Left out', lists.leftOut, lists.leftOutInAll);
 	const { count } = doc.bufferedPageRange();
 	for (let i = 0; i < count; i += 1) {
 		doc.switchToPage(i);

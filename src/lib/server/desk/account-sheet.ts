@@ -7,10 +7,11 @@ import { growthOf } from '../../core/track/growth';
 import { readAccount } from './account';
 import { accountPdf } from './account-pdf';
 import { coverageBy } from './coverage';
-import { leftOutLines } from './left-out-lines';
+import { countLeftOut, leftOutLines } from './left-out-lines';
+import { countStudentsLeft, studentsLeftLines } from './students-left';
 
-/** Names that two pages could hold at most. */
-const mostNames = 400;
+/** Names of each list that the pages hold at most. */
+const mostNames = 1_500;
 
 /** The account of a dispatch as a PDF; null where the user may not see it. */
 export async function accountSheet(db: Db, user: User, id: number): Promise<Uint8Array | null> {
@@ -30,7 +31,17 @@ export async function accountSheet(db: Db, user: User, id: number): Promise<Uint
 		ORDER BY section.name, family_name, given_name`,
 		{ id, open: JSON.stringify(open) }
 	);
-	const leftOut = await leftOutLines(db, id, mostNames);
+	const leftOut = [
+		...(await leftOutLines(db, id, mostNames)).map(
+			(l) =>
+				`${l.name}${l.students ? `, for ${l.students}` : ''}: ${l.why}${l.reached ? '. Gets a copy for others' : ''}`
+		),
+		...(await studentsLeftLines(db, id, mostNames)).flatMap((s) =>
+			// Whose people are left out stands with their names already.
+			s.kind === 'unreached' ? [] : [`${s.name}${s.section ? `, ${s.section}` : ''}: ${s.why}`]
+		)
+	];
+	const counted = await countStudentsLeft(db, id);
 	return accountPdf(
 		account,
 		(await readDistrict(db)).name,
@@ -39,8 +50,12 @@ export async function accountSheet(db: Db, user: User, id: number): Promise<Uint
 			: growthOf(coverage.times().values(), coverage.students, first, await now(db)),
 		coverage.students,
 		{
-			notCovered: names.map((n) => (n.section ? `${n.name}, ${n.section}` : n.name)),
-			leftOut: leftOut.map((l) => `${l.name}${l.students ? `, for ${l.students}` : ''}: ${l.why}`)
+			notCovered: names
+				.slice(0, mostNames)
+				.map((n) => (n.section ? `${n.name}, ${n.section}` : n.name)),
+			notCoveredInAll: names.length,
+			leftOut,
+			leftOutInAll: (await countLeftOut(db, id)).rows + counted.alone + counted.out
 		}
 	);
 }

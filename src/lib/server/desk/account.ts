@@ -1,4 +1,4 @@
-import { reasonText, type Reason } from '../../core/audience/reasons';
+import { reasonsText, type Reason } from '../../core/audience/reasons';
 import { ways as allWays, type Way } from '../../core/plan/manifest';
 import { turnsSchema, turnsWords } from '../../core/plan/turns';
 import { accountOf, type Account } from '../../core/track/account';
@@ -11,7 +11,9 @@ import { isOver } from '../../core/track/over';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
+import { groupBy } from '../../core/roster/roster';
 import { coverageBy } from './coverage';
+import { countStudentsLeft, studentsLeftLines } from './students-left';
 import { dispatchHead } from './reach';
 
 /** Reasons are shown one by one as long as a page holds them. */
@@ -37,7 +39,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		{ id }
 	))!;
 	const leftOut = await db.all<{ reasons: string; people: number }>(
-		`SELECT reasons, count(*) AS people FROM left_out WHERE dispatch_id = $id
+		`SELECT reasons, count(DISTINCT person_id) AS people FROM left_out WHERE dispatch_id = $id AND NOT reached
 		GROUP BY reasons ORDER BY people DESC`,
 		{ id }
 	);
@@ -62,6 +64,8 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		sum.all += 1;
 		if (isCovered(coverage.standing.get(studentId) ?? 'nobody')) sum.covered += 1;
 	}
+	const studentsLeft = await countStudentsLeft(db, id);
+	const out = studentsLeft.out === 0 ? [] : await studentsLeftLines(db, id);
 	return accountOf({
 		subject: head.subject,
 		sender: head.sender,
@@ -87,11 +91,18 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 			.filter((w) => w.copies > 0),
 		leftOut: summed(
 			leftOut.map(({ reasons, people }) => ({
-				why: (JSON.parse(reasons) as Reason[]).map(reasonText).join('. '),
+				why: reasonsText(JSON.parse(reasons) as Reason[]),
 				people
 			})),
 			'people'
 		),
+		studentsLeft,
+		takenOut: [
+			...groupBy(
+				out.filter((s) => s.kind === 'out'),
+				(s) => s.why
+			)
+		].map(([why, list]) => ({ why, students: list.length })),
 		failed: summed(
 			failed.map(({ why, copies }) => ({ why: plainFailure(why), copies })),
 			'copies'

@@ -1,4 +1,4 @@
-import { reasonText, type Reason } from '../../core/audience/reasons';
+import { reasonsText, type Reason } from '../../core/audience/reasons';
 import { groupBy } from '../../core/roster/roster';
 import { isCovered, type StudentStanding } from '../../core/track/coverage';
 import type { User } from '../access/sessions';
@@ -170,7 +170,7 @@ async function whyNot(
 		])
 	);
 	for (const { personId, reasons } of out) {
-		const text = (JSON.parse(reasons) as Reason[]).map(reasonText).join('. ');
+		const text = reasonsText(JSON.parse(reasons) as Reason[]);
 		if (!why.has(personId)) why.set(personId, text);
 	}
 	return why;

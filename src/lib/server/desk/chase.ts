@@ -47,7 +47,11 @@ export function chaseAudience(
 		first.byHand.length === 0 &&
 		lines.every(
 			(l) =>
-				!isPeopleLine(l) && l.only.length === 0 && JSON.stringify(l.to) === JSON.stringify(line.to)
+				!isPeopleLine(l) &&
+				l.only.length === 0 &&
+				// Whose staff is meant hangs on the terms of the picks.
+				l.to.every((kind) => kind.kind !== 'section-staff') &&
+				JSON.stringify(l.to) === JSON.stringify(line.to)
 		);
 	// Where the lines only pick students, the uncovered ones say it all, and more plainly.
 	if (plain) {

@@ -229,6 +229,7 @@ const notMeant = JSON.stringify([
 	'no-custody',
 	'no-correspondence',
 	'by-hand',
+	'by-line',
 	'not-on-roster',
 	'no-longer-tied'
 ]);

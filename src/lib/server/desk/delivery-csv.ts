@@ -5,7 +5,10 @@ import type { User } from '../access/sessions';
 import { readDistrict } from '../db/district';
 import { readMany } from '../db/many';
 import type { Db } from '../db/open';
+import { leftOutLines } from './left-out-lines';
+import { studentLeftWords } from './manifest';
 import { dispatchHead } from './reach';
+import { studentsLeftLines } from './students-left';
 
 const head = [
 	'copy',
@@ -23,10 +26,11 @@ const head = [
 	'left',
 	'read',
 	'last event',
-	'last event at'
+	'last event at',
+	'left out'
 ] as const;
 
-/** Every delivery of a dispatch as CSV, a line each, times in the district's zone (ISO 8601 with offset); null where the user may not see it. */
+/** Every delivery of a dispatch as CSV, a line each, then everyone left out and every student of whom no copy speaks; times in the district's zone (ISO 8601 with offset); null where the user may not see it. */
 export async function deliveryCsv(db: Db, user: User, id: number): Promise<string | null> {
 	if (!(await dispatchHead(db, user, id))) return null;
 	const { zone } = await readDistrict(db);
@@ -62,9 +66,24 @@ export async function deliveryCsv(db: Db, user: User, id: number): Promise<strin
 			local(v[12] as number | null),
 			local(v[13] as number | null),
 			(v[14] as string | null) ?? '',
-			local(v[15] as number | null)
+			local(v[15] as number | null),
+			''
 		],
 		{ id }
 	);
-	return writeCsv([[...head], ...rows]);
+	const blank = (person: string, relation: string, students: string, why: string): string[] => [
+		'',
+		person,
+		relation,
+		students,
+		...Array.from({ length: head.length - 5 }, () => ''),
+		why
+	];
+	const out = (await leftOutLines(db, id)).map((l) =>
+		blank(l.name, l.reached ? 'left out for some' : 'left out', l.students, l.why)
+	);
+	const students = (await studentsLeftLines(db, id)).map((s) =>
+		blank(s.name, studentLeftWords[s.kind], s.name, s.why)
+	);
+	return writeCsv([[...head], ...rows, ...out, ...students]);
 }

@@ -29,6 +29,7 @@ export interface KnownFacts extends Facts {
 
 const none: KnownFacts = {
 	uncovered: () => [],
+	stoodUnder: () => null,
 	hasRead: () => false,
 	tried: () => 0,
 	reads: () => null,
@@ -81,6 +82,15 @@ export async function readFacts(
 			return [id, unit === 'students' ? open : []];
 		})
 	);
+	const under = new Map<string, number>();
+	for (const row of await db.all<{ dispatchId: number; studentId: number; sectionId: number }>(
+		`SELECT dispatch_id AS dispatchId, student_id AS studentId, section_id AS sectionId
+		FROM dispatch_student WHERE section_id IS NOT NULL
+			AND dispatch_id IN (SELECT value FROM json_each($ids))`,
+		{ ids }
+	)) {
+		under.set(`${row.dispatchId} ${row.studentId}`, row.sectionId);
+	}
 	const own = keptCondition(user);
 	const entries = await db.all<{
 		keptId: number;
@@ -102,6 +112,7 @@ export async function readFacts(
 	}
 	return {
 		uncovered: (id) => uncovered.get(id) ?? [],
+		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
 		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
 		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
 		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,

@@ -1,17 +1,19 @@
 import { z } from 'zod';
-import { reasonText } from '../../core/audience/reasons';
+import { reasonsText, reasonText, type Reason } from '../../core/audience/reasons';
 import { audienceWords, lineWords } from '../../core/audience/sentence';
-import { lookupLanguage } from '../../core/copy/language';
 import { nameList } from '../../core/copy/names';
 import { writeCsv } from '../../core/format/csv';
 import { fold } from '../../core/format/fold';
 import { writeVcards } from '../../core/format/vcard';
 import type { Way } from '../../core/plan/manifest';
-import { tallyOf, type Tally } from '../../core/plan/tally';
+import { studentsLeft, whyLeft, type StudentLeftKind } from '../../core/plan/students-left';
+import { shortReason, studentsOf, tallyOf, type Tally } from '../../core/plan/tally';
 import { dayTime } from '../../core/time/zone';
 import { nameOf, relationPhrase } from '../../core/roster/relation';
+import { groupBy } from '../../core/roster/roster';
 import type { User } from '../access/sessions';
-import { nameOfLanguage } from '../../core/copy/language';
+import { lookupLanguage, nameOfLanguage } from '../../core/copy/language';
+import { languageTagSchema } from '../../core/copy/words';
 import { nameBook } from '../db/names';
 import type { Db } from '../db/open';
 import { planSheet, type Planned } from './plan-sheet';
@@ -24,14 +26,17 @@ export interface ManifestPerson {
 	readonly name: string;
 	readonly givenName: string;
 	readonly familyName: string;
-	/** The tag of the language they want to read, and of the wording they get. */
+	/** The tag of the language they want to read. */
 	readonly language: string;
-	readonly reads: string;
 	/** "mother of Ana and Rui". */
 	readonly relation: string;
 	readonly sections: readonly string[];
+	/** How many students they are written to for. */
+	readonly students: number;
 	readonly copies: readonly {
 		readonly way: Way;
+		/** The tag of the language its words are in. */
+		readonly reads: string;
 		readonly address: string | null;
 		readonly sharedWith: string;
 		/** Given names of the students this copy speaks of, where each has one of their own. */
@@ -44,7 +49,24 @@ export interface ManifestPerson {
 	readonly why: readonly string[];
 	/** Why they get nothing; empty for those who get a copy. */
 	readonly leftOut: readonly string[];
+	/** Students for whom they get no copy while they do for others, with the reasons: "Rui: Guardian without custody". */
+	readonly notFor: readonly string[];
+	/** Every reason that touches them, short, for the filter. */
+	readonly reasons: readonly string[];
 }
+
+/** A student of whom no copy speaks, in words. */
+export interface StudentLeftLine {
+	readonly studentId: number;
+	readonly kind: StudentLeftKind;
+	readonly name: string;
+	readonly section: string;
+	readonly why: string;
+}
+
+/** The languages that a wording is in: the original's first, then those of variants that are on. */
+export const writtenSchema = z.array(languageTagSchema).min(1).max(41).default(['en']);
+export type Written = z.infer<typeof writtenSchema>;
 
 export interface ManifestHousehold {
 	readonly name: string;
@@ -77,6 +99,8 @@ export interface ManifestPage {
 	/** The audience as a sentence. */
 	readonly words: string;
 	readonly households: readonly ManifestHousehold[];
+	/** The first students of whom no copy speaks; the tally has how many there are of each kind. */
+	readonly studentsLeft: readonly StudentLeftLine[];
 	readonly page: number;
 	readonly pages: number;
 	/** People that fit the filter, the households they are in, and people in all. */
@@ -93,23 +117,32 @@ export interface ManifestView {
 	readonly tally: Tally;
 	readonly words: string;
 	readonly households: readonly ManifestHousehold[];
+	readonly studentsLeft: readonly StudentLeftLine[];
 }
 
 const householdsPerPage = 100;
-/** The language that wordings are in; variants in others come with the wording. */
-const written = 'en';
+/** As many students of whom no copy speaks as a page lists; the file has all. */
+const mostStudentsLeft = 500;
 
-const inWords = new WeakMap<Planned, Promise<ManifestView>>();
+const inWords = new WeakMap<Planned, Map<string, Promise<ManifestView>>>();
 
 /** The whole manifest of a sheet, by household; people of no household stand alone under their own name. */
-export async function manifestView(db: Db, user: User, sending: Sending): Promise<ManifestView> {
+export async function manifestView(
+	db: Db,
+	user: User,
+	sending: Sending,
+	written: Written
+): Promise<ManifestView> {
 	const planned = await planSheet(db, user, sending);
-	let view = inWords.get(planned);
-	if (!view) inWords.set(planned, (view = makeView(db, planned)));
+	let views = inWords.get(planned);
+	if (!views) inWords.set(planned, (views = new Map()));
+	const key = written.join();
+	let view = views.get(key);
+	if (!view) views.set(key, (view = makeView(db, planned, written)));
 	return view;
 }
 
-async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
+async function makeView(db: Db, planned: Planned, written: Written): Promise<ManifestView> {
 	const { roster, manifest, spoken, times } = planned;
 	const book = await nameBook(db, spoken);
 	const words = spoken.lines.map((line) => lineWords(line, book));
@@ -126,7 +159,6 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 			givenName: who?.givenName ?? '',
 			familyName: who?.familyName ?? nameOf(roster, personId),
 			language,
-			reads: lookupLanguage([language], [written], written),
 			relation: '',
 			sections: [
 				...new Set(
@@ -134,12 +166,18 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 				)
 			],
 			copies: [],
+			students: 0,
 			notBy: [],
 			why: [],
 			leftOut: [],
+			notFor: [],
+			reasons: [],
 			...over
 		};
 	};
+	// Who shares a copy reads it in the language of the one it is addressed to.
+	const readsOf = (personId: number) =>
+		lookupLanguage([roster.person(personId)?.language ?? ''], written, written[0]!);
 	const copiesOf = new Map<number, ManifestPerson['copies'][number][]>();
 	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds, step }, i) => {
 		const at = dayTime(manifest.dueAt[i]!, times.zone);
@@ -155,6 +193,7 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 			copiesOf.set(id, list);
 			list.push({
 				way,
+				reads: readsOf(personId),
 				address,
 				sharedWith: nameList(all.filter((o) => o !== id).map((o) => nameOf(roster, o))),
 				about: nameList(studentIds.map((s) => roster.person(s)?.givenName ?? '')),
@@ -163,11 +202,22 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 		}
 	});
 	const notBy = new Map<number, { way: Way; reason: string }[]>();
+	const short = new Map<number, Set<string>>();
+	const noteReasons = (personId: number, reasons: readonly Reason[]) => {
+		const list = short.get(personId) ?? new Set();
+		short.set(personId, list);
+		reasons.forEach((r) => list.add(shortReason(r)));
+	};
 	for (const { personId, way, reason } of manifest.notByWay) {
 		const list = notBy.get(personId) ?? [];
 		notBy.set(personId, list);
 		list.push({ way, reason: reasonText(reason) });
+		noteReasons(personId, [reason]);
 	}
+	const given = (ids: readonly number[]) =>
+		nameList(ids.map((id) => roster.person(id)?.givenName ?? nameOf(roster, id)));
+	const out = groupBy(manifest.leftOut, (l) => l.personId);
+	manifest.leftOut.forEach((l) => noteReasons(l.personId, l.reasons));
 	const people: ManifestPerson[] = [];
 	for (const recipient of manifest.recipients) {
 		const { personId, because } = recipient;
@@ -178,6 +228,11 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 				because.flatMap((b) => b.studentId ?? []),
 				{
 					relation: partOf(roster, recipient),
+					students: studentsOf(recipient).size,
+					notFor: (out.get(personId) ?? []).map(
+						(l) => `${given(l.studentIds)}: ${reasonsText(l.reasons, words)}`
+					),
+					reasons: [...(short.get(personId) ?? [])],
 					copies: copiesOf.get(personId) ?? [],
 					notBy: notBy.get(personId) ?? [],
 					why: [...lines].map((l) => (l < 0 ? 'put in by hand' : words[l]!))
@@ -194,18 +249,39 @@ async function makeView(db: Db, planned: Planned): Promise<ManifestView> {
 			})
 		);
 	}
-	for (const { personId, studentIds, reasons } of manifest.leftOut) {
+	for (const [personId, rows] of out) {
+		if (rows[0]!.reached) continue;
+		const studentIds = [...new Set(rows.flatMap((l) => l.studentIds))];
+		const said = (l: (typeof rows)[number]) => reasonsText(l.reasons, words);
 		people.push(
 			person(personId, studentIds, {
 				relation: relationPhrase(roster, personId, studentIds),
-				leftOut: reasons.map(reasonText)
+				leftOut:
+					rows.length === 1
+						? [said(rows[0]!)]
+						: rows.map((l) =>
+								l.studentIds.length === 0 ? said(l) : `${said(l)}, for ${given(l.studentIds)}`
+							),
+				reasons: [...(short.get(personId) ?? [])]
 			})
 		);
 	}
 	return {
 		tally: tallyOf(manifest),
 		words: audienceWords(spoken, book),
-		households: await byHousehold(db, planned, people)
+		households: await byHousehold(db, planned, people),
+		studentsLeft: studentsLeft(manifest).map((left) => ({
+			studentId: left.studentId,
+			kind: left.kind,
+			name: nameOf(roster, left.studentId),
+			section:
+				roster.section(
+					manifest.sectionOf.get(left.studentId) ??
+						roster.sectionsOf(left.studentId).at(-1)?.id ??
+						0
+				)?.name ?? '',
+			why: whyLeft(left, (id) => nameOf(roster, id), words)
+		}))
 	};
 }
 
@@ -247,7 +323,7 @@ function fits(
 	if (filter.language && p.language !== filter.language) return false;
 	if (filter.way && !p.copies.some((c) => c.way === filter.way)) return false;
 	if (filter.section && !p.sections.includes(filter.section)) return false;
-	if (filter.reason && !reasonsOf(p).includes(filter.reason)) return false;
+	if (filter.reason && !p.reasons.includes(filter.reason)) return false;
 	switch (filter.show) {
 		case 'copies':
 			if (p.copies.length === 0) return false;
@@ -259,7 +335,7 @@ function fits(
 			if (p.notBy.length === 0 || p.copies.length === 0) return false;
 			break;
 		case 'several':
-			if (!/ and |, /.test(p.relation)) return false;
+			if (p.students < 2) return false;
 			break;
 		case 'shared':
 			if (!p.copies.some((c) => c.sharedWith)) return false;
@@ -276,10 +352,6 @@ function fits(
 	);
 	return words.every((w) => text.includes(w));
 }
-
-/** Every reason that touches a person, whether they are left out or only not reached by one way; what differs from person to person is cut off. */
-const reasonsOf = (p: ManifestPerson): string[] =>
-	[...p.leftOut, ...p.notBy.map((n) => n.reason)].map((r) => r.split(': ')[0]!);
 
 function facets(
 	people: readonly ManifestPerson[],
@@ -300,9 +372,10 @@ export async function manifestPage(
 	db: Db,
 	user: User,
 	sending: Sending,
+	written: Written,
 	filter: ManifestFilter
 ): Promise<ManifestPage> {
-	const view = await manifestView(db, user, sending);
+	const view = await manifestView(db, user, sending, written);
 	const words = fold(filter.search).split(/\s+/).filter(Boolean);
 	const byHand = new Set([
 		...sending.audience.byHand.map((h) => h.personId),
@@ -319,18 +392,19 @@ export async function manifestPage(
 		tally: view.tally,
 		words: view.words,
 		households: found.slice((page - 1) * householdsPerPage, page * householdsPerPage),
+		studentsLeft: view.studentsLeft.slice(0, mostStudentsLeft),
 		page,
 		pages,
 		found: found.reduce((sum, h) => sum + h.people.length, 0),
 		foundHouseholds: found.length,
 		all: everyone.length,
 		languages: facets(everyone, (p) => [p.language], nameOfLanguage),
-		reasons: facets(everyone, reasonsOf),
+		reasons: facets(everyone, (p) => p.reasons),
 		sections: facets(everyone, (p) => p.sections)
 	};
 }
 
-/** One line for each copy, and one for each person left out. */
+/** One line for each copy, one for each person left out, and one for each student of whom no copy speaks. */
 export function manifestCsv(view: ManifestView): string {
 	const rows: string[][] = [
 		[
@@ -341,21 +415,43 @@ export function manifestCsv(view: ManifestView): string {
 			'section',
 			'way',
 			'address',
+			'in',
 			'leaves later',
 			'why',
-			'left out'
+			'left out',
+			'not for'
 		]
 	];
 	for (const home of view.households) {
 		for (const p of home.people) {
 			const start = [home.name, p.name, p.relation, p.language, p.sections.join('; ')];
-			if (p.copies.length === 0) rows.push([...start, '', '', '', '', p.leftOut.join('; ')]);
+			if (p.copies.length === 0)
+				rows.push([...start, '', '', '', '', '', p.leftOut.join('; '), '']);
 			for (const c of p.copies)
-				rows.push([...start, c.way, c.address ?? '', c.later, p.why.join('; '), '']);
+				rows.push([
+					...start,
+					c.way,
+					c.address ?? '',
+					c.reads,
+					c.later,
+					p.why.join('; '),
+					'',
+					p.notFor.join('; ')
+				]);
 		}
+	}
+	for (const s of view.studentsLeft) {
+		rows.push(['', s.name, studentLeftWords[s.kind], '', s.section, '', '', '', '', '', s.why, '']);
 	}
 	return writeCsv(rows);
 }
+
+/** What such a student is called in a file, where others have their relation. */
+export const studentLeftWords: Readonly<Record<StudentLeftKind, string>> = {
+	unreached: 'student for whom nobody gets a copy',
+	alone: 'student for whom nobody is on file',
+	out: 'student taken out'
+};
 
 /** The email addresses of the manifest, each once, ready for the blind-copy field of another mail program. */
 export function addressList(view: ManifestView): string {

@@ -1,5 +1,5 @@
 import type { Reason } from '../../core/audience/reasons';
-import { reasonText } from '../../core/audience/reasons';
+import { reasonsText } from '../../core/audience/reasons';
 import { nameOfLanguage } from '../../core/copy/language';
 import type { Way } from '../../core/plan/manifest';
 import type { DeliveryState } from '../../core/track/evidence';
@@ -262,7 +262,7 @@ async function logOf(
 				.filter((r) => r.dispatchId === row.dispatchId)
 				.map(
 					(r) =>
-						`${r.personId === id ? '' : `${r.name}: `}${(JSON.parse(r.reasons) as Reason[]).map(reasonText).join('. ')}`
+						`${r.personId === id ? '' : `${r.name}: `}${reasonsText(JSON.parse(r.reasons) as Reason[])}`
 				)
 				.join('; ')
 		}))

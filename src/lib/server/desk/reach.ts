@@ -1,5 +1,6 @@
 import type { Way } from '../../core/plan/manifest';
 import { ways as allWays } from '../../core/plan/manifest';
+import type { StudentLeftKind } from '../../core/plan/students-left';
 import { turnsSchema, type Turn } from '../../core/plan/turns';
 import { groupBy } from '../../core/roster/roster';
 import {
@@ -21,7 +22,9 @@ import { chainOf } from './chase-chain';
 import { coverageBy, type DispatchCoverage } from './coverage';
 import { deliveryPage, type DeliveryFilter, type DeliveryLine } from './delivery-lines';
 import { habitsOf } from './habits';
-import { leftOutLines, type LeftOutLine } from './left-out-lines';
+import { countLeftOut, leftOutLines, type LeftOutLine } from './left-out-lines';
+import type { StudentLeftLine } from './manifest';
+import { countStudentsLeft, studentsLeftLines } from './students-left';
 import { isUnsure } from './once-more';
 
 export interface RingStudent {
@@ -120,8 +123,12 @@ export interface DispatchReach {
 	readonly deliveries: readonly DeliveryLine[];
 	/** How the people of this page read, by person, in a few words. */
 	readonly habits: Readonly<Record<number, string>>;
-	readonly leftOut: number;
+	/** People without any copy, and rows of the list of all left out. */
+	readonly leftOut: { readonly people: number; readonly rows: number };
 	readonly leftOutFirst: readonly LeftOutLine[];
+	/** Students of whom no copy speaks, by how that came about, and the first of them. */
+	readonly studentsLeft: Readonly<Record<StudentLeftKind, number>>;
+	readonly studentsLeftFirst: readonly StudentLeftLine[];
 }
 
 /** More rings than this are too many to draw at once. */
@@ -175,13 +182,14 @@ export async function dispatchReach(
 	if (!head) return null;
 	const coverage = (await coverageBy(db, [id])).get(id)!;
 	const students = await fieldStudents(db, id);
+	const languages = await languagesOf(db, id);
 	const pending = (await db.one<DispatchReach['pending']>(
 		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
 		WHERE dispatch_id = $id AND state IN ('held', 'planned')`,
 		{ id }
 	))!;
-	const counts = await db.all<{ way: Way; state: DeliveryState; n: number }>(
-		`SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
+	const counts = await db.all<{ way: Way; state: DeliveryState; n: number; left: number }>(
+		`SELECT way, state, count(*) AS n, count(left_at) AS left FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
 		{ id }
 	);
 	const weak = (await db.one<{ n: number }>(
@@ -206,10 +214,7 @@ export async function dispatchReach(
 			copies: mine.reduce((sum, c) => sum + c.n, 0)
 		};
 	});
-	const leftOut = (await db.one<{ n: number }>(
-		'SELECT count(*) AS n FROM left_out WHERE dispatch_id = $id',
-		{ id }
-	))!.n;
+	const leftOut = await countLeftOut(db, id);
 	const page = await deliveryPage(db, id, filter, () =>
 		[...coverage.standing].flatMap(([student, s]) => (isCovered(s) ? [] : [student]))
 	);
@@ -231,12 +236,13 @@ export async function dispatchReach(
 		unreachable: coverage.unreachable,
 		field: fieldOf(students, coverage),
 		bySchool: sharesBy(students, coverage, (s) => s.school),
-		byLanguage: sharesBy(students, coverage, (s) => s.language),
+		byLanguage: sharesBy(students, coverage, (s) => languages.get(s.studentId) ?? s.language),
 		byWayRead: byWay
 			.map(({ way, states }) => {
 				const read = (states.read ?? 0) + (states.answered ?? 0);
-				const left = read + (states.sent ?? 0) + (states.delivered ?? 0) + (states.failed ?? 0);
-				return { name: way, ...shareOf(read, left) };
+				// What failed before it was handed over never left.
+				const left = counts.reduce((sum, c) => sum + (c.way === way ? c.left : 0), 0);
+				return { name: way, ...shareOf(Math.min(read, left), left) };
 			})
 			.filter((s) => s.of > 0),
 		growth: await growth(db, id, coverage),
@@ -251,7 +257,9 @@ export async function dispatchReach(
 			)
 		),
 		leftOut,
-		leftOutFirst: leftOut > 0 ? await leftOutLines(db, id, leftOutShown) : []
+		leftOutFirst: leftOut.rows > 0 ? await leftOutLines(db, id, leftOutShown) : [],
+		studentsLeft: await countStudentsLeft(db, id),
+		studentsLeftFirst: await studentsLeftLines(db, id, leftOutShown)
 	};
 }
 
@@ -273,7 +281,7 @@ interface FieldStudent {
 	readonly sectionId: number;
 	readonly section: string;
 	readonly school: string;
-	/** BCP 47 tag of the language that the student's adults are written to in. */
+	/** BCP 47 tag of the student's own language. */
 	readonly language: string;
 }
 
@@ -283,15 +291,36 @@ const fieldStudents = (db: Query, id: number, sectionId?: number): Promise<Field
 		`SELECT student_id AS studentId, student.given_name || ' ' || student.family_name AS name,
 			coalesce(section_id, 0) AS sectionId, coalesce(section.name, 'In no section') AS section,
 			coalesce(school.name, '') AS school,
-			coalesce((SELECT language FROM contact JOIN person AS adult ON adult.id = contact.person_id
-				WHERE contact.student_id = student.id AND contact.guardian ORDER BY contact.person_id LIMIT 1),
-				student.language) AS language
+			student.language AS language
 		FROM dispatch_student JOIN person AS student ON student.id = student_id
 		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = student.school_id
 		WHERE dispatch_id = $id ${sectionId === undefined ? '' : 'AND coalesce(section_id, 0) = $sectionId'}
 		ORDER BY school.name, section.name, section_id, student.family_name, student.given_name`,
 		{ id, ...(sectionId === undefined ? {} : { sectionId }) }
 	);
+
+/**
+ * In which language a student's family wants to be written to: that of the adults the copies go to, or of
+ * those left out where nobody gets one; as BCP 47 tags with a comma between, where they differ.
+ */
+async function languagesOf(db: Query, id: number): Promise<Map<number, string>> {
+	const rows = await db.all<{ studentId: number; languages: string }>(
+		`WITH reader(student_id, language) AS (
+			SELECT student_id, language FROM delivery_student JOIN delivery ON delivery.id = delivery_id
+				JOIN person ON person.id = person_id AND kind = 'adult' WHERE dispatch_id = $id
+			UNION SELECT student_id, language FROM delivery_student
+				JOIN delivery_also USING (delivery_id) JOIN delivery ON delivery.id = delivery_id
+				JOIN person ON person.id = delivery_also.person_id AND kind = 'adult' WHERE dispatch_id = $id),
+		missed(student_id, language) AS (
+			SELECT pick.value, language FROM left_out, json_each(student_ids) AS pick
+				JOIN person ON person.id = person_id AND kind = 'adult' WHERE dispatch_id = $id)
+		SELECT student_id AS studentId, group_concat(DISTINCT language) AS languages FROM reader GROUP BY 1
+		UNION ALL SELECT student_id, group_concat(DISTINCT language) FROM missed
+			WHERE student_id NOT IN (SELECT student_id FROM reader) GROUP BY 1`,
+		{ id }
+	);
+	return new Map(rows.map((r) => [r.studentId, r.languages.split(',').sort().join(',')]));
+}
 
 const ringOf = (s: FieldStudent, coverage: DispatchCoverage): RingStudent => ({
 	studentId: s.studentId,

@@ -78,9 +78,7 @@ export async function nextToPlan(db: Db): Promise<number | null> {
 	const time = await now(db);
 	const row = await db.one<{ id: number }>(
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL
-			AND (leaves_at <= $soon OR (leaves_at <= $sight
-				AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id)
-				AND NOT EXISTS (SELECT 1 FROM left_out WHERE dispatch_id = dispatch.id)))
+			AND (leaves_at <= $soon OR (leaves_at <= $sight AND NOT written))
 		ORDER BY leaves_at LIMIT 1`,
 		{ soon: time + settleAheadMs, sight: time + horizonMs }
 	);

@@ -1,10 +1,11 @@
 import { isPeopleLine, picksOf, type Audience } from '../../core/audience/audience';
 import type { LineCount } from '../../core/audience/resolve';
 import { lineWords } from '../../core/audience/sentence';
-import { reasonText } from '../../core/audience/reasons';
+import { reasonsText } from '../../core/audience/reasons';
 import type { Check } from '../../core/plan/check';
 import type { LanguageCount } from '../../core/plan/check-wording';
 import type { Recipient, Way } from '../../core/plan/manifest';
+import { studentsLeft, whyLeft } from '../../core/plan/students-left';
 import { tallyOf, type Tally } from '../../core/plan/tally';
 import { timesTally, type TimesTally } from '../../core/plan/times';
 import { comingMoments, type Moment } from '../../core/time/timing';
@@ -47,7 +48,11 @@ export const doors = [
 	'merged',
 	'byOtherLine',
 	'informed',
-	'leftOut'
+	'leftOut',
+	'leftOutForSome',
+	'unreached',
+	'alone',
+	'out'
 ] as const;
 export type Door = (typeof doors)[number];
 
@@ -126,7 +131,13 @@ export async function namesBehind(
 	sending: Sending,
 	door: Door
 ): Promise<NamedLines> {
-	const lines = namedLines(await planSheet(db, user, sending), door);
+	const planned = await planSheet(db, user, sending);
+	const book = await nameBook(db, planned.spoken);
+	const lines = namedLines(
+		planned,
+		planned.spoken.lines.map((line) => lineWords(line, book)),
+		door
+	);
 	return { total: lines.length, lines: lines.slice(0, mostNames).map((line) => line()) };
 }
 
@@ -146,7 +157,11 @@ const forThemselves: Readonly<Record<string, string>> = {
 };
 
 /** Each line is only put into words when it is shown. */
-function namedLines({ roster, manifest }: Planned, door: Door): (() => NamedLine)[] {
+function namedLines(
+	{ roster, manifest }: Planned,
+	words: readonly string[],
+	door: Door
+): (() => NamedLine)[] {
 	const recipients = new Map(manifest.recipients.map((r) => [r.personId, r]));
 	const named = (personId: number, note: () => string) => (): NamedLine => ({
 		personId,
@@ -156,12 +171,26 @@ function namedLines({ roster, manifest }: Planned, door: Door): (() => NamedLine
 	});
 	switch (door) {
 		case 'leftOut':
-			return manifest.leftOut.map(({ personId, studentIds, reasons }) => () => ({
-				personId,
-				name: nameOf(roster, personId),
-				relation: relationPhrase(roster, personId, studentIds),
-				note: reasons.map(reasonText).join('. ')
-			}));
+		case 'leftOutForSome':
+			return manifest.leftOut
+				.filter((l) => l.reached === (door === 'leftOutForSome'))
+				.map(({ personId, studentIds, reasons }) => () => ({
+					personId,
+					name: nameOf(roster, personId),
+					relation: relationPhrase(roster, personId, studentIds),
+					note: reasonsText(reasons, words)
+				}));
+		case 'unreached':
+		case 'alone':
+		case 'out':
+			return studentsLeft(manifest)
+				.filter((s) => s.kind === door)
+				.map((left) => () => ({
+					personId: left.studentId,
+					name: nameOf(roster, left.studentId),
+					relation: roster.section(manifest.sectionOf.get(left.studentId) ?? 0)?.name ?? '',
+					note: whyLeft(left, (id) => nameOf(roster, id), words)
+				}));
 		case 'merged':
 			return manifest.copies.flatMap((copy) =>
 				copy.alsoFor.map((personId) =>

@@ -2,12 +2,14 @@ import type { TimedManifest } from '../../core/plan/times';
 import { copyToken, hashToken, newNonces } from '../access/tokens';
 import type { Query } from '../db/open';
 
-/** Takes the copies of a dispatch away, with its students and everyone left out; only what has not left may be. */
+/** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
-	for (const table of ['delivery', 'dispatch_student', 'left_out']) {
+	for (const table of ['delivery', 'dispatch_student', 'left_out', 'taken_out']) {
 		await tx.run(`DELETE FROM ${table} WHERE dispatch_id = $id`, { id: dispatchId });
 	}
-	await tx.run('UPDATE dispatch SET plan = plan + 1 WHERE id = $id', { id: dispatchId });
+	await tx.run('UPDATE dispatch SET plan = plan + 1, written = 0 WHERE id = $id', {
+		id: dispatchId
+	});
 }
 
 /** Writes a manifest down: students, copies with their links and moments, and everyone left out. `held` says that it waits for the end of its hold. */
@@ -40,13 +42,19 @@ export async function writePlan(
 		manifest.students.map((s) => [s, manifest.sectionOf.get(s) ?? null])
 	);
 	await put(
-		`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons)
-		SELECT ${dispatchId}, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)
+		`INSERT INTO taken_out (dispatch_id, student_id, line)
+		SELECT ${dispatchId}, value ->> 0, value ->> 1 FROM json_each($rows)`,
+		manifest.takenOut.map((t) => [t.studentId, t.by === 'hand' ? null : t.by])
+	);
+	await put(
+		`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons, reached)
+		SELECT ${dispatchId}, value ->> 0, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows)
 		WHERE value ->> 0 IN (SELECT id FROM person)`,
 		manifest.leftOut.map((l) => [
 			l.personId,
 			JSON.stringify(l.studentIds),
-			JSON.stringify(l.reasons)
+			JSON.stringify(l.reasons),
+			l.reached ? 1 : 0
 		])
 	);
 	await put(
@@ -89,8 +97,11 @@ export async function writePlan(
 	);
 	const byWay: Record<string, number> = {};
 	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;
-	await tx.run('UPDATE dispatch SET plan = plan + 1, expected = $expected WHERE id = $id', {
-		id: dispatchId,
-		expected: JSON.stringify(byWay)
-	});
+	await tx.run(
+		'UPDATE dispatch SET plan = plan + 1, written = 1, expected = $expected WHERE id = $id',
+		{
+			id: dispatchId,
+			expected: JSON.stringify(byWay)
+		}
+	);
 }

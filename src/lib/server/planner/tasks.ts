@@ -10,6 +10,7 @@ import {
 	manifestCsv,
 	manifestPage,
 	manifestView,
+	type Written,
 	type ManifestFilter
 } from '../desk/manifest';
 import { proofOf, proofReaders, sendProof } from '../desk/proof';
@@ -23,6 +24,7 @@ import { makeChase } from '../desk/chase';
 import type { DeliveryFilter } from '../desk/delivery-lines';
 import { dispatchLines } from '../desk/dispatch-lines';
 import { dispatchList, type ListFilter } from '../desk/dispatch-list';
+import { leftOutPage } from '../desk/left-out-page';
 import { failingAddresses } from '../desk/mend';
 import { roundViews } from '../desk/round-view';
 import { familiesOn } from '../desk/load-families';
@@ -85,16 +87,28 @@ export const tasks = {
 	) => sendProof(db, key, settings.publicUrl, user, sheet, personId, way),
 	names: ({ db }: Services, user: User, sending: Sending, door: Door) =>
 		namesBehind(db, user, sending, door),
-	manifest: ({ db }: Services, user: User, sending: Sending, filter: ManifestFilter) =>
-		manifestPage(db, user, sending, filter),
-	file: async ({ db }: Services, user: User, sending: Sending, as: keyof typeof files) =>
-		files[as](await manifestView(db, user, sending)),
+	manifest: (
+		{ db }: Services,
+		user: User,
+		sending: Sending,
+		written: Written,
+		filter: ManifestFilter
+	) => manifestPage(db, user, sending, written, filter),
+	file: async (
+		{ db }: Services,
+		user: User,
+		sending: Sending,
+		written: Written,
+		as: keyof typeof files
+	) => files[as](await manifestView(db, user, sending, written)),
 	schedule: ({ db, key }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
 		schedule(db, key, user, sheet, copiesSeen),
 	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
 	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),
 	reach: ({ db }: Services, user: User, id: number, filter: DeliveryFilter) =>
 		dispatchReach(db, user, id, filter),
+	leftOut: ({ db }: Services, user: User, id: number, page: number) =>
+		leftOutPage(db, user, id, page),
 	person: ({ db }: Services, user: User, id: number, filter: LogFilter) =>
 		personView(db, user, id, filter),
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),

@@ -2,22 +2,33 @@
 	import type { LeftOutLine } from '$lib/server/desk/left-out-lines';
 
 	/** Who got no copy, and why; the first of them. */
-	let { all, lines }: { all: number; lines: readonly LeftOutLine[] } = $props();
+	let {
+		id,
+		all,
+		lines
+	}: { id: number; all: { people: number; rows: number }; lines: readonly LeftOutLine[] } =
+		$props();
 </script>
 
 <section>
-	<h3>Left out <span class="heed">{all}</span></h3>
+	<h3>Left out <span class="heed">{all.people}</span></h3>
 	<!-- Scrolls by keyboard too. -->
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<ul tabindex="0" aria-label="People left out">
-		{#each lines as line (line.personId)}
+		{#each lines as line (line.id)}
 			<li>
 				<span dir="auto">{line.name}</span>
-				<span class="quiet small" dir="auto">for {line.students}. {line.why}</span>
+				<span class="quiet small" dir="auto"
+					>{line.students ? `for ${line.students}. ` : ''}{line.why}{line.reached
+						? '. Gets a copy for others'
+						: ''}</span
+				>
 			</li>
 		{/each}
-		{#if all > lines.length}
-			<li class="quiet small">and {all - lines.length} more</li>
+		{#if all.rows > lines.length}
+			<li class="small">
+				<a href="/reach/{id}/left-out">and {all.rows - lines.length} more: all of them</a>
+			</li>
 		{/if}
 	</ul>
 </section>

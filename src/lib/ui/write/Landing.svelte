@@ -19,6 +19,21 @@
 	const shownWays = $derived(
 		allWays.filter((w) => sheet.ways.includes(w) || (tally?.byWay[w] ?? 0) > 0)
 	);
+	/** Students of whom no copy speaks, and people who get one for some of theirs only: a line for each kind. */
+	const studentsLeft = $derived(
+		(
+			[
+				['leftOutForSome', tally?.leftOutForSome ?? 0, 'a copy, but not for every student'],
+				[
+					'unreached',
+					(tally?.studentsWithNobody ?? 0) - (tally?.studentsAlone ?? 0),
+					'students nobody is reached for'
+				],
+				['alone', tally?.studentsAlone ?? 0, 'students with nobody on file'],
+				['out', tally?.studentsOut ?? 0, 'students taken out']
+			] as const
+		).flatMap(([door, students, words]) => (students > 0 ? [{ door, students, words }] : []))
+	);
 	/** The standing check, with what is known of the texts once each has been measured. */
 	const checks = $derived.by(() => {
 		const said = sheet.landing?.checks ?? [];
@@ -167,6 +182,18 @@
 					</dd>
 				{/if}
 			{/if}
+			{#each studentsLeft as { door, students, words } (door)}
+				<dt class:heed={door !== 'out'} class:quiet={door === 'out'}>{words}</dt>
+				<dd class:heed={door !== 'out'}>
+					<button
+						class="door"
+						onclick={() => show(door)}
+						aria-label="{students} {students === 1 ? 'student' : 'students'}, {words}, show names"
+					>
+						{students}
+					</button>
+				</dd>
+			{/each}
 		</dl>
 	{:else if !sheet.trouble}
 		<p class="quiet">Counting…</p>

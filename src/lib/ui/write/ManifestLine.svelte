@@ -50,27 +50,25 @@
 				<dd dir="auto">{p.why.join('; also by ')}</dd>{/if}
 			{#if p.sections.length > 0}<dt>Section</dt>
 				<dd>{p.sections.join(', ')}</dd>{/if}
-			{#if p.language !== '' && p.reads !== p.language && p.copies.length > 0}
-				<dt>Language</dt>
-				<dd>
-					would rather read {nameOfLanguage(p.language)}; the wording is in {nameOfLanguage(
-						p.reads
-					)}
-				</dd>
-			{/if}
 			{#each p.copies as c, i (i)}
 				<dt>{c.way}</dt>
 				<dd>
 					{#if c.address}<span class="mono"
 							>{c.way === 'text' ? phoneText(c.address) : c.address}</span
 						>{:else}own inbox{/if}
+					<span class:quiet={c.reads === p.language} class:heed={c.reads !== p.language}
+						>in {nameOfLanguage(c.reads)}{#if p.language !== '' && c.reads !== p.language}, would
+							rather read {nameOfLanguage(p.language)}{/if}</span
+					>
 					{#if perStudent && c.about}<span class="quiet" dir="auto">for {c.about}</span>{/if}
 					{#if c.sharedWith}<span class="quiet">one copy, read together with {c.sharedWith}</span
 						>{/if}
 					{#if c.later}<span class="heed">leaves {c.later}</span>{/if}
 				</dd>
 			{/each}
-			{#each p.notBy as b (b.way)}<dt>not by {b.way}</dt>
+			{#each p.notFor as line, i (i)}<dt>no copy for</dt>
+				<dd class="heed" dir="auto">{line}</dd>{/each}
+			{#each p.notBy as b, i (i)}<dt>not by {b.way}</dt>
 				<dd class="quiet">{b.reason}</dd>{/each}
 		</dl>
 		{#if p.relation !== 'copy for information' && hand?.way !== 'out'}

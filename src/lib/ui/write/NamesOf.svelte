@@ -9,8 +9,14 @@
 		merged: 'Same address, one copy',
 		byOtherLine: 'Meant by more than one line',
 		informed: 'Copies for information',
-		leftOut: 'Left out'
+		leftOut: 'Left out',
+		leftOutForSome: 'A copy for some students, none for others',
+		unreached: 'Nobody gets a copy for these students',
+		alone: 'Nobody on file for these students',
+		out: 'Students taken out'
 	};
+	const studentDoors: ReadonlySet<Door> = new Set(['unreached', 'alone', 'out']);
+	const whyDoors: ReadonlySet<Door> = new Set([...studentDoors, 'leftOut', 'leftOutForSome']);
 </script>
 
 <script lang="ts">
@@ -56,9 +62,9 @@
 		<table>
 			<thead
 				><tr
-					><th>Person</th><th>Relation</th><th
-						>{door === 'leftOut' ? 'Why' : door === 'people' ? 'Ways' : 'Address'}</th
-					></tr
+					><th>{studentDoors.has(door) ? 'Student' : 'Person'}</th><th
+						>{studentDoors.has(door) ? 'Section' : 'Relation'}</th
+					><th>{whyDoors.has(door) ? 'Why' : door === 'people' ? 'Ways' : 'Address'}</th></tr
 				></thead
 			>
 			<tbody>

@@ -7,7 +7,7 @@
 	import { whenStill } from '$lib/ui/parts/when-still';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
-	import { nameOfLanguage } from '$lib/core/copy/language';
+	import { languagesWords } from '$lib/core/copy/language';
 	import { turnsWords } from '$lib/core/plan/turns';
 	import { coveredWords, coverWords } from '$lib/core/track/coverage';
 	import GrowthChart from '$lib/ui/reach/GrowthChart.svelte';
@@ -15,6 +15,7 @@
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
 	import Leaving from '$lib/ui/reach/Leaving.svelte';
 	import LeftOut from '$lib/ui/reach/LeftOut.svelte';
+	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 	import LinkLines from '$lib/ui/reach/LinkLines.svelte';
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
 	import RosterField from '$lib/ui/reach/RosterField.svelte';
@@ -180,7 +181,7 @@
 		</div>
 	</div>
 
-	{#if reach.bySchool.length + reach.byLanguage.length + reach.links.length + reach.leftOut > 0 || reach.byWayRead.length > 1}
+	{#if reach.bySchool.length + reach.byLanguage.length + reach.links.length + reach.leftOut.rows + reach.studentsLeft.out + reach.studentsLeft.alone > 0 || reach.byWayRead.length > 1}
 		<div class="parts">
 			{#if reach.bySchool.length > 0}
 				<Shares title="By school" what="covered" shares={reach.bySchool} />
@@ -190,14 +191,22 @@
 					title="By language of the family"
 					what="covered"
 					shares={reach.byLanguage}
-					nameOf={nameOfLanguage}
+					nameOf={languagesWords}
 				/>
 			{/if}
 			{#if reach.byWayRead.length > 1}
 				<Shares title="Copies read, by way" what="read" shares={reach.byWayRead} />
 			{/if}
 			{#if reach.links.length > 0}<LinkLines links={reach.links} />{/if}
-			{#if reach.leftOut > 0}<LeftOut all={reach.leftOut} lines={reach.leftOutFirst} />{/if}
+			{#if reach.leftOut.rows > 0}
+				<LeftOut id={reach.id} all={reach.leftOut} lines={reach.leftOutFirst} />
+			{/if}
+			{#if Object.values(reach.studentsLeft).some((n) => n > 0)}
+				<section>
+					<h3>Students without a copy</h3>
+					<StudentsLeft lines={reach.studentsLeftFirst} counts={reach.studentsLeft} />
+				</section>
+			{/if}
 		</div>
 	{/if}
 

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Button, Pagination } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
+	import { writtenIn } from '$lib/core/copy/words';
 	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
 	import type { ManifestFilter, ManifestPage, ManifestPerson } from '$lib/server/desk/manifest';
 	import { postJson } from '$lib/ui/parts/post-json';
@@ -8,6 +9,7 @@
 	import FindPerson from '$lib/ui/write/FindPerson.svelte';
 	import KeepDialog from '$lib/ui/write/KeepDialog.svelte';
 	import ManifestFilters from '$lib/ui/write/ManifestFilters.svelte';
+	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 	import ManifestLine from '$lib/ui/write/ManifestLine.svelte';
 	import { keptSheet, Sheet } from '$lib/ui/write/sheet.svelte';
 
@@ -47,6 +49,7 @@
 		busy = true;
 		const answer = await postJson<ManifestPage>('/write/manifest/lines', {
 			...sheet!.sending,
+			written: writtenIn(sheet!.wording),
 			filter
 		});
 		if (mine !== asked) return;
@@ -101,7 +104,9 @@
 	}
 	let keeping = $state(false);
 
-	const sheetJson = $derived(sheet ? JSON.stringify(sheet.sending) : '');
+	const sheetJson = $derived(
+		sheet ? JSON.stringify({ ...sheet.sending, written: writtenIn(sheet.wording) }) : ''
+	);
 </script>
 
 <svelte:head><title>Manifest · Write · Idle Courier</title></svelte:head>
@@ -174,6 +179,14 @@
 					: 'Nobody fits this filter.'}
 			</p>
 		{/if}
+		{#if view.studentsLeft.length > 0}<StudentsLeft
+				lines={view.studentsLeft}
+				counts={{
+					unreached: view.tally.studentsWithNobody - view.tally.studentsAlone,
+					alone: view.tally.studentsAlone,
+					out: view.tally.studentsOut
+				}}
+			/>{/if}
 		{#each view.households as home, n (n)}
 			<section aria-label="Household {home.name}">
 				<h2 dir="auto">{home.name}</h2>

@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { writtenSchema } from '$lib/server/desk/manifest';
 import { sendingSchema } from '$lib/server/desk/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readForm } from '$lib/server/http/read-form';
@@ -17,7 +18,7 @@ const formSchema = z.object({
 				return z.NEVER;
 			}
 		})
-		.pipe(sendingSchema)
+		.pipe(sendingSchema.extend({ written: writtenSchema }))
 });
 
 /** Media types: text/csv RFC 7111, text/vcard RFC 6350 section 10.1. */
@@ -34,8 +35,9 @@ export const POST = async ({ request, locals }) => {
 		error(400, parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join(' '));
 	}
 	const { as, sheet } = parsed.data;
+	const { written, ...sending } = sheet;
 	const file = files[as];
-	return new Response(await ask('file', locals.user!, sheet, as), {
+	return new Response(await ask('file', locals.user!, sending, written, as), {
 		headers: {
 			'content-type': file.type,
 			'content-disposition': `attachment; filename="${file.name}"`

@@ -1,0 +1,27 @@
+/**
+ * Every student of an audience is somewhere: a person left out has a row for each set of reasons and
+ * students, also where they get a copy for other students, and students who were taken out again are
+ * written down with what took them out.
+ */
+export const up: readonly string[] = [
+	`CREATE TABLE left_out_new (id INTEGER PRIMARY KEY AUTOINCREMENT,
+		dispatch_id INTEGER NOT NULL REFERENCES dispatch ON DELETE CASCADE,
+		person_id INTEGER NOT NULL REFERENCES person, student_ids TEXT NOT NULL, reasons TEXT NOT NULL,
+		reached INTEGER NOT NULL DEFAULT 0)`,
+	`INSERT INTO left_out_new (dispatch_id, person_id, student_ids, reasons)
+		SELECT dispatch_id, person_id, student_ids, reasons FROM left_out`,
+	`DROP TABLE left_out`,
+	`ALTER TABLE left_out_new RENAME TO left_out`,
+	`CREATE INDEX left_out_dispatch ON left_out (dispatch_id, reached)`,
+	`CREATE INDEX left_out_person ON left_out (person_id)`,
+
+	// The line of the audience that took the student out, counted from 0; null where it was done by hand.
+	`CREATE TABLE taken_out (dispatch_id INTEGER NOT NULL REFERENCES dispatch ON DELETE CASCADE,
+		student_id INTEGER NOT NULL REFERENCES person, line INTEGER,
+		PRIMARY KEY (dispatch_id, student_id)) WITHOUT ROWID`,
+
+	// Whether a plan of it is written down, also one that came to nobody.
+	`ALTER TABLE dispatch ADD COLUMN written INTEGER NOT NULL DEFAULT 0`,
+	`UPDATE dispatch SET written = 1 WHERE id IN (SELECT dispatch_id FROM delivery)
+		OR id IN (SELECT dispatch_id FROM left_out)`
+];
