@@ -243,18 +243,18 @@ describe('an audience as data', () => {
 		nameOf: (kind, id) => names[`${kind} ${id}`],
 		language: (tag) => ({ pt: 'Portuguese', vi: 'Vietnamese' })[tag] ?? tag
 	};
-	const plain = (name: string) => ({ name, apart: '' });
+	const plain = (name: string) => ({ name, apart: [] });
 	const names: Record<string, Name> = {
 		'section 100': plain('Mathematics 7-A'),
 		'section 101': plain('Drama 7-A'),
-		'section 102': { name: 'Diesel and Electrics', apart: 'Fall 2026' },
+		'section 102': { name: 'Diesel and Electrics', apart: ['Fall 2026'] },
 		'course 1': plain('Drama 7'),
 		'term 2': plain('Winter 2026–27'),
 		'school 1': plain('Heron Landing'),
 		'group 50': plain('North Run'),
 		'person 10': plain('Delfina Amaro'),
-		'person 11': { name: 'Paulo "Pip" Amaro', apart: '#11' },
-		'dispatch 7': { name: 'Kelp walk, Friday', apart: '#7' },
+		'person 11': { name: 'Paulo "Pip" Amaro', apart: ['#11'] },
+		'dispatch 7': { name: 'Kelp walk, Friday', apart: ['#7'] },
 		'list 3': plain('Crew parents')
 	};
 

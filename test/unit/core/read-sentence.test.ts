@@ -37,7 +37,14 @@ const odd = [
 ];
 const nameFor = (kind: string, id: number): Name => ({
 	name: `${odd[id % odd.length]!}${id >= odd.length ? ` ${id}` : ''}`,
-	apart: id % 3 === 0 ? `#${id}` : id % 7 === 0 ? `Fall, ${kind}` : ''
+	apart:
+		id % 3 === 0
+			? [`#${id}`]
+			: id % 7 === 0
+				? ['Fall', kind]
+				: id % 11 === 0
+					? ['Heron, North (new)', '"x"']
+					: []
 });
 /** Of each kind the ids up to this are there. */
 const there = 60;
@@ -49,10 +56,11 @@ const finder: NameFinder = {
 	find(kind, name, apart) {
 		for (let id = 1; id <= there; id += 1) {
 			const own = nameFor(kind, id);
-			if (own.name === name && own.apart === apart) return id;
+			if (own.name === name && own.apart.join('|') === apart.join('|')) return id;
 		}
 		return `There is no ${kind} "${name}".`;
 	},
+	isStudent: () => true,
 	isWord: (kind, word) => kind !== 'grade' || ['K', '1', '7', '8', '12'].includes(word),
 	languageTag: (name) => ({ Spanish: 'es', 'Brazilian Portuguese': 'pt-BR', English: 'en' })[name]
 };
@@ -78,7 +86,12 @@ function drawSet(r: Random, depth: number): StudentSet {
 		'grades'
 	] as const);
 	if (kind === 'grades')
-		return { kind, levels: r.shuffle(['K', '1', '12', 'pre, K']).slice(0, r.int(0, 3)) };
+		return {
+			kind,
+			levels: r
+				.shuffle(['K', '1', '12', 'pre, K', 'Kindergarten in the morning (half a day)'])
+				.slice(0, r.int(0, 3))
+		};
 	if (kind === 'courses') return { kind, ids: ids(), termId: r.int(1, there + 2) };
 	return { kind, ids: ids() };
 }
@@ -100,7 +113,9 @@ function drawLine(r: Random): AudienceLine {
 				verb,
 				people: {
 					kind: 'staff',
-					roles: r.shuffle(['teacher', 'in and out', 'at sea']).slice(0, r.int(0, 2)),
+					roles: r
+						.shuffle(['teacher', 'in and out', 'at sea', '"head" of the, well, harbor crew'])
+						.slice(0, r.int(0, 2)),
 					schoolIds: r.chance(0.5) ? [1, 2] : []
 				},
 				only

@@ -245,6 +245,40 @@ describe('audiences and what is on file', () => {
 		expect(await sections('The people Delfina Amaro (#13)')).to.contain('[13]');
 	});
 
+	it('are read back with commas in what tells names apart, with languages nobody here reads, and people who are gone', async () => {
+		await school.db.run(`UPDATE school SET short_name = 'Heron, North (new)'`);
+		await school.db.run(`INSERT INTO course VALUES (3, 1, 'N', 'Mathematics')`);
+		await school.db.run(`INSERT INTO section VALUES (103, 3, 2, 'Mathematics 7-A', 'period 1')`);
+		await rosterChanged(school.db);
+		const audience: Audience = {
+			version: 2,
+			lines: [
+				{
+					verb: 'and',
+					to: [{ kind: 'guardians' }],
+					of: { kind: 'courses', ids: [1], termId: 2 },
+					only: [{ kind: 'language', tags: ['so', 'pt-BR', 'zh-Hant', 'pt'] }]
+				},
+				{ verb: 'and', people: { kind: 'named', ids: [10, 777] }, only: [] }
+			],
+			byHand: [{ personId: 778, way: 'out', by: 'Ines', at: 3 }]
+		};
+		const words = await sentenceOf(school.db, coordinator, audience);
+		expect(words).to.contain('who read Somali, ').and.contain('#777 (no longer there)');
+		expect(await audienceFrom(school.db, coordinator, words, audience, 99)).to.deep.equal({
+			ok: true,
+			audience
+		});
+		const adult = await audienceFrom(
+			school.db,
+			coordinator,
+			'Guardians of students in the list of Ana Amaro and Delfina Amaro',
+			audience,
+			99
+		);
+		expect(!adult.ok && adult.why).to.match(/^A list of students holds students only/);
+	});
+
 	it('tell a teacher of nobody but own students and their families', async () => {
 		const read = await audienceFrom(school.db, teacher, 'The people Bao Pham', audienceOf([]), 0);
 		expect(!read.ok && read.why).to.equal(

@@ -16,7 +16,7 @@ const pickSchemas = [
 	/** Everyone enrolled in any section of these terms. */
 	z.object({ kind: z.literal('terms'), ids: idsSchema }),
 	z.object({ kind: z.literal('schools'), ids: idsSchema }),
-	z.object({ kind: z.literal('grades'), levels: z.array(z.string().min(1).max(20)).max(40) }),
+	z.object({ kind: z.literal('grades'), levels: z.array(z.string().min(1).max(60)).max(60) }),
 	z.object({ kind: z.literal('groups'), ids: idsSchema }),
 	z.object({ kind: z.literal('students'), ids: idsSchema }),
 	/** Students of an earlier dispatch that are not covered by it at the time of asking. */

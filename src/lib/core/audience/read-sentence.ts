@@ -1,9 +1,11 @@
 import type { AudienceLine, Condition, MeantKind, People, StudentSet } from './audience';
 import { meantWords, type NamedKind } from './sentence';
 
-/** Finds what a name means: its id, or why it is none. `apart` is what stood in brackets behind it. */
+/** Finds what a name means: its id, or why it is none. `apart` is what stood in brackets behind it, part by part. */
 export interface NameFinder {
-	find(kind: NamedKind, name: string, apart: string): number | string;
+	find(kind: NamedKind, name: string, apart: readonly string[]): number | string;
+	/** Whether a person is a student: a list of students holds nobody else. */
+	isStudent(personId: number): boolean;
 	/** "es" for "Spanish"; undefined for what is no language here. */
 	languageTag(name: string): string | undefined;
 	/** Whether there is such a grade level, role of staff or relation. */
@@ -174,7 +176,19 @@ class Reader {
 		if (this.#takes('the list not covered by')) {
 			return { kind: 'uncovered', ids: this.#named('dispatch') };
 		}
-		if (this.#takes('the list of')) return { kind: 'students', ids: this.#named('person') };
+		if (this.#takes('the list of')) {
+			const at = this.#at;
+			const ids = this.#named('person');
+			// Who is not there any more keeps the number, and is said to be gone.
+			const other = ids.find((id) => !this.names.isStudent(id));
+			if (other !== undefined) {
+				throw new Stop(
+					at,
+					'A list of students holds students only. Others are picked by "the people" and their names.'
+				);
+			}
+			return { kind: 'students', ids };
+		}
 		if (this.#takes('course')) {
 			const ids = this.#named('course');
 			this.#wants('in');
@@ -317,20 +331,23 @@ class Reader {
 		return name;
 	}
 
-	/** What stands in brackets, without them; empty where none are. */
-	#brackets(): string {
-		if (!this.#takes('(')) return '';
-		this.#space();
-		if (/["“”]/.test(this.text[this.#at] ?? '')) {
-			const inside = this.#name();
-			this.#wants(')');
-			return inside;
-		}
-		const end = this.text.indexOf(')', this.#at);
-		if (end < 0) this.#stop('This bracket is never closed');
-		const inside = this.text.slice(this.#at, end).trim();
-		this.#at = end + 1;
-		return inside;
+	/** The parts of what stands in brackets; none where there are none. */
+	#brackets(): string[] {
+		if (!this.#takes('(')) return [];
+		const parts: string[] = [];
+		do {
+			this.#space();
+			if (/["“”]/.test(this.text[this.#at] ?? '')) {
+				parts.push(this.#name());
+				continue;
+			}
+			const end = /[,)]/.exec(this.text.slice(this.#at));
+			if (!end) this.#stop('This bracket is never closed');
+			parts.push(this.text.slice(this.#at, this.#at + end!.index).trim());
+			this.#at += end!.index;
+		} while (this.#takes(','));
+		this.#wants(')');
+		return parts.filter(Boolean);
 	}
 
 	#space(): void {

@@ -24,8 +24,8 @@ export interface NameBook {
 
 export interface Name {
 	readonly name: string;
-	/** What tells it from others of its name; empty where nothing is needed. */
-	readonly apart: string;
+	/** What tells it from others of its name; none where nothing is needed. */
+	readonly apart: readonly string[];
 }
 
 export const meantWords: Readonly<Record<Exclude<MeantKind['kind'], 'relation'>, string>> = {
@@ -47,7 +47,13 @@ export const quoteName = (name: string): string =>
 
 /** A name with what tells it apart: `"Diesel and Electrics-A" (Fall 2026)`. */
 const nameWords = ({ name, apart }: Name): string =>
-	quoteName(name) + (apart ? ` (${/[()"“”]/.test(apart) ? quoteName(apart) : apart})` : '');
+	quoteName(name) + (apart.length > 0 ? ` (${apart.map(apartWord).join(', ')})` : '');
+
+/** In brackets only what ends a word there is put into quotes. */
+const apartWord = (word: string): string =>
+	/[(),"“”]|^\s|\s$|\s\s|[^\S ]/.test(word) || word === ''
+		? `"${word.replaceAll('"', '""')}"`
+		: word;
 
 /** "A", "A and B", "A, B and C": as `nameList` in wording, over what is quoted already. */
 function listWords(words: readonly string[]): string {

@@ -32,6 +32,27 @@ export function fallsUnder(language: string, range: string): boolean {
 
 const names = new Intl.DisplayNames(['en'], { type: 'language' });
 
+let tags: Map<string, string> | undefined;
+
+/** The tag of a language by its English name or by the tag itself, also where nobody here reads it; undefined for what is none. */
+export function tagOfLanguage(name: string): string | undefined {
+	if (!tags) {
+		tags = new Map();
+		const letters = 'abcdefghijklmnopqrstuvwxyz';
+		const codes = [...letters].flatMap((a) => [...letters].map((b) => a + b));
+		// Two letters before three (RFC 5646 section 2.2.1): "es", never "spa".
+		for (const code of [...codes, ...codes.flatMap((two) => [...letters].map((c) => two + c))]) {
+			const known = names.of(code);
+			if (known && known !== code && !tags.has(known.toLowerCase())) {
+				tags.set(known.toLowerCase(), code);
+			}
+		}
+	}
+	const known = tags.get(name.trim().toLowerCase());
+	if (known) return known;
+	return /^[a-z]{2,3}(-[a-z0-9]{2,8})*$/i.test(name) ? name : undefined;
+}
+
 /** The names of several languages, their tags with a comma between: "English and Spanish". */
 export const languagesWords = (tags: string): string =>
 	nameList(tags.split(',').map(nameOfLanguage).sort());

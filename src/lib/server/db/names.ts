@@ -1,4 +1,4 @@
-import { nameOfLanguage } from '../../core/copy/language';
+import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
 import type { NameFinder } from '../../core/audience/read-sentence';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
@@ -40,26 +40,26 @@ class Names {
 			like = left;
 			if (like.length === 1) break;
 		}
-		return { name: row.name, apart: like.length > 1 ? `#${id}` : apart.join(', ') };
+		return { name: row.name, apart: like.length > 1 ? [`#${id}`] : apart };
 	}
 
-	find(kind: string, name: string, apart: string): number | string {
-		const number = /^#(\d+)$/.exec(apart);
+	find(kind: string, name: string, apart: readonly string[]): number | string {
+		const number = apart.length === 1 ? /^#(\d{1,15})$/.exec(apart[0]!) : null;
 		const like = this.#byName.get(fold(name)) ?? [];
 		if (number) {
 			const id = Number(number[1]);
 			return like.some((r) => r.id === id) ? id : `No ${kind} "${name}" has the number ${id}.`;
 		}
-		const words = apart.split(',').map(fold).filter(Boolean);
+		const words = apart.map(fold);
 		const left = like.filter((r) => words.every((w) => r.apart.some((a) => fold(a) === w)));
 		// A name alone means the one that needs nothing beside it, if there is one.
-		const plain = left.filter((r) => this.nameOf(r.id)!.apart === apart);
+		const plain = left.filter((r) => same(this.nameOf(r.id)!.apart, apart));
 		const found = left.length === 1 ? left[0] : plain.length === 1 ? plain[0] : undefined;
 		if (found) return found.id;
 		if (left.length === 0) {
 			return like.length === 0
 				? `There is no ${kind} "${name}".`
-				: `There is no ${kind} "${name}" with "${apart}".`;
+				: `There is no ${kind} "${name}" with "${apart.join(', ')}".`;
 		}
 		return `There are ${left.length} with the name "${name}" (${kind}). Say which, in brackets behind it: ${left
 			.slice(0, 4)
@@ -67,6 +67,9 @@ class Names {
 			.join('; ')}.`;
 	}
 }
+
+const same = (a: readonly string[], b: readonly string[]): boolean =>
+	a.length === b.length && a.every((word, i) => fold(word) === fold(b[i]!));
 
 const fold = (text: string): string => text.trim().toLowerCase().normalize('NFC');
 
@@ -76,6 +79,7 @@ interface RosterNames {
 	readonly version: number;
 	readonly current: number;
 	readonly names: Readonly<Record<RosterKind, Names>>;
+	readonly students: ReadonlySet<number>;
 	readonly languages: readonly string[];
 	readonly words: Readonly<Record<'grade' | 'role' | 'relation', ReadonlySet<string>>>;
 }
@@ -149,6 +153,11 @@ async function rosterNames(db: Query): Promise<RosterNames> {
 				)
 			)
 		},
+		students: new Set(
+			(await db.all<{ id: number }>(`SELECT id FROM person WHERE kind = 'student'`)).map(
+				(p) => p.id
+			)
+		),
 		languages: [...(await words('SELECT DISTINCT language AS word FROM person'))],
 		words: {
 			grade: await words('SELECT DISTINCT grade_level AS word FROM person'),
@@ -178,14 +187,17 @@ function bookOf(
 		dispatch: own(dispatches),
 		list: new Names(lists.map((r) => ({ ...r, apart: [] })))
 	};
+	const tagOf = (name: string): string | undefined =>
+		roster.languages.find((tag) => fold(nameOfLanguage(tag)) === fold(name) || tag === name) ??
+		tagOfLanguage(name);
 	return {
 		nameOf: (kind, id) => all[kind].nameOf(id),
-		language: nameOfLanguage,
+		isStudent: (id) => roster.students.has(id) || all.person.nameOf(id) === undefined,
+		// A name that would not be found again gives way to the tag.
+		language: (tag) => (tagOf(nameOfLanguage(tag)) === tag ? nameOfLanguage(tag) : tag),
 		find: (kind, name, apart) => all[kind].find(kind, name, apart),
 		isWord: (kind, word) => roster.words[kind].has(word),
-		languageTag: (name) =>
-			roster.languages.find((tag) => fold(nameOfLanguage(tag)) === fold(name) || tag === name) ??
-			(/^[a-z]{2,3}(-[a-z0-9]{2,8})*$/i.test(name) ? name : undefined)
+		languageTag: tagOf
 	};
 }
 

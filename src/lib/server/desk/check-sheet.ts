@@ -29,7 +29,7 @@ import type { Sheet } from './sheet';
 import { wordingInput } from './wording-input';
 
 /** What of an audience's picks is no longer there, counted. */
-async function missingPicks(db: Query, audience: Audience): Promise<number> {
+async function missingPicks(db: Query, audience: Audience, roster: Roster): Promise<number> {
 	const book = await nameBook(db, audience);
 	const kinds: Readonly<Record<string, NamedKind>> = {
 		sections: 'section',
@@ -45,6 +45,10 @@ async function missingPicks(db: Query, audience: Audience): Promise<number> {
 	for (const pick of picksOf(audience)) {
 		if (pick.kind === 'grades') continue;
 		missing += gone(kinds[pick.kind], pick.ids);
+		// An adult in a list of students would be nobody.
+		if (pick.kind === 'students') {
+			missing += pick.ids.filter((id) => roster.person(id)?.kind === 'adult').length;
+		}
 		if (pick.kind === 'courses') missing += gone('term', [pick.termId]);
 	}
 	for (const line of audience.lines) {
@@ -101,7 +105,7 @@ export async function checkSheet(
 		forbiddenStudents: studentsCut,
 		keptToOwn: kept,
 		forbiddenPeople: peopleCut,
-		missing: await missingPicks(db, spoken),
+		missing: await missingPicks(db, spoken, roster),
 		gone: gone.map(goneWords),
 		notStaff: sheet.copies.toColleagues.filter((id) => !staff.has(id)).length,
 		terms: {
