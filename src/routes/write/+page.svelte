@@ -97,7 +97,7 @@
 	const scheduleWords = $derived.by(() => {
 		const times = sheet.landing?.times;
 		if (!times) return '';
-		const first = dayTime(times.moment.at, zone);
+		const first = dayTime(times.moment.at, zone, bench.now);
 		switch (sheet.timing.when.kind) {
 			case 'now':
 				return sheet.holdMinutes === 0
@@ -116,7 +116,11 @@
 		}
 	});
 	const action = $derived(
-		blocks > 0 ? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first` : scheduleWords
+		sheet.unread !== ''
+			? sheet.unread
+			: blocks > 0
+				? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`
+				: scheduleWords
 	);
 
 	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
@@ -275,7 +279,7 @@
 		<span class="trouble fail" role="alert">{trouble}</span>
 		<Button
 			kind={blocks > 0 ? 'tertiary' : 'primary'}
-			disabled={sending || !ready || !sheet.landing}
+			disabled={sending || !ready || !sheet.landing || sheet.unread !== ''}
 			on:click={send}
 		>
 			{sending ? 'Sending…' : action}

@@ -8,7 +8,8 @@ import {
 	nextAllowed,
 	stillHours
 } from '../../../src/lib/core/time/quiet';
-import { readMoment } from '../../../src/lib/core/time/read-moment';
+import { localWords, readMoment } from '../../../src/lib/core/time/read-moment';
+import { draws } from '../random';
 import { closureOn, isSchoolDay } from '../../../src/lib/core/time/school-days';
 import { draws } from '../random';
 
@@ -213,6 +214,58 @@ describe('a moment as people type it', () => {
 	});
 	it('takes the usual time where none is said', () => {
 		expect(read('friday')).to.equal('2027-03-12T08:10');
+	});
+	it('is never past, never of another zone, and never a stretch', () => {
+		for (const [wrong, because] of [
+			['last friday', /What is past cannot be planned/],
+			['yesterday 5pm', /What is past/],
+			['2 hours ago', /What is past/],
+			['today 7am', /That is past/],
+			['march 3 1999', /That is past/],
+			['march 3 116106', /Not understood: “116106”/],
+			['march 3 2199', /too far ahead/],
+			['friday 2pm PST', /Not understood: “PST”/],
+			['tuesday march 15', /March 15, 2027 is a Monday/],
+			['2-3pm', /stretch of time/],
+			['next week', /Say the day/]
+		] as const) {
+			expect(read(wrong), wrong).to.match(because);
+		}
+	});
+	it('offers both where a person could mean either, the likelier first', () => {
+		const choices = (text: string) => {
+			const r = readMoment(text, now, zone, 'month-first', '2027-03-09T08:10');
+			return r.ok ? r.local : r.choices.map((c) => c.local);
+		};
+		expect(choices('friday at 2')).to.deep.equal(['2027-03-12T14:00', '2027-03-12T02:00']);
+		expect(choices('friday at 8')).to.deep.equal(['2027-03-12T08:00', '2027-03-12T20:00']);
+		expect(choices('next friday 3pm')).to.deep.equal(['2027-03-19T15:00', '2027-03-12T15:00']);
+		expect(choices('friday midnight')).to.deep.equal(['2027-03-13T00:00', '2027-03-12T00:00']);
+		// Where only one of the two is still to come, that one is meant.
+		expect(choices('today at 3')).to.equal('2027-03-09T15:00');
+	});
+	it('counts hours exactly over a change of the clock, and days by the clock', () => {
+		// RFC 5545 section 3.3.6; clocks go forward on Sunday March 14, 2027.
+		const later = at('2027-03-12T08:00');
+		const from = (text: string) => {
+			const r = readMoment(text, later, zone, 'month-first', '2027-03-12T08:30');
+			return r.ok ? r.local : r.why;
+		};
+		expect(from('in 100 hours')).to.equal('2027-03-16T13:00');
+		expect(from('in 4 days')).to.equal('2027-03-16T08:00');
+	});
+	it('is read again as it is shown, over 3,000 random moments; a word that is none is refused anywhere in it', () => {
+		const r = draws(5);
+		for (let i = 0; i < 3_000; i += 1) {
+			const local = localOf(now + r.int(1, 8 * 365 * 24 * 60) * 60_000, zone);
+			const words = localWords(local, localOf(now, zone));
+			for (const order of ['month-first', 'day-first'] as const) {
+				expect(read(words, order), words).to.equal(local);
+			}
+			const parts = words.split(' ');
+			parts.splice(r.int(0, parts.length), 0, 'kelpish');
+			expect(read(parts.join(' ')), parts.join(' ')).to.match(/cannot be read as a time/);
+		}
 	});
 	it('says what it cannot read, whole', () => {
 		for (const wrong of ['', 'soon', 'fri 25:00', 'feb 30 8am', 'fri 2pm or so', 'x'.repeat(300)]) {

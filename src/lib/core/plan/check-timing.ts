@@ -47,7 +47,8 @@ export function timingChecks(input: TimingInput): Check[] {
 		case 'now':
 			break;
 		case 'at':
-			if (!first) say('block', `${dayTime(moments[0]!.at, zone)} is past. Choose a later time.`);
+			if (!first)
+				say('block', `${dayTime(moments[0]!.at, zone, now)} is past. Choose a later time.`);
 			break;
 		case 'event':
 			if (!event) say('block', 'No event is chosen, or it is gone. Choose one.');
@@ -84,7 +85,7 @@ export function timingChecks(input: TimingInput): Check[] {
 		if (m.endsAt !== null && m.endsAt <= m.at) {
 			say(
 				'block',
-				`Its end, ${dayTime(m.endsAt, zone)}, comes before it leaves, ${dayTime(m.at, zone)}. Choose a later end.`
+				`Its end, ${dayTime(m.endsAt, zone, now)}, comes before it leaves, ${dayTime(m.at, zone, now)}. Choose a later end.`
 			);
 			break;
 		}

@@ -1,7 +1,9 @@
+import { nameList } from '../copy/names';
 import { DateTime } from 'luxon';
 import * as library from 'rrule';
 import type { Options } from 'rrule';
 import { localTimePattern, type LocalTime } from './local';
+import { capital, dateWords, monthNames, weekdayNames } from './said';
 
 // The package is CommonJS under Node and a module elsewhere.
 const { RRule, rrulestr } = (
@@ -10,10 +12,6 @@ const { RRule, rrulestr } = (
 
 /** A recurrence rule (RFC 5545 section 3.3.10) as text, without "RRULE:". */
 export type RuleText = string;
-
-export type ReadRule =
-	| { readonly ok: true; readonly rule: RuleText; readonly words: string }
-	| { readonly ok: false; readonly why: string };
 
 /** Most dates that a round may have. */
 export const mostDates = 400;
@@ -37,7 +35,7 @@ function canComeTrue(options: Partial<Options>): boolean {
 	const weekdays = [options.byweekday ?? []]
 		.flat()
 		.map((d) =>
-			typeof d === 'number' ? d : typeof d === 'string' ? weekdayNames.indexOf(d) : d.weekday
+			typeof d === 'number' ? d : typeof d === 'string' ? weekdayCodes.indexOf(d) : d.weekday
 		);
 	const byDay = options.freq === RRule.DAILY || options.freq === RRule.WEEKLY;
 	if (byDay && positions.length > 0) {
@@ -72,7 +70,6 @@ function canComeTrue(options: Partial<Options>): boolean {
 	}
 	return false;
 }
-const weekdayNames: readonly string[] = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
 
 /** What of a rule that can be read makes it none for a round, in words; null where nothing does. */
 export function roundProblem(rule: RuleText): string | null {
@@ -85,60 +82,88 @@ export function roundProblem(rule: RuleText): string | null {
 	return null;
 }
 
-const day = '(?:mon|tues?|wed(?:nes)?|thu(?:rs)?|fri|sat(?:ur)?|sun)(?:day)?s?';
-const ordinal = '(?:first|second|third|fourth|last|1st|2nd|3rd|4th)';
-
-/** Ways of saying that the reader below does not know, said as it does. */
-function usual(text: string): string {
-	return text
-		.trim()
-		.toLowerCase()
-		.replace(/\beach\b/g, 'every')
-		.replace(/^(?:on )?(?:every )?school days?\b/, 'every weekday')
-		.replace(/^(?:daily)\b/, 'every day')
-		.replace(/^(?:weekly|monthly)\b/, (m) => `every ${m === 'weekly' ? 'week' : 'month'}`)
-		.replace(/\bevery (?:other|second) (day|week|month)s?\b/, 'every 2 $1s')
-		.replace(new RegExp(`\\bevery (?:other|second) (${day})`), 'every 2 weeks on $1')
-		.replace(
-			new RegExp(`^(?:on )?(?:the )?(${ordinal}) (${day}) (?:of|in) (?:the|every|a) month`),
-			'every month on the $1 $2'
-		)
-		.replace(new RegExp(`^(?:on )?(?=${day}\\b)`), 'every ')
-		.replace(new RegExp(`\\b(${day})\\b`, 'g'), (m) =>
-			m.replace(/s$/, '').replace(/^tue$/, 'tuesday')
-		)
-		.replace(/(?:,|\bfor)?\s*\b(\d+) times$/, ' for $1 times');
+/** A rule as a sentence: "every week on Tuesday until June 11, 2027". What goes beyond that is said by the package, or stands as it is. Throws for what is no rule. */
+export function ruleWords(rule: RuleText): string {
+	const own = plainWords(rule);
+	if (own !== null) return own;
+	const read = rrulestr(rule.replace(/UNTIL=(\d{8})(?![T\d])/, 'UNTIL=$1T235959'));
+	return read.isFullyConvertibleToText() ? read.toText() : `by the rule ${rule}`;
 }
 
-/** Reads a repetition as people say it ("every other tuesday until june 11, 2027") or as a rule of RFC 5545. What cannot be read comes back with what would be. */
-export function readRule(text: string): ReadRule {
-	const rule = text.trim().replace(/^RRULE:/i, '');
-	try {
-		if (/(^|;)FREQ=/i.test(rule)) {
-			const upper = rule.toUpperCase();
-			const words = rrulestr(upper).toText();
-			const why = roundProblem(upper);
-			return why === null ? { ok: true, rule: upper, words } : { ok: false, why };
+const plainParts = ['FREQ', 'INTERVAL', 'BYDAY', 'BYMONTHDAY', 'BYMONTH', 'UNTIL', 'COUNT'];
+const unitOf: Readonly<Record<string, string>> = {
+	DAILY: 'day',
+	WEEKLY: 'week',
+	MONTHLY: 'month',
+	YEARLY: 'year'
+};
+const weekdayCodes = ['MO', 'TU', 'WE', 'TH', 'FR', 'SA', 'SU'];
+const nthWords: Readonly<Record<string, string>> = {
+	'1': 'first',
+	'2': 'second',
+	'3': 'third',
+	'4': 'fourth',
+	'5': 'fifth',
+	'-1': 'last',
+	'-2': 'second to last'
+};
+const suffix = (n: number): string =>
+	n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
+
+/** The words of a rule of the plain kind, which are read again as the same; null for any other. */
+function plainWords(rule: RuleText): string | null {
+	const parts = new Map(rule.split(';').map((p) => p.split('=', 2) as [string, string]));
+	if ([...parts.keys()].some((key) => !plainParts.includes(key))) return null;
+	const list = (key: string) => parts.get(key)?.split(',') ?? [];
+	const unit = unitOf[parts.get('FREQ') ?? ''];
+	const interval = Number(parts.get('INTERVAL') ?? 1);
+	if (!unit || !(interval >= 1)) return null;
+	const days = list('BYDAY').map((d) => /^([+-]?\d+)?(MO|TU|WE|TH|FR|SA|SU)$/.exec(d));
+	if (days.some((d) => d === null)) return null;
+	const nth = days.filter((d) => d![1] !== undefined);
+	const monthDays = list('BYMONTHDAY').map(Number);
+	const months = list('BYMONTH').map((m) => capital(monthNames[Number(m) - 1] ?? ''));
+	const name = (code: string) => capital(weekdayNames[weekdayCodes.indexOf(code)]!);
+	const names = days.map((d) => name(d![2]!));
+	let words = interval === 1 ? `every ${unit}` : `every ${interval} ${unit}s`;
+	if (unit === 'year') {
+		if (months.length !== 1 || monthDays.length !== 1 || days.length > 0 || monthDays[0]! < 1) {
+			return null;
 		}
-		const options = RRule.parseText(usual(text));
-		if (options && options.freq !== undefined) {
-			const read = RRule.optionsToString(options).replace(/^RRULE:/, '');
-			// "Until June 11" takes June 11 in.
-			const whole = read.replace(/UNTIL=(\d{8})T\d{6}Z?/, 'UNTIL=$1');
-			return { ok: true, rule: whole, words: ruleWords(whole) };
+		words += ` on ${months[0]} ${monthDays[0]}`;
+	} else if (unit === 'month') {
+		if (nth.length !== days.length || (days.length > 0 && monthDays.length > 0)) return null;
+		if (days.length > 0) {
+			const ns = days.map((d) => nthWords[String(Number(d![1]))]);
+			if (ns.includes(undefined)) return null;
+			const same = new Set(names).size === 1;
+			words += ` on the ${nameList(same ? [...(ns as string[])] : ns.map((n, i) => `${n} ${names[i]}`))}${same ? ` ${names[0]}` : ''}`;
+		} else if (monthDays.length > 0) {
+			if (
+				monthDays.some((d) => d < -1 || d === 0) ||
+				(monthDays.includes(-1) && monthDays.length > 1)
+			) {
+				return null;
+			}
+			words += ` on the ${monthDays[0] === -1 ? 'last day' : nameList(monthDays.map((d) => `${d}${suffix(d)}`))}`;
 		}
-	} catch {
-		// Told below, in our words.
+	} else {
+		if (nth.length > 0 || monthDays.length > 0) return null;
+		if (days.length > 0) {
+			words =
+				unit === 'week' && interval === 1 && list('BYDAY').join() === 'MO,TU,WE,TH,FR'
+					? 'every weekday'
+					: `${words} on ${nameList(names)}`;
+		}
 	}
-	return {
-		ok: false,
-		why: `"${text.trim().slice(0, 60)}" cannot be read as a repetition. Say it like "every tuesday and thursday until june 11, 2027", "every 2 weeks on monday for 6 times" or "every month on the first friday".`
-	};
+	if (unit !== 'year' && months.length > 0) words += ` in ${nameList(months)}`;
+	const until = /^(\d{4})(\d\d)(\d\d)(T\d{6}Z?)?$/.exec(parts.get('UNTIL') ?? '');
+	if (parts.has('UNTIL') && !until) return null;
+	if (until) words += ` until ${dateWords(`${until[1]}-${until[2]}-${until[3]}`)}`;
+	const count = parts.get('COUNT');
+	if (count !== undefined) words += ` for ${count} ${count === '1' ? 'time' : 'times'}`;
+	return words;
 }
-
-/** A rule as a sentence: "every week on Tuesday until June 11, 2027". */
-export const ruleWords = (rule: RuleText): string =>
-	rrulestr(rule.replace(/UNTIL=(\d{8})(?![T\d])/, 'UNTIL=$1T235959')).toText();
 
 /** Whether a rule says when it stops. */
 export const hasEnd = (rule: RuleText): boolean => /(^|;)(UNTIL|COUNT)=/.test(rule);
@@ -160,7 +185,7 @@ function onTheWall(rule: RuleText, zone: string): RuleText {
  * The local times a rule comes to, from its first on (RFC 5545: the start counts as one where the
  * rule fits it), at most `most`. They are worked out on the wall clock; placing them in the zone is
  * the caller's, so that a weekly 7:05 stays 7:05. Throws a RangeError for a rule that is none:
- * {@link readRule} has read it before.
+ * `readRule` has read it before.
  */
 export function timesOfRule(
 	rule: RuleText,

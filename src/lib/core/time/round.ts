@@ -12,6 +12,8 @@ export interface RoundPlan {
 	readonly rule: RuleText;
 	/** Send all the same, leave the date out, or move to the school day before or after. */
 	readonly offDays: OffDayRule;
+	/** Dates (ISO) that are left out of it, by the wish of whoever planned it. */
+	readonly except?: readonly string[];
 }
 
 /** One date of a round. */
@@ -36,7 +38,10 @@ export function roundDates(
 	isSchoolDay: (date: string) => boolean,
 	most?: number
 ): RoundDate[] {
-	const times = timesOfRule(plan.rule, plan.first, zone, most);
+	const except = new Set(plan.except);
+	const times = timesOfRule(plan.rule, plan.first, zone, most).filter(
+		(t) => !except.has(t.slice(0, 10))
+	);
 	const own = new Set(times.filter((t) => isSchoolDay(t.slice(0, 10))));
 	const used = new Set<LocalTime>();
 	return times.map((key): RoundDate => {

@@ -38,7 +38,12 @@ export const whenSchema = z.discriminatedUnion('kind', [
 				(rule) => roundProblem(rule.toUpperCase()) === null,
 				'A round leaves once a day at most.'
 			),
-		offDays: offDaySchema
+		offDays: offDaySchema,
+		/** Days left out of it. */
+		except: z
+			.array(z.iso.date('A day is written like 2027-04-06.'))
+			.max(100, '100 dates at most are left out of a repetition.')
+			.optional()
 	})
 ]);
 export type When = z.infer<typeof whenSchema>;

@@ -84,14 +84,22 @@ export function clockWords(time: string): string {
 	return `${hour % 12 === 0 ? 12 : hour % 12}:${String(minute).padStart(2, '0')} ${hour < 12 ? 'am' : 'pm'}`;
 }
 
-/** "Tue Mar 9". */
-export function dayName(at: number, zone: string): string {
-	return DateTime.fromMillis(at, { zone }).setLocale('en-US').toFormat('ccc LLL d');
+/** A day this far off could be taken for the one of another year. */
+const farDays = 300;
+
+/** "Tue Mar 9"; seen from `now`, with the year where it is another one or more than 300 days off: "Thu Mar 9 2028". */
+export function dayName(at: number, zone: string, now?: number): string {
+	const day = DateTime.fromMillis(at, { zone }).setLocale('en-US');
+	const far =
+		now !== undefined &&
+		(day.year !== DateTime.fromMillis(now, { zone }).year ||
+			Math.abs(at - now) > farDays * 86_400_000);
+	return day.toFormat(far ? 'ccc LLL d yyyy' : 'ccc LLL d');
 }
 
-/** "Tue Mar 9, 7:05 am". */
-export const dayTime = (at: number, zone: string): string =>
-	`${dayName(at, zone)}, ${clockTime(at, zone)}`;
+/** "Tue Mar 9, 7:05 am"; with the year as {@link dayName} has it. */
+export const dayTime = (at: number, zone: string, now?: number): string =>
+	`${dayName(at, zone, now)}, ${clockTime(at, zone)}`;
 
 /** "today 7:05 am", "yesterday 7:05 am" or "Mon Mar 8, 7:05 am", seen from `now`. */
 export function nearTime(at: number, now: number, zone: string): string {
@@ -100,5 +108,5 @@ export function nearTime(at: number, now: number, zone: string): string {
 	const days = Math.round(day.diff(today, 'days').days);
 	if (days === 0) return `today ${clockTime(at, zone)}`;
 	if (days === -1) return `yesterday ${clockTime(at, zone)}`;
-	return dayTime(at, zone);
+	return dayTime(at, zone, now);
 }

@@ -1,4 +1,4 @@
-import { ruleWords } from '../../core/time/recurrence';
+import { repetitionWords } from '../../core/time/read-rule';
 import type { Timing } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
@@ -60,7 +60,8 @@ export async function roundViews(
 		views.push({
 			id: round.id,
 			timing,
-			rule: timing.when.kind === 'round' ? ruleWords(timing.when.rule) : '',
+			rule:
+				timing.when.kind === 'round' ? repetitionWords(timing.when.rule, timing.when.except) : '',
 			eventId: round.eventId,
 			dates: lines.map((line) => ({
 				...line,

@@ -13,6 +13,7 @@
 	let { dates, zone }: { dates: readonly DateLine[]; zone: string } = $props();
 	let moving = $state.raw<DateLine | null>(null);
 	let to = $state<LocalTime>('2027-01-01T00:00');
+	let unread = $state(false);
 	let form = $state<HTMLFormElement>();
 </script>
 
@@ -86,6 +87,7 @@
 	open={moving !== null}
 	modalHeading="Move this date alone"
 	primaryButtonText="Move"
+	primaryButtonDisabled={unread}
 	secondaryButtonText="Leave it"
 	size="sm"
 	hasForm
@@ -96,7 +98,14 @@
 >
 	{#if moving}
 		<p>The others stay where they are; this one no longer follows them.</p>
-		<MomentField label="Leaves" value={to} now={bench.now} {zone} onchange={(v) => (to = v)} />
+		<MomentField
+			label="Leaves"
+			value={to}
+			now={bench.now}
+			{zone}
+			bind:unread
+			onchange={(v) => (to = v)}
+		/>
 	{/if}
 </Modal>
 {#if dates.length === 0}<p class="quiet">None is left.</p>{/if}

@@ -37,6 +37,8 @@
 	let schoolIds = $state<number[]>([...(event?.schoolIds ?? [])]);
 	// svelte-ignore state_referenced_locally
 	let sectionIds = $state<number[]>([...(event?.sectionIds ?? [])]);
+	let startUnread = $state(false);
+	let endUnread = $state(false);
 	/** A later start takes the end along, so that it keeps its length. */
 	function setStart(next: LocalTime) {
 		const length = Date.parse(`${ends}Z`) - Date.parse(`${starts}Z`);
@@ -61,8 +63,22 @@
 	<input type="hidden" name="schoolIds" value={schoolIds.join()} />
 	<input type="hidden" name="sectionIds" value={sectionIds.join()} />
 	<TextInput size="sm" labelText="Title" name="title" bind:value={title} maxlength={200} />
-	<MomentField label="Starts" value={starts} now={bench.now} {zone} onchange={setStart} />
-	<MomentField label="Ends" value={ends} now={bench.now} {zone} onchange={(v) => (ends = v)} />
+	<MomentField
+		label="Starts"
+		value={starts}
+		now={bench.now}
+		{zone}
+		bind:unread={startUnread}
+		onchange={setStart}
+	/>
+	<MomentField
+		label="Ends"
+		value={ends}
+		now={bench.now}
+		{zone}
+		bind:unread={endUnread}
+		onchange={(v) => (ends = v)}
+	/>
 	<Checkbox labelText="the whole day" bind:checked={allDay} />
 	<TextInput size="sm" labelText="Place" name="place" bind:value={place} maxlength={200} />
 	<div class="for">
@@ -83,7 +99,7 @@
 			bind:selectedIds={sectionIds}
 		/>
 	</div>
-	<Button size="small" type="submit">
+	<Button size="small" type="submit" disabled={startUnread || endUnread}>
 		{event
 			? reminders > 0
 				? `Change it, and move ${reminders} ${reminders === 1 ? 'reminder' : 'reminders'} with it`

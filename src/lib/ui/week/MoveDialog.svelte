@@ -27,6 +27,7 @@
 	} = $props();
 	const at = $derived(line ? (line.leavesAt ?? line.intendedAt!) : 0);
 	let to = $state<LocalTime>('2027-01-01T00:00');
+	let unread = $state(false);
 	$effect(() => {
 		if (line) to = localOf(at, zone);
 	});
@@ -39,6 +40,7 @@
 	open={line !== null}
 	modalHeading="Move {line?.subject ?? ''}"
 	primaryButtonText="Move"
+	primaryButtonDisabled={unread}
 	secondaryButtonText="Leave it"
 	size="sm"
 	hasForm
@@ -48,8 +50,15 @@
 	on:submit={() => line && onmove(line, to)}
 >
 	{#if line}
-		<p>It leaves {dayTime(at, zone)} now.</p>
-		<MomentField label="Move it to" value={to} now={bench.now} {zone} onchange={(v) => (to = v)} />
+		<p>It leaves {dayTime(at, zone, bench.now)} now.</p>
+		<MomentField
+			label="Move it to"
+			value={to}
+			now={bench.now}
+			{zone}
+			bind:unread
+			onchange={(v) => (to = v)}
+		/>
 		<h3>By day, at the same time</h3>
 		<ul>
 			{#each effects ?? [] as e (e.date)}

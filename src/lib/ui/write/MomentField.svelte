@@ -1,8 +1,15 @@
 <script lang="ts">
 	import { DatePicker, DatePickerInput, TextInput, TimePicker } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
-	import { floating, type LocalTime } from '$lib/core/time/local';
-	import type { DateOrder } from '$lib/core/time/read-moment';
+	import { onDestroy } from 'svelte';
+	import { floating, localOf, type LocalTime } from '$lib/core/time/local';
+	import {
+		localWords,
+		readMoment,
+		type DateOrder,
+		type MomentChoice
+	} from '$lib/core/time/read-moment';
+	import { dateOrder } from '../parts/date-order';
 
 	/** A local time, by typing it as one says it or by the pickers; both show the same one. */
 	let {
@@ -10,54 +17,71 @@
 		value,
 		now,
 		zone,
-		onchange
+		onchange,
+		unread = $bindable(false)
 	}: {
 		label: string;
 		value: LocalTime;
 		now: number;
 		zone: string;
 		onchange: (value: LocalTime) => void;
+		/** Whether what stands in it is no time, so that nothing may be done by the old one. */
+		unread?: boolean;
 	} = $props();
 
-	/** The viewer's own order of day and month, as their browser writes a date. */
-	const order: DateOrder =
-		new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'numeric' })
-			.formatToParts(new Date(2027, 2, 12))
-			.find((p) => p.type === 'day' || p.type === 'month')?.type === 'day'
-			? 'day-first'
-			: 'month-first';
+	const order: DateOrder = dateOrder();
+	// A field that is gone holds nothing up.
+	onDestroy(() => (unread = false));
 	const pickerFormat = order === 'day-first' ? 'd/m/Y' : 'm/d/Y';
 	const placeholder = order === 'day-first' ? 'dd/mm/yyyy' : 'mm/dd/yyyy';
 
 	const shown = $derived(floating(value).setLocale('en-US'));
-	const written = $derived(
-		`${shown.toFormat('ccc LLL d')}, ${shown.toFormat('h:mm a').toLowerCase()}`
-	);
+	const written = $derived(localWords(value, localOf(now, zone)));
 	let typed = $state<string | null>(null);
 	let why = $state('');
+	let choices = $state.raw<readonly MomentChoice[]>([]);
+	/** What it was before the typing began: its time of day is the usual one. */
+	let before: LocalTime | null = null;
 	const date = $derived(shown.toFormat(order === 'day-first' ? 'dd/MM/yyyy' : 'MM/dd/yyyy'));
 	const time = $derived(shown.toFormat('h:mm a').toLowerCase());
 
-	async function take(text: string) {
-		// What it was when it was typed: the reader is loaded meanwhile.
-		const before = value;
-		if (text === written) return;
-		const { readMoment } = await import('$lib/core/time/read-moment');
+	function settle(next: LocalTime) {
+		why = '';
+		choices = [];
+		unread = false;
+		if (next !== value) onchange(next);
+	}
+	/** Read at each key, so that the time that stands is the one that is meant; what is wrong is said once the typing ends. */
+	function type(text: string) {
+		before ??= value;
+		typed = text;
+		why = '';
+		choices = [];
 		const read = readMoment(text, now, zone, order, before);
-		if (read.ok) {
-			typed = null;
-			why = '';
-			if (read.local !== before) onchange(read.local);
-		} else why = read.why;
+		unread = !read.ok;
+		if (read.ok) settle(read.local);
+	}
+	function take(text: string) {
+		if (typed === null && text === written) return;
+		const read = readMoment(text, now, zone, order, before ?? value);
+		if (!read.ok) {
+			typed = text;
+			unread = true;
+			why = read.why;
+			choices = read.choices;
+			return;
+		}
+		finish(read.local);
+	}
+	function finish(next: LocalTime) {
+		settle(next);
+		typed = null;
+		before = null;
 	}
 	function takeDate(text: unknown) {
 		if (typeof text !== 'string' || text === date) return;
 		const day = DateTime.fromFormat(text, order === 'day-first' ? 'dd/MM/yyyy' : 'MM/dd/yyyy');
-		if (day.isValid) {
-			typed = null;
-			why = '';
-			onchange(`${day.toISODate()}${value.slice(10)}`);
-		}
+		if (day.isValid) finish(`${day.toISODate()}${value.slice(10)}`);
 	}
 	let timeWhy = $state('');
 	function takeTime(text: string) {
@@ -65,11 +89,11 @@
 			const t = DateTime.fromFormat(text.trim().toLowerCase(), format, { locale: 'en-US' });
 			if (!t.isValid) continue;
 			timeWhy = '';
-			typed = null;
-			onchange(`${value.slice(0, 11)}${t.toFormat('HH:mm')}`);
+			finish(`${value.slice(0, 11)}${t.toFormat('HH:mm')}`);
 			return;
 		}
 		timeWhy = 'Like 7:05 am or 14:15.';
+		unread = true;
 	}
 </script>
 
@@ -81,13 +105,13 @@
 		invalid={why !== ''}
 		invalidText={why}
 		autocomplete="off"
-		on:input={(e) => (typed = String(e.detail ?? ''))}
-		on:change={(e) => void take(String(e.detail ?? ''))}
+		on:input={(e) => type(String(e.detail ?? ''))}
+		on:change={(e) => take(String(e.detail ?? ''))}
 		on:keydown={(e) => {
 			if (e.key !== 'Enter') return;
 			// Here it ends the typing, not the form around it.
 			e.preventDefault();
-			void take((e.target as HTMLInputElement).value);
+			take((e.target as HTMLInputElement).value);
 		}}
 	/>
 	<DatePicker
@@ -110,8 +134,23 @@
 		on:change={(e) => takeTime((e.target as HTMLInputElement).value)}
 	/>
 </div>
+{#if choices.length > 0}
+	<div class="choices" role="group" aria-label="Which is meant">
+		{#each choices as choice (choice.local)}
+			<button type="button" class="plain" onclick={() => finish(choice.local)}
+				>{choice.words}</button
+			>
+		{/each}
+	</div>
+{/if}
 
 <style>
+	.choices {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 12px;
+		padding-bottom: 4px;
+	}
 	.moment {
 		display: flex;
 		flex-wrap: wrap;

@@ -20,7 +20,7 @@
 <ol class="dates">
 	{#each moments as m (m.key)}
 		<li class:off={m.note === 'skipped' || m.at < now}>
-			<span class="mono">{dayTime(m.at, zone)}</span>
+			<span class="mono">{dayTime(m.at, zone, now)}</span>
 			<span class="quiet">{note(m)}</span>
 		</li>
 	{/each}

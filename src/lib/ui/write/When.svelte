@@ -13,6 +13,8 @@
 	import { offsetUnits, offsetWords, type Offset } from '$lib/core/time/offset';
 	import type { Ends, When } from '$lib/core/time/timing';
 	import { clockTime, dayTime } from '$lib/core/time/zone';
+	import type { RepetitionRead } from '$lib/core/time/read-rule';
+	import { dateOrder } from '../parts/date-order';
 	import type { EventChoice } from '$lib/server/desk/events';
 	import { bench } from '../parts/bench.svelte';
 	import Slip from '../parts/Slip.svelte';
@@ -72,20 +74,56 @@
 	let ruleTyped = $state<string | null>(null);
 	let ruleWhy = $state('');
 	let ruleSaid = $state('');
+	let ruleChoices = $state.raw<readonly RepetitionRead[]>([]);
+	let ruleUnread = $state(false);
+	let momentUnread = $state(false);
+	let endUnread = $state(false);
 	$effect(() => {
-		const rule = when.kind === 'round' ? when.rule : '';
+		const [rule, except] = when.kind === 'round' ? [when.rule, when.except] : ['', []];
 		if (rule === '') ruleSaid = '';
-		else void import('$lib/core/time/recurrence').then((m) => (ruleSaid = m.ruleWords(rule)));
+		else void reader().then((m) => (ruleSaid = m.repetitionWords(rule, except)));
 	});
-	async function takeRule(text: string) {
+	// What cannot be read disarms the button: nothing leaves by a time or a rule that stands there no more.
+	$effect(() => {
+		sheet.unread = momentUnread
+			? 'The time cannot be read'
+			: when.kind === 'round' && ruleUnread
+				? 'The repetition cannot be read'
+				: endUnread
+					? 'The end cannot be read'
+					: '';
+	});
+	const reader = () => import('$lib/core/time/read-rule');
+	async function takeRule(text: string, ended: boolean) {
 		if (when.kind !== 'round') return;
-		const { readRule } = await import('$lib/core/time/recurrence');
-		const read = readRule(text);
-		ruleWhy = read.ok ? '' : read.why;
-		if (read.ok) {
+		ruleTyped = text;
+		ruleUnread = true;
+		const { readRule } = await reader();
+		// A later key has come meanwhile.
+		if (ruleTyped !== text || when.kind !== 'round') return;
+		const read = readRule(text, when.first, dateOrder());
+		ruleWhy = read.ok || !ended ? '' : read.why;
+		ruleChoices = read.ok || !ended ? [] : read.choices;
+		ruleUnread = !read.ok;
+		if (read.ok) setRule(read, ended);
+	}
+	function setRule(read: RepetitionRead, ended: boolean) {
+		if (when.kind !== 'round') return;
+		ruleUnread = false;
+		if (ended) {
 			ruleTyped = null;
-			if (read.rule !== when.rule) set({ ...when, rule: read.rule });
+			ruleWhy = '';
+			ruleChoices = [];
 		}
+		const first = `${read.starts ?? when.first.slice(0, 10)}T${read.time ?? when.first.slice(11)}`;
+		const offDays = read.schoolDays && when.offDays === 'send' ? 'skip' : when.offDays;
+		set({
+			kind: 'round',
+			first,
+			rule: read.rule,
+			offDays,
+			...(read.except.length > 0 ? { except: [...read.except] } : {})
+		});
 	}
 
 	let amount = $state(3);
@@ -143,6 +181,7 @@
 			value={when.at}
 			now={bench.now}
 			{zone}
+			bind:unread={momentUnread}
 			onchange={(at) => when.kind === 'at' && set({ kind: 'at', at })}
 		/>
 	{:else if when.kind === 'event'}
@@ -160,7 +199,10 @@
 			>
 				{#if when.eventId === null}<SelectItem value="" text="choose one" />{/if}
 				{#each events as event (event.id)}
-					<SelectItem value={event.id} text="{event.title}, {dayTime(event.startsAt, zone)}" />
+					<SelectItem
+						value={event.id}
+						text="{event.title}, {dayTime(event.startsAt, zone, bench.now)}"
+					/>
 				{/each}
 			</Select>
 			<div class="offsets">
@@ -202,6 +244,7 @@
 			value={when.first}
 			now={bench.now}
 			{zone}
+			bind:unread={momentUnread}
 			onchange={(first) => when.kind === 'round' && set({ ...when, first })}
 		/>
 		<div class="rule">
@@ -213,9 +256,17 @@
 				invalid={ruleWhy !== ''}
 				invalidText={ruleWhy}
 				autocomplete="off"
-				on:input={(e) => (ruleTyped = String(e.detail ?? ''))}
-				on:change={(e) => void takeRule(String(e.detail ?? ''))}
+				on:input={(e) => void takeRule(String(e.detail ?? ''), false)}
+				on:change={(e) => {
+					const text = String(e.detail ?? '');
+					if (ruleTyped !== null || text !== ruleSaid) void takeRule(text, true);
+				}}
 			/>
+			{#each ruleChoices as choice (choice.rule)}
+				<button type="button" class="plain" onclick={() => setRule(choice, true)}
+					>{choice.words}</button
+				>
+			{/each}
 		</div>
 		<Select
 			size="sm"
@@ -281,6 +332,7 @@
 				value={sheet.timing.ends.at}
 				now={bench.now}
 				{zone}
+				bind:unread={endUnread}
 				onchange={(at) => setEnds({ kind: 'at', at })}
 			/>
 		{/if}
@@ -300,7 +352,7 @@
 	times.lastAt !== null &&
 	times.firstAt !== null &&
 	times.lastAt - times.firstAt >= 60_000
-		? `. The first copy leaves ${dayTime(times.firstAt, zone)}, the last ${dayTime(times.lastAt, zone)}`
+		? `. The first copy leaves ${dayTime(times.firstAt, zone, bench.now)}, the last ${dayTime(times.lastAt, zone, bench.now)}`
 		: ''}.{hint ? ` ${hint}` : ''}
 </p>
 

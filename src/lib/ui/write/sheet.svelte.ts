@@ -68,6 +68,8 @@ export class Sheet {
 	landing = $state.raw<Landing | null>(null);
 	/** True lengths of the texts, asked for after a rest; null where none is sent or not yet known. */
 	texts = $state.raw<TextLengths | null>(null);
+	/** What of its time stands in a field and cannot be read, or empty: then nothing may be done by the one that was there before. */
+	unread = $state('');
 	/** Why the numbers could not be had, or empty. */
 	trouble = $state('');
 	counting = $state(false);
