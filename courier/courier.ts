@@ -3,7 +3,14 @@ import { addresseeOf } from '../src/lib/server/access/return-address';
 import { addressFor, copyToken, messageId, textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
-import { holdUp, nextPlanning, nextToPlan, replan } from '../src/lib/server/desk/replan';
+import { zoneMoved } from '../src/lib/server/desk/realign';
+import {
+	followZone,
+	holdUp,
+	nextPlanning,
+	nextToPlan,
+	replan
+} from '../src/lib/server/desk/replan';
 import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/letters';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
 import type { Db } from '../src/lib/server/db/open';
@@ -85,6 +92,8 @@ async function untilNone(step: () => Promise<number>): Promise<number> {
 export interface CourierParts {
 	/** Works a scheduled dispatch out again. */
 	readonly plan: (dispatchId: number) => Promise<void>;
+	/** Moves what is planned by local time when the district's zone was changed. */
+	readonly followZone: () => Promise<void>;
 	/** Writes what is written to the staff by itself: accounts, addresses to mend. */
 	readonly tellStaff: () => Promise<unknown>;
 	/** Says a line to whoever runs it. */
@@ -100,6 +109,7 @@ export function makeCourier(
 	key: Buffer,
 	{
 		plan = (id) => replan(db, key, id),
+		followZone: follow = () => followZone(db, key),
 		tellStaff = () => Promise.resolve(),
 		say = () => {},
 		mail: mailBy = mailGateway,
@@ -259,6 +269,7 @@ export function makeCourier(
 
 	async function settleAll(): Promise<number> {
 		let done = 0;
+		if (await zoneMoved(db)) await follow();
 		for (let before: number | null = null; ;) {
 			if (!(await me.holds(db))) return done;
 			const id = await nextToPlan(db);

@@ -255,8 +255,8 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await page.goto(`${s.url}/week/events`);
 		await page.waitForSelector('html[data-ready]');
 		await page.getByLabel('Why there is no school').fill('Ferry strike');
-		await page.getByLabel('First day').fill('2027-03-17');
-		await page.getByLabel('Last day').fill('2027-03-17');
+		await page.getByLabel('First day').fill('03/17/2027');
+		await page.getByLabel('Last day').fill('03/17/2027');
 		await page.getByRole('button', { name: 'No school then' }).click();
 		await page.getByText('No school then.').waitFor();
 

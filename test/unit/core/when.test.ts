@@ -11,7 +11,6 @@ import {
 import { localWords, readMoment } from '../../../src/lib/core/time/read-moment';
 import { draws } from '../random';
 import { closureOn, isSchoolDay } from '../../../src/lib/core/time/school-days';
-import { draws } from '../random';
 
 const zone = 'America/New_York';
 const at = (iso: string, z = zone) => DateTime.fromISO(iso, { zone: z }).toMillis();

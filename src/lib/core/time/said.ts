@@ -328,6 +328,14 @@ export function takeTime(said: Said): SaidTime | null {
 	});
 }
 
+/** A time of day by itself, "14:15", from what was typed: "2:15 pm", "14:15", "noon"; null for what is none. A bare figure is none. */
+export function readClock(text: string): string | null {
+	const said = new Said(text.trim());
+	const time = takeTime(said);
+	if (!time || !said.done || !(time.minutesSaid || time.half !== null)) return null;
+	return `${String(time.hour).padStart(2, '0')}:${String(time.minute).padStart(2, '0')}`;
+}
+
 /** The ISO date of a day; null where no calendar has it. */
 export function isoDate(year: number, month: number, day: number): string | null {
 	const date = new Date(Date.UTC(year, month - 1, day));

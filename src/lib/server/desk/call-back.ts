@@ -42,7 +42,7 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 		// A date of a round goes its own way from here.
 		await tx.run(
 			`UPDATE dispatch SET state = 'draft', scheduled_at = NULL, leaves_at = NULL, ends_at = NULL,
-				waits = NULL, settled = 1, own_time = $own, changed_at = $time WHERE id = $id`,
+				waits = NULL, waits_code = NULL, settled = 1, own_time = $own, changed_at = $time WHERE id = $id`,
 			{ id: dispatchId, time, own: dispatch.round_id === null ? 0 : 1 }
 		);
 		return { ok: true };

@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { dayAfter } from '../../core/time/local';
+import { dayAfter, localOf } from '../../core/time/local';
+import { dateWords } from '../../core/time/said';
 import { mayClose } from '../access/rights';
 import type { User } from '../access/sessions';
+import { now } from '../clock';
+import { readDistrict } from '../db/district';
 import type { Db } from '../db/open';
 
 export interface ClosureLine {
@@ -32,14 +35,33 @@ export const closureInputSchema = z.object({
 	name: z.string().trim().min(1, 'Say why there is no school.').max(100),
 	startsOn: dateSchema,
 	lastOn: dateSchema,
-	schoolId: z.number().int().positive().nullable()
+	schoolId: z.number().int().positive().nullable(),
+	/** Whether what is unusual about it has been asked and answered. */
+	sure: z.boolean().optional()
 });
+
+/** A vacation is shorter; what is longer is a slip of the pen more often than not. */
+const usualDays = 30;
+
+/** What is unusual about some days without school, as a question; null where nothing is. */
+function unusual(input: z.infer<typeof closureInputSchema>, today: string): string | null {
+	const days = Math.round((Date.parse(input.lastOn) - Date.parse(input.startsOn)) / 86_400_000) + 1;
+	if (input.lastOn < today)
+		return `These days are past: the last is ${dateWords(input.lastOn)}. Put them down all the same?`;
+	if (days > usualDays) {
+		return `That is ${days} days without school, from ${dateWords(input.startsOn)} to ${dateWords(input.lastOn)}. Put them down all the same?`;
+	}
+	const years = Number(input.startsOn.slice(0, 4)) - Number(today.slice(0, 4));
+	if (years > 2)
+		return `That is in ${input.startsOn.slice(0, 4)}, ${years} years ahead. Put it down all the same?`;
+	return null;
+}
 
 export async function addClosure(
 	db: Db,
 	user: User,
 	input: z.infer<typeof closureInputSchema>
-): Promise<{ ok: true } | { ok: false; why: string }> {
+): Promise<{ ok: true } | { ok: false; why: string; ask?: boolean }> {
 	if (!mayClose(user, input.schoolId)) {
 		return { ok: false, why: 'You may close your own school only.' };
 	}
@@ -51,6 +73,9 @@ export async function addClosure(
 	}
 	if (input.lastOn < input.startsOn)
 		return { ok: false, why: 'The last day comes before the first.' };
+	const { zone } = await readDistrict(db);
+	const question = unusual(input, localOf(await now(db), zone).slice(0, 10));
+	if (question !== null && !input.sure) return { ok: false, why: question, ask: true };
 	await db.run(
 		`INSERT INTO closure (uid, school_id, name, starts_on, ends_on) VALUES ($uid, $school, $name, $from, $to)`,
 		{

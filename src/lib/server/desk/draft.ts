@@ -92,6 +92,14 @@ export async function throwAwayDraft(
 				AND state = 'draft' AND sender_id = $user`,
 			{ ...('id' in which ? { id: which.id } : { sheetKey: which.sheetKey }), user: user.personId }
 		);
+		// A date of a round that somebody took out is not made again when the calendar changes.
+		if (mine) {
+			await tx.run(
+				`UPDATE round SET left_out = json_insert(left_out, '$[#]', (SELECT round_key FROM dispatch WHERE id = $id))
+				WHERE left_out IS NOT NULL AND id = (SELECT round_id FROM dispatch WHERE id = $id)`,
+				{ id: mine.id }
+			);
+		}
 		if (mine) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: mine.id });
 		return mine !== undefined;
 	});

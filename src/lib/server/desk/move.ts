@@ -92,7 +92,7 @@ export async function moveDispatch(
 			return { ok: true, at };
 		}
 		await tx.run(
-			`UPDATE dispatch SET timing = $timing, leaves_at = $at, ends_at = $ends, settled = 0, waits = NULL,
+			`UPDATE dispatch SET timing = $timing, leaves_at = $at, ends_at = $ends, settled = 0, waits = NULL, waits_code = NULL,
 				own_time = $own, changed_at = $time, changed_by = $user WHERE id = $id`,
 			{
 				id: dispatchId,

@@ -9,7 +9,13 @@ import { checkSheet } from './check-sheet';
 import { planSheet } from './plan-sheet';
 import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from './sheet-row';
+import { realignRounds, realignZone } from './realign';
 import { clearPlan, writePlan } from './write-plan';
+
+/** Follows a zone that was changed in the settings: what is planned by local time moves. */
+export async function followZone(db: Db, key: Buffer): Promise<void> {
+	for (const id of await realignZone(db)) await replan(db, key, id);
+}
 
 /** Holds a scheduled dispatch up until its sender has answered: its copies are taken away, and it says why. */
 export const holdUp = (db: Db, dispatchId: number, why: string): Promise<void> =>
@@ -51,6 +57,17 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	const checks = (await checkSheet(db, user, sheet, planned, tally)).filter(
 		(c) => c.where !== 'when'
 	);
+	// Its copies have no time of their own left: another reason than that nobody can be reached.
+	if (
+		tally.copies === 0 &&
+		planned.manifest.leftOut.some((l) =>
+			l.reasons.some((r) => r.code === 'past-end' || r.code === 'no-allowed-time')
+		)
+	) {
+		return wait(
+			'Days without school or quiet hours leave it no time to go out before its end. Move it, or take its end away.'
+		);
+	}
 	if (isBlocked(checks)) return wait(checks.find((c) => c.level === 'block')!.text);
 	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
 	await db.write(async (tx) => {
@@ -98,8 +115,10 @@ export async function nextPlanning(db: Db): Promise<number | null> {
 	return moments.length > 0 ? Math.min(...moments) : null;
 }
 
-/** Works everything scheduled out again, after days without school or quiet hours have changed. */
+/** Works everything scheduled out again, after days without school, quiet hours or the zone have changed: first when each leaves, then who gets what. */
 export async function replanAhead(db: Db, key: Buffer): Promise<void> {
+	await realignZone(db);
+	await realignRounds(db, key);
 	const rows = await db.all<{ id: number }>(
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL ORDER BY leaves_at`
 	);

@@ -23,7 +23,8 @@ export async function resume(
 		}
 		const time = await now(tx);
 		await tx.run(
-			`UPDATE dispatch SET waits = NULL, settled = 0, leaves_at = $at, changed_at = $time, changed_by = $user
+			`UPDATE dispatch SET own_time = CASE WHEN waits_code IS NULL THEN own_time ELSE 1 END, waits = NULL, waits_code = NULL,
+				settled = 0, leaves_at = $at, changed_at = $time, changed_by = $user
 			WHERE id = $id`,
 			{
 				id: dispatchId,

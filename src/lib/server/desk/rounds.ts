@@ -16,10 +16,33 @@ function dateKey(sheetKey: string, key: string): string {
 }
 
 /** The timing of one date by itself: at its own time, with the end that it has there. */
-const timingOf = (timing: Timing, moment: Moment): Timing => ({
+export const timingOf = (timing: Timing, moment: Moment): Timing => ({
 	...timing,
 	when: { kind: 'at', at: moment.local }
 });
+
+/** The sheet of one date, and what its row says of its time. */
+export function dateValues(
+	sheet: Sheet,
+	moment: Moment,
+	words: string
+): { one: Sheet; values: Record<string, string | number | null> } {
+	const one: Sheet = {
+		...sheet,
+		sheetKey: dateKey(sheet.sheetKey, moment.key),
+		timing: timingOf(sheet.timing, moment)
+	};
+	return {
+		one,
+		values: {
+			...sheetValues(one, words),
+			leaves_at: moment.at,
+			ends_at: moment.endsAt,
+			sheet_key: one.sheetKey,
+			round_key: moment.key
+		}
+	};
+}
 
 /**
  * Puts down a round: one dispatch for each date, each with its own copies, worked out again shortly
@@ -37,7 +60,7 @@ export async function scheduleRound(
 	const { now: time } = planned;
 	const { when } = sheet.timing;
 	await tx.run(
-		`INSERT INTO round (sheet_key, timing, event_id, made_by, made_at) VALUES ($key, $timing, $event, $user, $time)
+		`INSERT INTO round (sheet_key, timing, event_id, made_by, made_at, left_out) VALUES ($key, $timing, $event, $user, $time, '[]')
 		ON CONFLICT (sheet_key) DO UPDATE SET timing = excluded.timing, event_id = excluded.event_id`,
 		{
 			key: sheet.sheetKey,
@@ -53,25 +76,17 @@ export async function scheduleRound(
 	))!;
 	let first = 0;
 	for (const moment of comingMoments(planned.moments, time)) {
-		const one: Sheet = {
-			...sheet,
-			sheetKey: dateKey(sheet.sheetKey, moment.key),
-			timing: timingOf(sheet.timing, moment)
-		};
+		const { one, values } = dateValues(sheet, moment, words);
 		const dispatchId = await putScheduled(
 			tx,
 			key,
 			null,
 			{
-				...sheetValues(one, words),
+				...values,
 				school_id: schoolId,
 				scheduled_at: time,
-				leaves_at: moment.at,
-				ends_at: moment.endsAt,
-				sheet_key: one.sheetKey,
 				sender_id: user.personId,
-				round_id: roundId,
-				round_key: moment.key
+				round_id: roundId
 			},
 			one,
 			{ manifest: timesOf(planned, sheet, moment), moment },

@@ -26,6 +26,7 @@ const heavy: ReadonlySet<TaskName> = new Set<TaskName>([
 	'schedule',
 	'replan',
 	'replanAhead',
+	'followZone',
 	'importCalendar',
 	'move',
 	'resume',

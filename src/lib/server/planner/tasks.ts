@@ -35,7 +35,7 @@ import { mendDigest } from '../desk/mend-digest';
 import { personView, type LogFilter } from '../desk/person';
 import { reportEnded } from '../desk/reports';
 import { dispatchReach, sectionRings } from '../desk/reach';
-import { replan, replanAhead } from '../desk/replan';
+import { followZone, replan, replanAhead } from '../desk/replan';
 import { resume } from '../desk/resume';
 import { schedule } from '../desk/schedule';
 import { audienceFrom, sentenceOf } from '../desk/sentence';
@@ -153,6 +153,7 @@ export const tasks = {
 		take: boolean
 	) => importCalendar(db, key, user, text, as, take),
 	replanAhead: ({ db, key }: Services) => replanAhead(db, key),
+	followZone: ({ db, key }: Services) => followZone(db, key),
 	resume: ({ db, key }: Services, user: User, id: number) => resume(db, key, user, id),
 	saveDraft: ({ db }: Services, user: User, sheet: Sheet, base: number | null) =>
 		saveDraft(db, user, sheet, base),

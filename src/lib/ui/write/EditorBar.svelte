@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { readClock } from '$lib/core/time/said';
+	import DayField from '../parts/DayField.svelte';
 	import type { Editor } from '@tiptap/core';
 	import { Button, Modal, TextInput } from 'carbon-components-svelte';
 	import Image from 'carbon-icons-svelte/lib/Image.svelte';
@@ -112,7 +114,8 @@
 
 	let dateOpen = $state(false);
 	let day = $state('');
-	let time = $state('');
+	let timeTyped = $state('');
+	const time = $derived(readClock(timeTyped) ?? '');
 	function putField(name: string) {
 		run()
 			.insertContent({ type: 'field', attrs: { name, fallback: '' } })
@@ -282,14 +285,21 @@
 	size="sm"
 	modalHeading="A date in each reader’s language"
 	primaryButtonText="Put it in"
-	primaryButtonDisabled={!day}
+	primaryButtonDisabled={!day || (timeTyped !== '' && time === '')}
 	secondaryButtonText="Leave it"
 	on:click:button--primary={putDate}
 	on:click:button--secondary={() => (dateOpen = false)}
 >
 	<div class="date">
-		<label>Day <input type="date" bind:value={day} /></label>
-		<label>Time, if one is to be said <input type="time" bind:value={time} /></label>
+		<DayField label="Day" bind:value={day} />
+		<TextInput
+			size="sm"
+			labelText="Time, if one is to be said"
+			placeholder="7:05 am"
+			bind:value={timeTyped}
+			invalid={timeTyped !== '' && time === ''}
+			invalidText="Like 7:05 am or 14:15."
+		/>
 	</div>
 </Modal>
 
@@ -343,14 +353,5 @@
 		display: flex;
 		flex-wrap: wrap;
 		gap: 16px;
-	}
-	.date label {
-		display: grid;
-		gap: 4px;
-	}
-	.date input {
-		font: inherit;
-		padding: 6px 8px;
-		border: 1px solid var(--line-strong);
 	}
 </style>

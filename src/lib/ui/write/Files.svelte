@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Button, Select, SelectItem } from 'carbon-components-svelte';
+	import { FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
 	import { sizeWords } from '$lib/core/copy/letter';
 	import { encodedBytes } from '$lib/core/plan/check-wording';
 	import type { KeptFile } from '$lib/server/desk/files';
@@ -14,7 +14,7 @@
 	let over = $state(false);
 	let said = $state<readonly string[]>([]);
 	let working = $state(0);
-	let input: HTMLInputElement;
+	let chosen = $state.raw<readonly File[]>([]);
 
 	const known = $derived(
 		new Map([...(sheet.landing?.files ?? []), ...fresh].map((f) => [f.id, f]))
@@ -80,26 +80,26 @@
 	<div class="head">
 		<b>Files</b>
 		{#if lines.length === 0}<span class="quiet">none; drag them here, or</span>{/if}
-		<Button size="small" kind="ghost" disabled={working > 0} on:click={() => input.click()}
-			>{working > 0 ? 'Putting in…' : 'Choose files'}</Button
-		>
+		<FileUploaderButton
+			kind="ghost"
+			size="small"
+			multiple
+			disableLabelChanges
+			disabled={working > 0}
+			labelText={working > 0 ? 'Putting in…' : 'Choose files'}
+			aria-label="Files to go with it"
+			bind:files={chosen}
+			on:change={(e) => {
+				const files = [...e.detail];
+				chosen = [];
+				void take(files);
+			}}
+		/>
 		{#if inEach > 0}
 			<span class="quiet"
 				>{sizeWords(inEach)} in each email, {sizeWords(inEach * emails)} in all for {emails}</span
 			>
 		{/if}
-		<input
-			bind:this={input}
-			type="file"
-			multiple
-			hidden
-			aria-label="Files to go with it"
-			onchange={(e) => {
-				const files = [...(e.currentTarget.files ?? [])];
-				e.currentTarget.value = '';
-				void take(files);
-			}}
-		/>
 	</div>
 	{#each said as why (why)}<p class="fail small" role="alert">{why}</p>{/each}
 	{#each lines as line (line.fileId)}

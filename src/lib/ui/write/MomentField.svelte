@@ -9,6 +9,7 @@
 		type DateOrder,
 		type MomentChoice
 	} from '$lib/core/time/read-moment';
+	import { readClock } from '$lib/core/time/said';
 	import { dateOrder } from '../parts/date-order';
 
 	/** A local time, by typing it as one says it or by the pickers; both show the same one. */
@@ -85,11 +86,10 @@
 	}
 	let timeWhy = $state('');
 	function takeTime(text: string) {
-		for (const format of ['h:mm a', 'h:mma', 'H:mm', 'h a', 'ha']) {
-			const t = DateTime.fromFormat(text.trim().toLowerCase(), format, { locale: 'en-US' });
-			if (!t.isValid) continue;
+		const clock = readClock(text);
+		if (clock !== null) {
 			timeWhy = '';
-			finish(`${value.slice(0, 11)}${t.toFormat('HH:mm')}`);
+			finish(`${value.slice(0, 11)}${clock}`);
 			return;
 		}
 		timeWhy = 'Like 7:05 am or 14:15.';

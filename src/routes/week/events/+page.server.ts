@@ -44,11 +44,13 @@ export const actions: Actions = {
 		const data = await readForm(request);
 		const parsed = closureInputSchema.safeParse({
 			...data,
-			schoolId: data.schoolId ? Number(data.schoolId) : null
+			schoolId: data.schoolId ? Number(data.schoolId) : null,
+			sure: data.sure === '1'
 		});
 		if (!parsed.success)
 			return fail(400, { why: parsed.error.issues.map((i) => i.message).join(' ') });
 		const added = await addClosure(db, locals.user!, parsed.data);
+		if (!added.ok && added.ask) return fail(409, { ask: added.why });
 		if (!added.ok) return fail(403, { why: added.why });
 		await ask('replanAhead');
 		return { done: 'No school then. What would have left that day was looked at again.' };

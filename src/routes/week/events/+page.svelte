@@ -3,6 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import {
 		Button,
+		FileUploaderButton,
 		RadioButton,
 		RadioButtonGroup,
 		Select,
@@ -14,6 +15,7 @@
 	import { dayTime } from '$lib/core/time/zone';
 	import type { CalendarPreview } from '$lib/server/desk/import-calendar';
 	import { postJson } from '$lib/ui/parts/post-json';
+	import DayField from '$lib/ui/parts/DayField.svelte';
 	import EventForm from '$lib/ui/week/EventForm.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
 
@@ -24,6 +26,12 @@
 		const last = dayAfter(to, -1);
 		return last === from ? day(from) : `${day(from)} to ${day(last)}`;
 	};
+
+	// svelte-ignore state_referenced_locally
+	let closeFrom = $state(data.today);
+	// svelte-ignore state_referenced_locally
+	let closeTo = $state(data.today);
+	const asks = $derived(form && 'ask' in form && typeof form.ask === 'string' ? form.ask : '');
 
 	// A calendar file is read in the browser, looked at, and only then taken.
 	let as = $state<'events' | 'closures'>('events');
@@ -55,8 +63,8 @@
 		fileText = '';
 		await invalidateAll();
 	}
-	async function choose(files: FileList | null) {
-		const file = files?.[0];
+	async function choose(files: readonly File[]) {
+		const file = files[0];
 		preview = null;
 		importWhy = importDone = '';
 		if (!file) return;
@@ -132,19 +140,29 @@
 					</li>
 				{/each}
 			</ul>
-			<form method="POST" action="?/close" class="close" use:enhance>
+			<form
+				method="POST"
+				action="?/close"
+				class="close"
+				use:enhance={() =>
+					({ result, update }) =>
+						// What is asked about stays as it was written.
+						update({ reset: result.type === 'success' })}
+			>
 				<TextInput size="sm" labelText="Why there is no school" name="name" />
-				<label class="native"
-					>First day <input type="date" name="startsOn" value={data.today} required /></label
-				>
-				<label class="native"
-					>Last day <input type="date" name="lastOn" value={data.today} required /></label
-				>
+				<DayField label="First day" name="startsOn" bind:value={closeFrom} />
+				<DayField label="Last day" name="lastOn" bind:value={closeTo} />
 				<Select size="sm" labelText="School" name="schoolId">
 					{#if data.mayImport}<SelectItem value="" text="all schools" />{/if}
 					{#each data.schools as s (s.id)}<SelectItem value={s.id} text={s.name} />{/each}
 				</Select>
 				<Button kind="tertiary" size="small" type="submit">No school then</Button>
+				{#if asks}
+					<p class="heed ask" role="alert">{asks}</p>
+					<Button kind="danger-tertiary" size="small" type="submit" name="sure" value="1"
+						>Yes, no school then</Button
+					>
+				{/if}
 			</form>
 		</section>
 		<section>
@@ -165,14 +183,15 @@
 					<RadioButton value="events" labelText="events" />
 					<RadioButton value="closures" labelText="days without school" />
 				</RadioButtonGroup>
-				<label class="native">
-					iCalendar file
-					<input
-						type="file"
-						accept=".ics,text/calendar"
-						onchange={(e) => choose(e.currentTarget.files)}
-					/>
-				</label>
+				<FileUploaderButton
+					kind="tertiary"
+					size="small"
+					labelText="Choose an iCalendar file"
+					disableLabelChanges
+					accept={['.ics', 'text/calendar']}
+					on:change={(e) => choose(e.detail)}
+				/>
+				{#if fileName}<span class="quiet small">{fileName}</span>{/if}
 				{#if importWhy}<p class="fail" role="alert">{importWhy}</p>{/if}
 				{#if importDone}<p role="status">{importDone}</p>{/if}
 				{#if preview}
@@ -245,21 +264,8 @@
 	.close > :global(.bx--form-item) {
 		flex: 0 0 190px;
 	}
-	.native {
-		display: grid;
-		gap: 4px;
-		font-size: 12px;
-		color: var(--quiet);
-		margin-top: 8px;
-	}
-	.native input[type='date'] {
-		height: 32px;
-		font: inherit;
-		color: var(--ink);
-		border: 0;
-		border-bottom: 1px solid var(--line-strong);
-		background: var(--sheet);
-		padding: 0 8px;
+	.ask {
+		flex-basis: 100%;
 	}
 	.preview {
 		margin-top: 10px;

@@ -23,5 +23,9 @@ export const up: readonly string[] = [
 	// Whether a plan of it is written down, also one that came to nobody.
 	`ALTER TABLE dispatch ADD COLUMN written INTEGER NOT NULL DEFAULT 0`,
 	`UPDATE dispatch SET written = 1 WHERE id IN (SELECT dispatch_id FROM delivery)
-		OR id IN (SELECT dispatch_id FROM left_out)`
+		OR id IN (SELECT dispatch_id FROM left_out)`,
+	// Why it waits, as a code, where it may go on by itself once that is over.
+	`ALTER TABLE dispatch ADD COLUMN waits_code TEXT`,
+	// Dates that were taken out by hand and are not made again, JSON; null where that was not written down yet.
+	`ALTER TABLE round ADD COLUMN left_out TEXT`
 ];
