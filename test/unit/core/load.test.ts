@@ -14,7 +14,7 @@ const entry = (dispatchId: number, day: number, households: number[], texts = 0)
 	dispatchId,
 	day,
 	households: Uint32Array.from(households),
-	texts: Uint8Array.from(households.map(() => texts))
+	texts: texts * households.length
 });
 const range = (n: number) => Array.from({ length: n }, (_, i) => i);
 

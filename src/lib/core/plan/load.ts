@@ -10,8 +10,8 @@ export interface LoadEntry {
 	readonly day: number;
 	/** Indices of the households it reaches that day, each once. */
 	readonly households: Uint32Array;
-	/** Texts among its copies, beside each household. */
-	readonly texts: Uint8Array;
+	/** Texts among its copies of that day. */
+	readonly texts: number;
 }
 
 export interface DayLoad {
@@ -21,6 +21,7 @@ export interface DayLoad {
 	readonly most: number;
 	/** Households that get more than the limit. */
 	readonly over: number;
+	/** Text copies of that day. */
 	readonly texts: number;
 }
 
@@ -29,24 +30,23 @@ export interface Load {
 	readonly households: number;
 	/** Messages by day and household: `messages[day][household]`. */
 	readonly messages: readonly Uint8Array[];
-	readonly texts: readonly Uint8Array[];
+	/** Text copies of each day. */
+	readonly texts: readonly number[];
 }
 
 const most = 255;
 
-/** Counts messages and texts by day and household. Counts over 255 stay 255. */
+/** Counts messages by day and household, and the texts of each day. Counts over 255 stay 255. */
 export function loadOf(entries: Iterable<LoadEntry>, days: number, households: number): Load {
-	const make = () => Array.from({ length: days }, () => new Uint8Array(households));
-	const messages = make();
-	const texts = make();
+	const messages = Array.from({ length: days }, () => new Uint8Array(households));
+	const texts = Array.from({ length: days }, () => 0);
 	for (const entry of entries) {
 		const m = messages[entry.day]!;
-		const t = texts[entry.day]!;
+		texts[entry.day]! += entry.texts;
 		const { households: list } = entry;
 		for (let i = 0; i < list.length; i += 1) {
 			const h = list[i]!;
 			if (m[h]! < most) m[h]! += 1;
-			t[h] = Math.min(most, t[h]! + entry.texts[i]!);
 		}
 	}
 	return { days, households, messages, texts };
@@ -57,17 +57,14 @@ export function dayLoad({ messages, texts }: Load, day: number, limit: number): 
 	const households: [number, number, number, number] = [0, 0, 0, 0];
 	let top = 0;
 	let over = 0;
-	let sum = 0;
 	const m = messages[day]!;
-	const t = texts[day]!;
 	for (let h = 0; h < m.length; h += 1) {
 		const n = m[h]!;
 		households[Math.min(n, 3) as 0 | 1 | 2 | 3] += 1;
 		if (n > top) top = n;
 		if (n > limit) over += 1;
-		sum += t[h]!;
 	}
-	return { households, most: top, over, texts: sum };
+	return { households, most: top, over, texts: texts[day]! };
 }
 
 /** The households with most messages on a day, the most loaded first. */
@@ -120,14 +117,14 @@ export function effectOf(load: Load, movable: Movable, byDays: number, limit: nu
 	for (const entry of movable.entries) {
 		const to = entry.day + byDays;
 		const from = load.messages[entry.day]!;
+		// What leaves the window is gone from it all the same.
 		const there = load.messages[to];
-		if (!there) continue;
 		if (!single) {
 			const leave = changeOn(entry.day);
-			const come = changeOn(to);
+			const come = there ? changeOn(to) : null;
 			for (const h of entry.households) {
 				leave[h]! -= 1;
-				come[h]! += 1;
+				if (come) come[h]! += 1;
 			}
 			continue;
 		}
@@ -135,8 +132,12 @@ export function effectOf(load: Load, movable: Movable, byDays: number, limit: nu
 		for (let i = 0; i < households.length; i += 1) {
 			const h = households[i]!;
 			const a = from[h]!;
-			const b = there[h]!;
 			if (a > limit) relief += 1;
+			if (!there) {
+				evenness += 2 * a - 1;
+				continue;
+			}
+			const b = there[h]!;
 			if (b >= limit) relief -= 1;
 			// (a² + b²) - ((a-1)² + (b+1)²)
 			evenness += 2 * (a - b - 1);

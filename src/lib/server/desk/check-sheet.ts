@@ -23,7 +23,7 @@ import type { User } from '../access/sessions';
 import { nameBook } from '../db/names';
 import type { Query } from '../db/open';
 import { goneWords } from './facts';
-import { hadOnDayOf } from './load';
+import { heaviestDay } from './load';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from './sheet';
 import { wordingInput } from './wording-input';
@@ -80,7 +80,7 @@ export async function checkSheet(
 	planned: Planned,
 	tally: Tally
 ): Promise<Check[]> {
-	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, moment, times } = planned;
+	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, times } = planned;
 	const { audience } = sheet;
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
 	const allowed = await studentsAllowed(db, user);
@@ -94,8 +94,8 @@ export async function checkSheet(
 	const explicit = (['all-guardians', 'emergency', 'other-contacts'] as const).filter((k) =>
 		kinds.has(k)
 	);
-	// The day that counts is the one on which this one would leave.
-	const heavy = await hadOnDayOf(db, moment.at, times.zone);
+	// The days that count are those on which its copies are due, not the one on which it leaves.
+	const heavy = await heaviestDay(db, manifest, times.loadLimit, times.zone);
 	const staff = new Set(roster.staffRoles().map((s) => s.personId));
 	return standingCheck({
 		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
@@ -124,9 +124,8 @@ export async function checkSheet(
 		),
 		heavyDay: {
 			messages: times.loadLimit,
-			people: manifest.recipients.filter((r) => (heavy.get(r.personId) ?? 0) >= times.loadLimit)
-				.length,
-			day: dayName(moment.at, times.zone)
+			people: heavy?.people ?? 0,
+			day: heavy ? dayName(heavy.at, times.zone, planned.now) : ''
 		},
 		wayCount: sheet.ways.length,
 		wording: wordingChecks(await wordingInput(db, user, sheet, planned, tally)),

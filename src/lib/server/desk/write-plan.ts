@@ -98,10 +98,11 @@ export async function writePlan(
 	const byWay: Record<string, number> = {};
 	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;
 	await tx.run(
-		'UPDATE dispatch SET plan = plan + 1, written = 1, expected = $expected WHERE id = $id',
+		'UPDATE dispatch SET plan = plan + 1, written = 1, expected = $expected, last_due = $last WHERE id = $id',
 		{
 			id: dispatchId,
-			expected: JSON.stringify(byWay)
+			expected: JSON.stringify(byWay),
+			last: copies.reduce<number | null>((last, c) => Math.max(last ?? 0, c.dueAt), null)
 		}
 	);
 }

@@ -41,6 +41,11 @@
 			{/each}
 		</span>
 	</button>
+	{#if load.texts > 0}
+		<span class="quiet texts"
+			>{load.texts.toLocaleString('en-US')} {load.texts === 1 ? 'text' : 'texts'}</span
+		>
+	{/if}
 {/if}
 
 <style>

@@ -27,5 +27,8 @@ export const up: readonly string[] = [
 	// Why it waits, as a code, where it may go on by itself once that is over.
 	`ALTER TABLE dispatch ADD COLUMN waits_code TEXT`,
 	// Dates that were taken out by hand and are not made again, JSON; null where that was not written down yet.
-	`ALTER TABLE round ADD COLUMN left_out TEXT`
+	`ALTER TABLE round ADD COLUMN left_out TEXT`,
+	// When the last of its copies is due: turns, quiet hours and pace carry them past the day it leaves on.
+	`ALTER TABLE dispatch ADD COLUMN last_due INTEGER`,
+	`UPDATE dispatch SET last_due = (SELECT max(due_at) FROM delivery WHERE dispatch_id = dispatch.id)`
 ];
