@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { DateTime } from 'luxon';
-	import { invalidateAll } from '$app/navigation';
+	import { goto, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
@@ -9,6 +9,8 @@
 	import type { DispatchMoved } from '$lib/server/desk/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
+	import DayNotes from '$lib/ui/week/DayNotes.svelte';
+	import WeekEdge from '$lib/ui/week/WeekEdge.svelte';
 	import DayLoad from '$lib/ui/week/DayLoad.svelte';
 	import FamiliesOn from '$lib/ui/week/FamiliesOn.svelte';
 	import MoveDialog from '$lib/ui/week/MoveDialog.svelte';
@@ -54,7 +56,25 @@
 		if (answer.ok && (lifted?.id === line.id || dialogLine?.id === line.id)) effects = answer.body;
 	}
 	const previewOf = (date: string) =>
-		lifted ? (effects?.find((e) => e.date === date) ?? null) : null;
+		lifted || carried ? (effects?.find((e) => e.date === date) ?? null) : null;
+
+	/** A tag taken over the edge to another week: it is put down there by a press, and each day shows what that does. */
+	let carried = $state.raw<DispatchLine | null>(null);
+	async function carry(line: DispatchLine, byDays: number) {
+		carried = line;
+		effects = null;
+		await goto(`?day=${first.plus({ days: byDays }).toISODate()}`, { keepFocus: true });
+		const answer = await postJson<MoveEffect[]>('/week/effects', {
+			dispatchId: line.id,
+			from: view.days[0]!.date
+		});
+		if (answer.ok && carried?.id === line.id) effects = answer.body;
+	}
+	function putDown(date: string, part: (typeof dayParts)[number]) {
+		const line = carried;
+		carried = null;
+		if (line) drop(line, date, part);
+	}
 
 	interface Said {
 		readonly kind: 'success' | 'error';
@@ -115,7 +135,7 @@
 			<Button kind="tertiary" size="small" href="?day={first.plus({ days: 7 }).toISODate()}"
 				>Week after</Button
 			>
-			<span class="quiet">
+			<span class="quiet small sums">
 				{view.dispatches}
 				{view.dispatches === 1 ? 'dispatch' : 'dispatches'}, {view.copies.toLocaleString('en-US')} copies{changed
 					? `, clocks go ${changed.clockShiftMinutes > 0 ? 'forward' : 'back'} on ${local(changed.from).toFormat('cccc')}`
@@ -168,6 +188,28 @@
 				{/if}
 			</section>
 		{/if}
+		{#if carried}
+			<div class="carried" role="status">
+				<span
+					><b dir="auto">{carried.subject || 'The draft'}</b> is in hand. Choose where it goes.</span
+				>
+				<Button kind="ghost" size="small" on:click={() => (carried = null)}
+					>Leave it where it was</Button
+				>
+			</div>
+		{/if}
+		<WeekEdge
+			side="start"
+			label="To the week before"
+			shown={lifted !== null}
+			ondrop={(line) => void carry(line, -7)}
+		/>
+		<WeekEdge
+			side="end"
+			label="To the week after"
+			shown={lifted !== null}
+			ondrop={(line) => void carry(line, 7)}
+		/>
 		<div class="grid" role="table" aria-label="The week" style="--days: {columns}">
 			<div class="row" role="row">
 				<div class="band" role="columnheader"><span class="spoken">Part of the day</span></div>
@@ -176,6 +218,7 @@
 						<b>{local(day.from).toFormat('ccc d')}</b>
 						{#if day.today}<span class="quiet">today</span>{/if}
 						{#if day.closed}<span class="quiet closed" title={day.closed}>{day.closed}</span>{/if}
+						<DayNotes notes={day.notes} {zone} />
 					</div>
 				{/each}
 			</div>
@@ -205,6 +248,13 @@
 							role="cell"
 							data-cell="{day.date} {part.key}"
 						>
+							{#if carried}
+								<button class="put" onclick={() => putDown(day.date, part)}
+									>Put it here<span class="spoken">
+										on {local(day.from).toFormat('cccc')}, {part.name}</span
+									></button
+								>
+							{/if}
 							<TagCell
 								lines={day.tags[part.key]}
 								{zone}
@@ -275,7 +325,7 @@
 		flex-wrap: wrap;
 		align-items: center;
 		gap: 8px 12px;
-		padding: 14px 18px 12px;
+		padding: 10px 18px 8px;
 	}
 	.row {
 		display: grid;
@@ -283,18 +333,19 @@
 		border-top: 1px solid var(--line);
 	}
 	.row > * {
+		position: relative;
 		border-left: 1px solid var(--line);
 		min-width: 0;
 	}
 	.row > .band {
 		border-left: 0;
-		padding: 8px 6px 8px 10px;
+		padding: 5px 6px 5px 10px;
 		font-size: 12px;
 		line-height: 1.25;
 		color: var(--quiet);
 	}
 	.hd {
-		padding: 8px 10px;
+		padding: 5px 8px;
 	}
 	.hd b {
 		font-size: 16px;
@@ -304,7 +355,7 @@
 		box-shadow: inset 0 3px 0 var(--action);
 	}
 	.load {
-		padding: 7px 8px;
+		padding: 4px 8px;
 		font-size: 13px;
 	}
 	.moves {
@@ -328,15 +379,36 @@
 		background: repeating-linear-gradient(135deg, transparent 0 8px, #efe8da 8px 9px);
 	}
 	.cell {
-		padding: 6px;
+		padding: 4px;
 		display: flex;
 		flex-direction: column;
-		gap: 6px;
-		min-height: 74px;
+		gap: 4px;
+		min-height: 44px;
 	}
 	.cell.now,
 	.load.now {
 		background: #fffdf8;
+	}
+	.sums {
+		flex: 1 1 180px;
+	}
+	.carried {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		justify-content: space-between;
+		gap: 4px 12px;
+		padding: 0 18px 8px;
+	}
+	.put {
+		font: inherit;
+		font-size: 12px;
+		color: var(--action);
+		background: transparent;
+		border: 1px dashed var(--action);
+		border-radius: 2px;
+		min-height: 24px;
+		cursor: pointer;
 	}
 	.quietrow {
 		border-bottom: 1px solid var(--line);

@@ -45,6 +45,18 @@ describe('family load', () => {
 		expect(mostLoaded(load, 2, 1, 5)).to.deep.equal([]);
 	});
 
+	it('counts what is moved out of the window as gone from it', () => {
+		const movable: Movable = { dispatchId: 1, entries: [entries[0]!], byDays: [] };
+		expect(effectOf(load, movable, -1, 3).relief).to.equal(1);
+		expect(effectOf(load, movable, 7, 3).relief).to.equal(1);
+		const two: Movable = {
+			dispatchId: 1,
+			entries: [entries[0]!, entry(1, 2, [9])],
+			byDays: []
+		};
+		expect(effectOf(load, two, -1, 3).relief).to.equal(1);
+	});
+
 	it('proposes the move that takes most messages over the limit away', () => {
 		const movable = (e: LoadEntry, ...byDays: number[]): Movable => ({
 			dispatchId: e.dispatchId,

@@ -33,6 +33,12 @@ export function closureOn(
 	return own.every(Boolean) ? own[0]! : null;
 }
 
+/** Every closure of a day, the whole district's first. */
+export const closuresOn = (calendar: SchoolCalendar, date: string): Closure[] =>
+	calendar.closures
+		.filter((c) => covers(c, date))
+		.sort((a, b) => Number(a.schoolId !== null) - Number(b.schoolId !== null));
+
 /** Whether at least one of some schools is held on a day. */
 export const isSchoolDay = (
 	calendar: SchoolCalendar,

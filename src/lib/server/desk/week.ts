@@ -9,16 +9,30 @@ import { dispatchLines, draftLines, waitingLines, type DispatchLine } from './di
 import { mendCounts } from './mend';
 import { dayLoads, loadWindow } from './load';
 import { suggestedMoves, type SuggestedMove } from './load-moves';
-import { closureOn } from '../../core/time/school-days';
+import { closureOn, closuresOn } from '../../core/time/school-days';
+import { eventColumns, toEvent, type EventRow, type Times } from './times';
 
 /** A row of the week: a part of the day, or what lies outside all of them. */
 export type TagRow = DayPart['key'] | 'quiet';
+
+/** Something of the calendar that stands on a day: an event, or a school that is closed. */
+export interface DayNote {
+	readonly key: string;
+	readonly kind: 'event' | 'closure';
+	readonly text: string;
+	/** When it starts (instant, ms); null for a whole day or one that it only goes on over. */
+	readonly at: number | null;
+	readonly eventId: number | null;
+	readonly calledOff: boolean;
+}
 
 export interface WeekDay extends LocalDay {
 	readonly today: boolean;
 	readonly load: DayLoad;
 	/** Why there is no school, or null. */
 	readonly closed: string | null;
+	/** Closures of single schools, and events. */
+	readonly notes: readonly DayNote[];
 	/** Tags by part of the day; `quiet` holds what leaves outside all of them. */
 	readonly tags: Readonly<Record<TagRow, readonly DispatchLine[]>>;
 }
@@ -52,6 +66,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const drafts = await draftLines(db, user);
+	const notes = await dayNotes(db, days, window.times);
 	const shown = [...lines, ...drafts.filter((d) => d.intendedAt !== null)];
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
@@ -78,6 +93,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 				today: time >= day.from && time < day.to,
 				tags,
 				load: loads[i]!,
+				notes: notes(day),
 				closed: closureOn(window.times.calendar, day.date)?.name ?? null
 			};
 		}),
@@ -94,12 +110,55 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	};
 }
 
+/** What the calendar holds on each of some days: events, and schools that are closed by themselves. */
+async function dayNotes(
+	db: Db,
+	days: readonly LocalDay[],
+	{ calendar }: Times
+): Promise<(day: LocalDay) => DayNote[]> {
+	const events = (
+		await db.all<EventRow>(
+			`SELECT ${eventColumns} FROM school_event WHERE ends_at >= $from AND starts_at < $to ORDER BY starts_at, id`,
+			{ from: days[0]!.from, to: days.at(-1)!.to }
+		)
+	).map(toEvent);
+	const schools = new Map(
+		(await db.all<{ id: number; name: string }>('SELECT id, short_name AS name FROM school')).map(
+			(s) => [s.id, s.name]
+		)
+	);
+	return (day) => [
+		...closuresOn(calendar, day.date)
+			.filter((c) => c.schoolId !== null)
+			.map((c): DayNote => ({
+				key: `c${c.schoolId} ${c.name}`,
+				kind: 'closure',
+				text: `${schools.get(c.schoolId!) ?? ''}: ${c.name}`,
+				at: null,
+				eventId: null,
+				calledOff: false
+			})),
+		...events
+			// An event that ends as the day begins is not on it.
+			.filter((e) => e.startsAt < day.to && (e.endsAt > day.from || e.startsAt >= day.from))
+			.map((e): DayNote => ({
+				key: `e${e.id}`,
+				kind: 'event',
+				text: e.title,
+				at: e.allDay || e.startsAt < day.from ? null : e.startsAt,
+				eventId: e.id,
+				calledOff: e.calledOff
+			}))
+	];
+}
+
 /** One day of the month view. */
 export interface MonthDay extends LocalDay {
 	readonly today: boolean;
 	readonly inMonth: boolean;
 	readonly load: DayLoad;
 	readonly closed: string | null;
+	readonly notes: readonly DayNote[];
 	readonly lines: readonly DispatchLine[];
 }
 export interface MonthView {
@@ -123,6 +182,7 @@ export async function monthView(db: Db, user: User, at?: number): Promise<MonthV
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days.at(-1)!.to }, 2000);
+	const notes = await dayNotes(db, days, window.times);
 	const drafts = (await draftLines(db, user)).filter((d) => d.intendedAt !== null);
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
@@ -135,6 +195,7 @@ export async function monthView(db: Db, user: User, at?: number): Promise<MonthV
 			today: time >= day.from && time < day.to,
 			inMonth: day.date.slice(0, 7) === month.toFormat('yyyy-MM'),
 			load: loads[i]!,
+			notes: notes(day),
 			closed: closureOn(window.times.calendar, day.date)?.name ?? null,
 			lines: [...lines, ...drafts]
 				.filter((l) => momentOf(l) >= day.from && momentOf(l) < day.to)

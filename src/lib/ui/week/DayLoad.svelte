@@ -15,7 +15,7 @@
 	} = $props();
 	const total = $derived(load.households.reduce((a, b) => a + b, 0));
 	const words = $derived(
-		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}. Who and why`
+		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}, the most loaded ${load.most}. Who and why`
 	);
 </script>
 
@@ -31,8 +31,11 @@
 	<span class="quiet">none</span>
 {:else}
 	<button class="plain load" onclick={onopen}>
-		<span class:heed={load.over > 0}>
-			{load.over > 0 ? `${load.over} over ${limit}, ` : ''}most {load.most}
+		<span class="said" class:heed={load.over > 0}>
+			{load.over > 0 ? `${load.over} over ${limit}` : `most ${load.most}`}
+			{#if load.texts > 0}<span class="quiet"
+					>{load.texts.toLocaleString('en-US')} {load.texts === 1 ? 'text' : 'texts'}</span
+				>{/if}
 		</span>
 		<span class="spoken">{words}</span>
 		<span class="mix">
@@ -41,11 +44,6 @@
 			{/each}
 		</span>
 	</button>
-	{#if load.texts > 0}
-		<span class="quiet texts"
-			>{load.texts.toLocaleString('en-US')} {load.texts === 1 ? 'text' : 'texts'}</span
-		>
-	{/if}
 {/if}
 
 <style>
@@ -55,6 +53,12 @@
 		text-align: start;
 		text-decoration: none;
 		color: inherit;
+	}
+	.said {
+		display: flex;
+		flex-wrap: wrap;
+		justify-content: space-between;
+		gap: 0 6px;
 	}
 	.load:hover > :first-child {
 		text-decoration: underline;
@@ -69,7 +73,7 @@
 		display: flex;
 		height: 8px;
 		gap: 1px;
-		margin-top: 5px;
+		margin-top: 2px;
 	}
 	.mix i {
 		display: block;

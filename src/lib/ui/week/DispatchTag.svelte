@@ -14,38 +14,36 @@
 	const audience = $derived(line.audience.replace(/^Guardians of students in /, ''));
 	const draft = $derived(line.state === 'draft');
 	const at = $derived(line.leavesAt ?? line.intendedAt ?? line.changedAt);
+	/** "1,204" as it is, "12.4k" where it would be too wide for a tag. */
+	const shortly = (n: number) =>
+		n < 10_000 ? n.toLocaleString('en-US') : `${(n / 1000).toFixed(1)}k`;
 	/** What is to leave shows its copies by way; of what has left, the reading matters. */
 	const counted = $derived(line.state === 'scheduled' && line.waits === null);
-	const byWay = $derived(
-		ways.flatMap((way) => (line.byWay[way] ? [{ way, n: line.byWay[way] }] : []))
-	);
+	const byWay = $derived(ways.filter((way) => line.byWay[way]));
 </script>
 
 <div class="tag" class:draft class:waits={line.waits !== null}>
 	<span class="top">
 		<span class="mono time">{clockTime(at, zone)}</span>
-		{#if !counted}
-			<span class="ways"
-				>{#each line.ways as way (way)}<WayMark {way} size={14} />{/each}</span
-			>
-		{/if}
+		<span class="ways">
+			{#each counted && byWay.length > 0 ? byWay : line.ways as way (way)}<WayMark
+					{way}
+					size={13}
+				/>{/each}
+		</span>
 	</span>
 	<span class="low">
 		<a
 			href={draft ? `/write?draft=${line.id}` : `/reach/${line.id}`}
-			title={line.audience}
+			title="{line.subject || 'No subject yet'}: {line.audience}"
 			dir="auto"
 			draggable="false"><b>{line.subject || 'No subject yet'}</b></a
 		>
-		<span class="who">{audience}</span>
-		<span class="quiet foot">
-			<span class="said">
-				{#if draft}draft, not scheduled
-				{:else if line.waits !== null}<span class="heed">waits for your answer</span>
-				{:else if counted}
-					{#if line.about}about{/if}
-					{#each byWay as { way, n } (way)}<span class="n"><WayMark {way} size={13} />{n}</span
-						>{/each}
+		<span class="foot">
+			<span class="who quiet" dir="auto">
+				{#if draft}draft
+				{:else if line.waits !== null}<span class="heed">waits for you</span>
+				{:else if counted}{line.about ? 'about ' : ''}{shortly(line.copies)} to {audience}
 				{:else}{line.covered} of {line.students}
 					{line.unit === 'people' ? 'read it' : 'covered'}{/if}
 			</span>
@@ -84,50 +82,50 @@
 		flex-wrap: wrap;
 		justify-content: space-between;
 		align-items: center;
-		padding: 4px 8px 3px;
+		padding: 2px 7px 1px;
+		gap: 0 4px;
 		border-bottom: 1px dashed #bfb49f;
 	}
 	.time {
 		white-space: nowrap;
+		font-size: 12px;
 	}
 	.ways {
 		display: inline-flex;
 		align-items: center;
-		gap: 3px;
-	}
-	.n {
-		display: inline-flex;
-		gap: 3px;
-		align-items: center;
-		margin-inline-end: 7px;
-		font-variant-numeric: tabular-nums;
+		gap: 5px;
 	}
 	.low {
 		display: grid;
-		padding: 5px 8px 6px;
-		overflow-wrap: anywhere;
+		padding: 3px 7px 4px;
+	}
+	.low a,
+	.who {
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
 	}
 	.low a {
 		color: inherit;
 		text-decoration: none;
+		min-height: 18px;
 	}
 	.low a:hover {
 		text-decoration: underline;
 	}
-	.who {
-		display: -webkit-box;
-		-webkit-box-orient: vertical;
-		-webkit-line-clamp: 2;
-		line-clamp: 2;
-		overflow: hidden;
-	}
 	.foot {
 		display: flex;
-		flex-wrap: wrap;
 		justify-content: space-between;
+		align-items: baseline;
 		gap: 0 6px;
+		min-width: 0;
+	}
+	.who {
+		min-width: 0;
 	}
 	.foot button {
 		font-size: 12px;
+		min-height: 24px;
+		margin-block: -4px;
 	}
 </style>

@@ -50,7 +50,7 @@
 	on:submit={() => line && onmove(line, to)}
 >
 	{#if line}
-		<p>It leaves {dayTime(at, zone, bench.now)} now.</p>
+		<p>It {line.state === 'draft' ? 'is meant for' : 'leaves'} {dayTime(at, zone, bench.now)}.</p>
 		<MomentField
 			label="Move it to"
 			value={to}
@@ -69,7 +69,8 @@
 						on:click={() => (to = `${e.date}${time}`)}>{dayOf(e.date)}</Button
 					>
 					<span class={e.after > e.before ? 'heed' : 'quiet'}>
-						{#if at >= 0 && localOf(at, zone).startsWith(e.date)}it leaves this day now; without it {e.before}
+						{#if line.state !== 'draft' && localOf(at, zone).startsWith(e.date)}it leaves this day
+							now; without it {e.before}
 							→ {e.after} families over {limit}
 						{:else if e.after === e.before}{e.before} families over {limit}
 						{:else}{e.before} → {e.after} families over {limit}{/if}

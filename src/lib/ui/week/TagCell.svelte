@@ -74,10 +74,10 @@
 <style>
 	.zone {
 		flex: 1;
-		min-height: 22px;
+		min-height: 8px;
 		display: flex;
 		flex-direction: column;
-		gap: 6px;
+		gap: 4px;
 	}
 	.zone:global(.target) {
 		outline: 1px dashed var(--line-strong);

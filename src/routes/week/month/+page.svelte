@@ -2,6 +2,7 @@
 	import { DateTime } from 'luxon';
 	import { Button } from 'carbon-components-svelte';
 	import { clockTime } from '$lib/core/time/zone';
+	import DayNotes from '$lib/ui/week/DayNotes.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
 
 	let { data } = $props();
@@ -50,6 +51,7 @@
 								{:else if day.load.most > 0}<span class="quiet">most {day.load.most}</span>{/if}
 							</div>
 							{#if day.closed}<div class="quiet cut">{day.closed}</div>{/if}
+							<DayNotes notes={day.notes} {zone} most={2} />
 							{#each day.lines.slice(0, shown) as line (line.id)}
 								<a
 									class="line"
