@@ -13,6 +13,7 @@ import {
 } from '../src/lib/server/desk/replan';
 import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/letters';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
+import { takeTexts } from '../src/lib/server/desk/take-texts';
 import type { Db } from '../src/lib/server/db/open';
 import { mailGateway, type Dkim, type MailGateway } from '../src/lib/server/gateway/mail';
 import { letterParts } from './letter-parts';
@@ -23,6 +24,7 @@ import {
 	type Returned
 } from '../src/lib/server/gateway/return-mail';
 import {
+	type IncomingText,
 	noTextGateway,
 	textGateway,
 	type ReceiptHandler,
@@ -156,8 +158,16 @@ export function makeCourier(
 	const takeReceipts = grouped((items: readonly ReceiptParts[]) =>
 		db.write((tx) => takeTextReceipts(tx, items))
 	);
-	const takeReceipt = async (receipt: ReceiptParts): Promise<boolean> =>
-		(await takeReceipts(receipt)) || unknown.longEnough(receipt);
+	const takePhones = grouped((items: readonly IncomingText[]) =>
+		db
+			.write(async (tx) => {
+				await takeTexts(tx, items);
+				return items.map(() => true);
+			})
+			.finally(() => changes.tell())
+	);
+	const takeReceipt = async (came: ReceiptParts | IncomingText): Promise<boolean> =>
+		'words' in came ? takePhones(came) : (await takeReceipts(came)) || unknown.longEnough(came);
 	const takeReturns = grouped((items: readonly Returned[]) =>
 		db
 			.write(async (tx) => {
@@ -213,11 +223,14 @@ export function makeCourier(
 				messageId: messageId(key, 'return', copy, settings.returnDomain),
 				date,
 				from: { name: own.fromName, address: district.mailFrom },
-				// Answers come to us, are kept with the copy, and are passed on from here.
-				replyTo: {
-					name: own.senderName,
-					address: addressFor(key, 'answer', copy, settings.returnDomain)
-				},
+				// Answers come to us, are kept with the copy, and are passed on from here. An announcement asks for none.
+				replyTo:
+					own.kind === 'announcement'
+						? null
+						: {
+								name: own.senderName,
+								address: addressFor(key, 'answer', copy, settings.returnDomain)
+							},
 				askReceipt: own.askReceipt,
 				to: { name: copy.facts.full, address: copy.address },
 				returnAddress: addressFor(key, 'return', copy, settings.returnDomain),

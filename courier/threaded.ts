@@ -2,7 +2,12 @@ import { Worker } from 'node:worker_threads';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
 import type { Dkim, Letter, MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
-import type { ReceiptHandler, TextGateway, TextMessage } from '../src/lib/server/gateway/text';
+import type {
+	IncomingText,
+	ReceiptHandler,
+	TextGateway,
+	TextMessage
+} from '../src/lib/server/gateway/text';
 import { batchedPost } from './batched-post';
 
 /**
@@ -27,7 +32,7 @@ export type ToThread =
 export type FromThread =
 	| { readonly kind: 'outcome'; readonly id: number; readonly outcome: Outcome }
 	| { readonly kind: 'done'; readonly id: number; readonly why: string | null }
-	| { readonly kind: 'receipt'; readonly id: number; readonly receipt: ReceiptParts }
+	| { readonly kind: 'receipt'; readonly id: number; readonly receipt: ReceiptParts | IncomingText }
 	/** It has begun; from here on, what is with it may have been handed over. */
 	| { readonly kind: 'ready' }
 	| { readonly kind: 'down'; readonly down: string | null }

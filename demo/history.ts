@@ -261,6 +261,6 @@ async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
 	}
 	if (v.by === 'guard') return;
 	if (!opened.ok) throw new Error('history: a link does not open');
-	await letterHappened(db, opened, v.dispatchId, 'opened');
-	if (v.taps) await letterHappened(db, opened, v.dispatchId, 'acknowledged');
+	await letterHappened(db, opened, v.dispatchId, 'opened', visitor);
+	if (v.taps) await letterHappened(db, opened, v.dispatchId, 'acknowledged', visitor);
 }

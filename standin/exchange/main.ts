@@ -119,11 +119,33 @@ function submit(session: Session, pdu: Pdu): void {
 	deliverReceipts();
 }
 
+/** Texts that phones send, until they are taken. */
+const fromPhones: { from: string; to: string; text: string }[] = [];
+function deliverTexts(): void {
+	if (!bound) return;
+	for (const text of fromPhones.splice(0)) {
+		bound.deliver_sm(
+			{
+				source_addr: text.from.replace('+', ''),
+				destination_addr: text.to,
+				esm_class: 0x00,
+				short_message: text.text
+			},
+			(pdu) => {
+				if (pdu.command_status === 0) return;
+				fromPhones.push(text);
+				setTimeout(deliverTexts, 500);
+			}
+		);
+	}
+}
+
 const server = smpp.createServer((session) => {
 	session.on('bind_transceiver', (pdu: Pdu) => {
 		session.send(pdu.response({ system_id: 'exchange' }));
 		bound = session;
 		deliverReceipts();
+		deliverTexts();
 	});
 	session.on('submit_sm', (pdu: Pdu) => submit(session, pdu));
 	session.on('enquire_link', (pdu: Pdu) => session.send(pdu.response()));
@@ -175,6 +197,20 @@ await serve(httpPort, {
 		settings.add(row);
 		setFault(row.phone, row.fault);
 		return row;
+	},
+	/** A phone sends a text back. */
+	'POST /say': (_url, body) => {
+		const { phone, text } = body as { phone?: unknown; text?: unknown };
+		if (typeof phone !== 'string' || !/^\+\d{7,15}$/.test(phone)) {
+			throw new Error('phone must be a number such as +12075550143');
+		}
+		if (typeof text !== 'string' || text === '' || text.length > 160) {
+			throw new Error('text must be 1 to 160 characters');
+		}
+		const last = [...texts.rows].reverse().find((t) => t.to === phone);
+		fromPhones.push({ from: phone, to: last?.from ?? '', text });
+		deliverTexts();
+		return { sent: true };
 	}
 });
 process.stdout.write(`exchange: SMPP on ${smppPort}, texts at http://localhost:${httpPort}\n`);

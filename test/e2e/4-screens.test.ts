@@ -124,7 +124,8 @@ describe('every screen', () => {
 			await page.locator('.wording th', { hasText: head }).waitFor();
 		}
 		await page.locator('.meter summary').click();
-		await page.locator('.settings').getByLabel('Reply address').waitFor();
+		await page.locator('.settings summary').click();
+		await page.locator('.settings').getByLabel('The original is written in').waitFor();
 		await settled(page);
 		expect(await faults(page), 'words').to.deep.equal([]);
 		await page.keyboard.press('Control+z');

@@ -149,8 +149,8 @@
 			'Who has stopped one kind may still get the other: the numbers are counted anew.';
 		kindSaid =
 			kind === 'announcement'
-				? `Now it is one-way: its readers cannot answer, and it stands on the class board for the time set below. ${declined}`
-				: `Now it may be answered, and it does not stand on the class board. ${declined}`;
+				? `Now it is one-way: its letters name no address for answers. ${declined}`
+				: `Now it may be answered: answers are kept with each copy and passed on to you. ${declined}`;
 	}
 	/** Undo belongs to the sheet; fields that are no part of it keep their own. */
 	function sheetKeys(event: KeyboardEvent) {
@@ -250,7 +250,6 @@
 		<Files {sheet} fileLimit={data.fileLimit} />
 		<LetterSettings
 			{sheet}
-			{zone}
 			name={data.frame!.user.name}
 			line={[data.frame?.user.title, data.frame?.district].filter(Boolean).join(', ')}
 			address={data.address}

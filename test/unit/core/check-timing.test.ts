@@ -37,6 +37,7 @@ function checks(
 		event: null,
 		times: none,
 		copies: 10,
+		overWish: 0,
 		pastEnd: 0,
 		...over
 	}).map((c) => `${c.level}: ${c.text}`);

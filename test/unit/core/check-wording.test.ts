@@ -18,7 +18,6 @@ const input = (wording: Wording, over: Partial<WordingInput> = {}): WordingInput
 	ways: ['email', 'text', 'inbox'],
 	kind: 'message',
 	replyTo: '',
-	board: { from: null, until: null },
 	now,
 	leavesAt: now + 300_000,
 	zone,
@@ -204,18 +203,6 @@ describe('the check of the wording', () => {
 			'caution ways: There is a wording of its own for text, and text is not chosen.'
 		]);
 	});
-
-	it('looks at the reply address and at the times of an announcement', () => {
-		expect(said(good, { replyTo: 'office at school' }).join()).to.match(
-			/^block letter: .*no reply address/
-		);
-		expect(said(good, { replyTo: 'office@school.example' })).to.deep.equal([]);
-		const board = (from: number | null, until: number | null) =>
-			said(good, { kind: 'announcement', board: { from, until } }).join();
-		expect(board(now + 9e6, now + 8e6)).to.match(/ends before it begins/);
-		expect(board(now - 9e6, now)).to.match(/ends before it leaves/);
-		expect(board(null, now + 9e6)).to.equal('');
-	});
 });
 
 describe('dates in the wording', () => {
@@ -259,5 +246,13 @@ describe('the reading level', () => {
 			)
 		);
 		expect(said(long).join()).to.match(/^caution body: It reads at about grade \d\d/);
+	});
+
+	it('looks at the reply address of a message, and asks for none of an announcement', () => {
+		expect(said(good, { replyTo: 'office at school' }).join()).to.match(
+			/^block letter: .*no reply address/
+		);
+		expect(said(good, { replyTo: 'office@school.example' })).to.deep.equal([]);
+		expect(said(good, { kind: 'announcement', replyTo: 'office at school' })).to.deep.equal([]);
 	});
 });

@@ -134,8 +134,14 @@ describe('weak evidence', () => {
 		expect(judged(follow(2_000))[1]!.doubt).to.match(/machine/);
 	});
 
+	it('is a page that a machine opened as soon as the letter had left; later it is its reader', () => {
+		const open = (at: number) => standingOf([event('accepted', 0), event('opened', at)], 'held');
+		expect(open(5_000)).to.include({ state: 'delivered', strength: 'weak' });
+		expect(open(60_000)).to.include({ state: 'read', strength: 'strong' });
+	});
+
 	it('does not touch what cannot be had by accident', () => {
-		for (const kind of ['opened', 'acknowledged', 'receipt', 'answered'] as const) {
+		for (const kind of ['acknowledged', 'receipt', 'answered'] as const) {
 			const { strength } = standingOf([event('accepted', 0), event(kind, 1)], 'held');
 			expect(strength, kind).to.equal('strong');
 		}

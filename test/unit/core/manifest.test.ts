@@ -31,7 +31,15 @@ describe('the manifest', () => {
 	it('gives one person one copy that speaks of all their students', () => {
 		const m = planManifest(familyRoster, audience([100, 101]), byWays(['inbox']));
 		expect(m.copies.filter((c) => c.personId === 10)).to.deep.equal([
-			{ personId: 10, way: 'inbox', address: null, studentIds: [1, 2], alsoFor: [], step: 0 }
+			{
+				personId: 10,
+				way: 'inbox',
+				address: null,
+				studentIds: [1, 2],
+				alsoFor: [],
+				step: 0,
+				overWish: false
+			}
 		]);
 	});
 
@@ -68,7 +76,8 @@ describe('the manifest', () => {
 				address: 'home@harbormail.example',
 				studentIds: [1],
 				alsoFor: [11],
-				step: 0
+				step: 0,
+				overWish: false
 			}
 		]);
 		expect(m.recipients).to.have.length(2);
@@ -202,6 +211,29 @@ describe('the manifest', () => {
 			'Wants no announcements by email',
 			'Wants no announcements by inbox'
 		]);
+	});
+
+	it('passes over what was declined where it is urgent, and says for whom; never over an opt-out', () => {
+		const roster = makeRoster({
+			...family,
+			declined: [
+				{ personId: 10, kind: 'announcement', way: 'inbox' },
+				{ personId: 13, kind: 'announcement', way: 'inbox' }
+			]
+		});
+		const m = planManifest(
+			roster,
+			audience([100, 101]),
+			byWays(['email', 'text', 'inbox'], { kind: 'announcement', urgent: true })
+		);
+		const over = m.copies.filter((c) => c.overWish).map((c) => [c.personId, c.way]);
+		expect(over).to.deep.equal([
+			[10, 'inbox'],
+			[13, 'inbox']
+		]);
+		expect(tallyOf(m).overWish).to.equal(2);
+		// Bao has opted out of text and of email: that is no kind of message.
+		expect(m.copies.some((c) => c.personId === 13 && c.way !== 'inbox')).to.equal(false);
 	});
 
 	it('uses one phone once however it is written, and no address that cannot be one', () => {

@@ -25,6 +25,7 @@ import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from './da
 
 const key = Buffer.alloc(32, 7);
 const site = 'http://x.example';
+const places = { publicUrl: site, returnDomain: 'returns.x.example' };
 
 describe('what each copy says', () => {
 	let school: TestSchool;
@@ -65,7 +66,7 @@ describe('what each copy says', () => {
 
 	it('is in the proof as it is in the letter, the text and the inbox that arrive', async () => {
 		const s = sheet();
-		const proof = (await proofOf(school.db, site, coordinator, s, 10))!;
+		const proof = (await proofOf(school.db, places, coordinator, s, 10))!;
 		const id = await send(s);
 		const { letters } = await dispatchLetters(school.db, id);
 		const rows = await school.db.all<{ id: number; way: string }>(
@@ -101,7 +102,18 @@ describe('what each copy says', () => {
 			proof.inbox.copy.html,
 			proof.inbox.copy.about
 		]);
-		expect(await proofOf(school.db, site, coordinator, s, 91)).to.equal(null);
+		expect(proof.email.copy.answers).to.match(
+			/of this copy’s own at returns\.x\.example, passed on to/
+		);
+		const oneWay = await proofOf(
+			school.db,
+			places,
+			coordinator,
+			{ ...s, kind: 'announcement' },
+			10
+		);
+		expect(oneWay!.email?.ok && oneWay!.email.copy.answers).to.equal('none: it is one-way');
+		expect(await proofOf(school.db, places, coordinator, s, 91)).to.equal(null);
 	});
 
 	it('is offered to be looked at as those for whom it may go wrong', async () => {
@@ -116,7 +128,7 @@ describe('what each copy says', () => {
 
 	it('goes to its writer as a proof where they have an address, else it is said why not', async () => {
 		const ask = (way: 'email' | 'text' | 'inbox') =>
-			sendProof(school.db, key, site, coordinator, sheet(), 10, way);
+			sendProof(school.db, key, places, coordinator, sheet(), 10, way);
 		const none = await ask('email');
 		expect(none.ok ? '' : none.why).to.equal(
 			'It cannot be sent to you by email: No email address on file.'

@@ -22,6 +22,8 @@ const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
 const sheet = sheetOf;
 
+const browser = { method: 'POST', agent: 'Mozilla/5.0', purpose: '', key: 'somewhere' };
+
 describe('sending a sheet', () => {
 	let school: TestSchool;
 	beforeEach(async () => (school = await testSchool()));
@@ -192,8 +194,8 @@ describe("the family's side", () => {
 		const visitor = { method: 'GET', agent: 'Mozilla/5.0', purpose: '', key: 'mother' };
 		await linkFollowed(school.db, copy, visitor);
 		await linkFollowed(school.db, copy, visitor);
-		await letterHappened(school.db, opened, id, 'acknowledged');
-		await letterHappened(school.db, opened, id, 'acknowledged');
+		await letterHappened(school.db, opened, id, 'acknowledged', browser);
+		await letterHappened(school.db, opened, id, 'acknowledged', browser);
 		const events = await school.db.all<{ kind: string }>(
 			`SELECT kind FROM event WHERE delivery_id = ${copy} ORDER BY id`
 		);
@@ -228,7 +230,8 @@ describe("the family's side", () => {
 				school.db,
 				{ ok: true, personId: 91, deliveryId: null, dispatchId: null },
 				id,
-				'acknowledged'
+				'acknowledged',
+				browser
 			)
 		).to.equal(null);
 	});

@@ -86,7 +86,7 @@ describe('what is not theirs', () => {
 		const proof = await sendProof(
 			school.db,
 			key,
-			'https://x.example',
+			{ publicUrl: 'https://x.example', returnDomain: 'x.example' },
 			teacher,
 			sheetOf({ ...own, wording }),
 			10,

@@ -188,7 +188,7 @@ describe('a database that was put back', () => {
 		const lost = {
 			tokens: await Promise.all(ids.map((id) => tokenOf(db, key, id))),
 			addresses: await Promise.all(ids.map((id) => addressOf(db, key, 'return', id))),
-			own: (await ownInboxLink(db, key, 10)).slice(3)
+			own: (await ownInboxLink(db, key, 10)).path.slice(3)
 		};
 		await restore();
 		await send(db);

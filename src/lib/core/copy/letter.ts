@@ -6,7 +6,7 @@ import { fillPhrase, phrasesFor } from './phrases';
 import { markedLink, placeLinks, wordLinks } from './word-links';
 import { ownText, shortText } from './short-text';
 import { escapeHtml, readTemplate, type Template, type Values } from './template';
-import { copyValues, languageValues, listIn, sectionsOf, type CopyFacts } from './values';
+import { copyValues, listIn, sectionsOf, valuesByZone, type CopyFacts } from './values';
 import { letterWords, wordsFor, type Words, type Wording } from './words';
 
 /** Who wrote, as it stands under every copy. */
@@ -97,7 +97,8 @@ export function sizeWords(bytes: number): string {
 interface Compiled {
 	readonly language: string;
 	readonly direction: Direction;
-	readonly common: Values;
+	/** The values that are the same for every copy, by its reader's own zone. */
+	readonly commonOf: (readerZone: string | null | undefined) => Values;
 	readonly email: { subject: Template; html: Template; text: Template; pictureIds: number[] };
 	readonly inbox: { subject: Template; html: (link: string) => Template };
 	/** The link under which the links of the words are, from a copy's own. */
@@ -123,13 +124,14 @@ export function textWriter(
 	const subject = readTemplate(own ? '' : words.subject.trim());
 	const body = readTemplate(own ? own.text : bodyText(words.body));
 	const fields = [...new Set([...subject.fields, ...body.fields])];
-	const common = languageValues(
+	const commonOf = valuesByZone(
 		{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender },
 		fields
 	);
 	return {
 		fields,
 		write(facts, link) {
+			const common = commonOf(facts.zone);
 			const values = fields.length === 0 ? common : copyValues(facts, common, language);
 			const parts = { body: body.render(values), sender, link };
 			return own
@@ -173,7 +175,7 @@ function compile(
 	return {
 		language,
 		direction,
-		common: languageValues(
+		commonOf: valuesByZone(
 			{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender: frame.signature.name },
 			[...new Set(used)]
 		),
@@ -207,7 +209,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 	return {
 		email(copy) {
 			const c = compiledFor(copy.language);
-			const values = copyValues(copy.facts, c.common, c.language);
+			const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
 			const phrases = phrasesFor(c.language);
 			const sections = sectionsOf(copy.facts);
 			const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
@@ -258,7 +260,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 		},
 		inbox(copy) {
 			const c = compiledFor(copy.language);
-			const values = copyValues(copy.facts, c.common, c.language);
+			const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
 			return {
 				subject: onOneLine(c.inbox.subject.render(values)),
 				html: placeLinks(c.inbox.html(copy.link).render(values), c.linkBase(copy.link)),

@@ -29,13 +29,17 @@ export interface CopyFacts {
 	readonly given: string;
 	readonly full: string;
 	readonly students: readonly StudentFacts[];
+	/** IANA zone the reader lives in, where it is known to be another than the school's. */
+	readonly zone?: string | null;
 }
 
 /** What holds for every copy of a dispatch in one language. */
 export interface LanguageFacts {
 	readonly language: string;
-	/** IANA zone of the district. */
+	/** IANA zone that the wording's times are meant in: the school's. */
 	readonly zone: string;
+	/** IANA zone they are shown in, where the reader has one of their own. */
+	readonly readerZone?: string | null;
 	/** Instant at which it leaves, ms. */
 	readonly leavesAt: number;
 	readonly sender: string;
@@ -71,11 +75,40 @@ function dayIn(language: string, zone: string, at: number, withTime: boolean): s
 	return format.format(at);
 }
 
+/** "PST", as the language says it. */
+const zoneName = (language: string, zone: string, at: number): string =>
+	new Intl.DateTimeFormat(language === 'en' ? 'en-US' : language, {
+		timeZone: zone,
+		timeZoneName: 'short'
+	})
+		.formatToParts(at)
+		.find((p) => p.type === 'timeZoneName')?.value ?? zone;
+
+/** The values that are the same for every copy in a language, by the zone of its reader; worked out once for each. */
+export function valuesByZone(
+	facts: Omit<LanguageFacts, 'readerZone'>,
+	names: readonly string[]
+): (readerZone: string | null | undefined) => Values {
+	const usual = languageValues(facts, names);
+	const others = new Map<string, Values>();
+	return (readerZone) => {
+		if (!readerZone || readerZone === facts.zone) return usual;
+		let own = others.get(readerZone);
+		if (!own) others.set(readerZone, (own = languageValues({ ...facts, readerZone }, names)));
+		return own;
+	};
+}
+
 /** What a copy can say of its recipient; students in the order of their names. */
 export const copyFacts = (
-	reader: { readonly givenName: string; readonly familyName: string },
+	reader: {
+		readonly givenName: string;
+		readonly familyName: string;
+		readonly zone?: string | null;
+	},
 	students: readonly StudentFacts[]
 ): CopyFacts => ({
+	zone: reader.zone ?? null,
 	given: reader.givenName,
 	full: `${reader.givenName} ${reader.familyName}`.trim(),
 	students: [...students].sort((a, b) => (a.given < b.given ? -1 : a.given > b.given ? 1 : 0))
@@ -85,13 +118,17 @@ export const copyFacts = (
 export function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
 	const values: Record<string, string> = {
 		sender: facts.sender,
-		today: dayIn(facts.language, facts.zone, facts.leavesAt, false)
+		today: dayIn(facts.language, facts.readerZone ?? facts.zone, facts.leavesAt, false)
 	};
 	for (const name of names) {
 		const date = dateOfField(name);
 		if (!date) continue;
 		const at = DateTime.fromISO(`${date.day}T${date.time ?? '12:00'}`, { zone: facts.zone });
-		values[name] = dayIn(facts.language, facts.zone, at.toMillis(), date.time !== null);
+		// A day by itself is the same day everywhere; a time is shown by the reader's clock, which is then named.
+		values[name] =
+			date.time === null || !facts.readerZone || facts.readerZone === facts.zone
+				? dayIn(facts.language, facts.zone, at.toMillis(), date.time !== null)
+				: `${dayIn(facts.language, facts.readerZone, at.toMillis(), true)} (${zoneName(facts.language, facts.readerZone, at.toMillis())})`;
 	}
 	return values;
 }

@@ -18,6 +18,8 @@ export interface TimingInput {
 	readonly event: { readonly title: string; readonly calledOff: boolean } | null;
 	readonly times: TimesTally;
 	readonly copies: number;
+	/** People who get something that they have declined, because it is urgent. */
+	readonly overWish: number;
 	/** People who would only get it after its end. */
 	readonly pastEnd: number;
 }
@@ -138,7 +140,14 @@ export function timingChecks(input: TimingInput): Check[] {
 		);
 	}
 	if (timing.urgent) {
-		say('caution', 'Urgent: it keeps to no quiet hours, and that is written down with your name.');
+		say(
+			'caution',
+			`Urgent: it keeps to no quiet hours${
+				input.overWish > 0
+					? `, and passes over the wishes of ${input.overWish} ${input.overWish === 1 ? 'person' : 'people'}`
+					: ''
+			}. That is written down with your name.`
+		);
 	}
 	if (when.kind === 'now' && input.holdMinutes === 0) {
 		say('caution', 'Without a hold it cannot be called back once it is sent.');

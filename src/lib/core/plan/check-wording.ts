@@ -18,7 +18,6 @@ export interface WordingInput {
 	readonly ways: readonly Way[];
 	readonly kind: DispatchKind;
 	readonly replyTo: string;
-	readonly board: { readonly from: number | null; readonly until: number | null };
 	/** Instants, ms. */
 	readonly now: number;
 	readonly leavesAt: number;
@@ -166,7 +165,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 	}
 
 	const replyTo = input.replyTo.trim();
-	if (replyTo !== '') {
+	if (replyTo !== '' && input.kind === 'message') {
 		const mail = checkMailAddress(replyTo);
 		if (!mail.ok) say('block', 'letter', `“${replyTo}” is no reply address: ${mail.why}.`);
 	}
@@ -176,14 +175,6 @@ export function wordingChecks(input: WordingInput): Check[] {
 			'files',
 			`${input.filesMissing} ${input.filesMissing === 1 ? 'file is' : 'files are'} no longer there, or not yours. Take ${input.filesMissing === 1 ? 'it' : 'them'} out and put ${input.filesMissing === 1 ? 'it' : 'them'} in again.`
 		);
-	}
-	if (input.kind === 'announcement') {
-		const from = input.board.from ?? input.leavesAt;
-		if (input.board.until !== null && input.board.until <= from) {
-			say('block', 'board', 'The announcement ends before it begins. Change one of the two times.');
-		} else if (input.board.until !== null && input.board.until <= input.leavesAt) {
-			say('block', 'board', 'The announcement ends before it leaves. Give it a later end.');
-		}
 	}
 
 	for (const variant of wording.variants) {

@@ -33,6 +33,8 @@ export interface Handling {
 	readonly perStudent: boolean;
 	/** A copy for each person, also where two read at one address. */
 	readonly perPerson: boolean;
+	/** Passes over what people have declined by kind; never over an opt-out. A right of its own. */
+	readonly urgent: boolean;
 	readonly waysByHand: readonly WaysByHand[];
 	/** One way for each person: of those that work the one tried least in the matter that is followed up. */
 	readonly leastTried: boolean;
@@ -51,6 +53,7 @@ export const byWays = (chosen: readonly Way[], over: Partial<Handling> = {}): Ha
 	kind: 'message',
 	perStudent: false,
 	perPerson: false,
+	urgent: false,
 	waysByHand: [],
 	leastTried: false,
 	steps: atOnce,
@@ -70,6 +73,8 @@ export interface PlannedCopy {
 	readonly alsoFor: readonly number[];
 	/** 0 for what leaves first, else the turn it waits for. */
 	readonly step: number;
+	/** Whether its reader has declined this kind by this way, and it goes because it is urgent. */
+	readonly overWish: boolean;
 }
 
 /** A chosen way that one person cannot be reached by, while another way may work. */
@@ -117,24 +122,28 @@ export interface Manifest {
 	readonly leftOut: readonly LeftOut[];
 }
 
-type Usable = { address: string | null; key: string | null } | { reason: Reason };
+type Usable =
+	{ address: string | null; key: string | null; overWish?: boolean } | { reason: Reason };
 
 /**
  * The one address a way would use for a person, or the reason there is none. Of several addresses
  * the first that works is taken. For text, consent is asked for each number (opt in); for email
- * only a "no" counts. A person's own choices for a kind of message hold for email and inbox.
+ * only a "no" counts. A person's own choices for a kind of message hold for email and inbox; what is
+ * urgent passes over these, and over nothing else.
  */
 export function usableAddress(
 	roster: Roster,
 	personId: number,
 	way: Way,
-	kind: DispatchKind = 'message'
+	kind: DispatchKind = 'message',
+	urgent = false
 ): Usable {
 	if (way === 'inbox') {
 		if (!roster.person(personId)?.hasInbox) return { reason: { code: 'no-inbox' } };
-		return roster.declines(personId, kind, way)
-			? { reason: { code: 'declined', way, kind } }
-			: { address: null, key: null };
+		if (!roster.declines(personId, kind, way)) return { address: null, key: null };
+		return urgent
+			? { address: null, key: null, overWish: true }
+			: { reason: { code: 'declined', way, kind } };
 	}
 	let first: Reason | null = null;
 	let any = false;
@@ -143,9 +152,13 @@ export function usableAddress(
 		any = true;
 		const allowed = way === 'text' ? address.consent === 'in' : address.consent !== 'out';
 		if (allowed && address.failing === null) {
-			return way === 'email' && roster.declines(personId, kind, way)
-				? { reason: { code: 'declined', way, kind } }
-				: { address: address.usable, key: address.key };
+			const declined = way === 'email' && roster.declines(personId, kind, way);
+			if (declined && !urgent) return { reason: { code: 'declined', way, kind } };
+			return {
+				address: address.usable,
+				key: address.key,
+				...(declined ? { overWish: true } : {})
+			};
 		}
 		// What stands nearest to working is said: a number that fails before one that never opted in.
 		if (allowed) first ??= { code: 'address-failing', way, why: address.failing! };
@@ -158,22 +171,26 @@ export function usableAddress(
 
 type ByWay = Readonly<Record<Way, Usable>>;
 /** What was found for each person of a roster, by kind of message. A roster never changes, so neither does this; a tally asks for the same people at every pick. */
-const found = new WeakMap<Roster, Map<DispatchKind, Map<number, ByWay>>>();
+const found = new WeakMap<Roster, Map<string, Map<number, ByWay>>>();
 
 /** {@link usableAddress} for every way, looked up once for each person of a roster. */
-function usableBy(roster: Roster, kind: DispatchKind): (personId: number) => ByWay {
+function usableBy(
+	roster: Roster,
+	{ kind, urgent }: Pick<Handling, 'kind' | 'urgent'>
+): (personId: number) => ByWay {
 	let kinds = found.get(roster);
 	if (!kinds) found.set(roster, (kinds = new Map()));
-	let people = kinds.get(kind);
-	if (!people) kinds.set(kind, (people = new Map()));
+	const key = `${kind} ${urgent}`;
+	let people = kinds.get(key);
+	if (!people) kinds.set(key, (people = new Map()));
 	const known = people;
 	return (personId) => {
 		let usable = known.get(personId);
 		if (!usable) {
 			usable = {
-				email: usableAddress(roster, personId, 'email', kind),
-				text: usableAddress(roster, personId, 'text', kind),
-				inbox: usableAddress(roster, personId, 'inbox', kind)
+				email: usableAddress(roster, personId, 'email', kind, urgent),
+				text: usableAddress(roster, personId, 'text', kind, urgent),
+				inbox: usableAddress(roster, personId, 'inbox', kind, urgent)
 			};
 			known.set(personId, usable);
 		}
@@ -189,6 +206,7 @@ interface OpenCopy {
 	studentIds: readonly number[];
 	alsoFor: number[];
 	step: number;
+	overWish: boolean;
 }
 /** Most copies are read by one person: they share this one empty list. */
 const nobody: number[] = [];
@@ -243,7 +261,7 @@ export function planManifest(
 	const atAddress = new Map<string, OpenCopy>();
 	const byHand = new Map(handling.waysByHand.map((w) => [w.personId, w.ways]));
 
-	const usableOf = usableBy(roster, handling.kind);
+	const usableOf = usableBy(roster, handling);
 
 	const putOne = (
 		personId: number,
@@ -251,19 +269,21 @@ export function planManifest(
 		address: string | null,
 		addressKey: string | null,
 		studentIds: readonly number[],
-		step: number
+		step: number,
+		overWish: boolean
 	) => {
 		const key = mergeKey(handling, addressKey, studentIds[0] ?? null);
 		const shared = key === null ? undefined : atAddress.get(key);
 		if (shared) {
 			if (shared.alsoFor.length === 0) shared.alsoFor = [];
 			shared.alsoFor.push(personId);
+			shared.overWish ||= overWish;
 			// Whoever has no earlier way is not made to wait for those who share the address.
 			shared.step = Math.min(shared.step, step);
 			shared.studentIds = [...new Set([...shared.studentIds, ...studentIds])];
 			return;
 		}
-		const copy: OpenCopy = { personId, way, address, studentIds, alsoFor: nobody, step };
+		const copy: OpenCopy = { personId, way, address, studentIds, alsoFor: nobody, step, overWish };
 		copies.push(copy);
 		if (key !== null) atAddress.set(key, copy);
 	};
@@ -309,8 +329,18 @@ export function planManifest(
 			reached = true;
 			const step = handling.steps[way] === first ? 0 : handling.steps[way];
 			if (handling.perStudent && studentIds.length > 1) {
-				for (const id of studentIds) putOne(personId, way, usable.address, usable.key, [id], step);
-			} else putOne(personId, way, usable.address, usable.key, studentIds, step);
+				for (const id of studentIds)
+					putOne(personId, way, usable.address, usable.key, [id], step, usable.overWish ?? false);
+			} else
+				putOne(
+					personId,
+					way,
+					usable.address,
+					usable.key,
+					studentIds,
+					step,
+					usable.overWish ?? false
+				);
 		}
 		if (reached) recipients.push({ personId, because });
 		else {
@@ -419,7 +449,15 @@ function informedCopies(
 				reasons.push(usable.reason);
 				continue;
 			}
-			copies.push({ personId, way, address: usable.address, studentIds: [], alsoFor: [], step: 0 });
+			copies.push({
+				personId,
+				way,
+				address: usable.address,
+				studentIds: [],
+				alsoFor: [],
+				step: 0,
+				overWish: false
+			});
 			reached.push(personId);
 			break;
 		}

@@ -31,6 +31,8 @@ export interface Tally {
 	readonly severalStudents: number;
 	/** People whom more than one line means for the same student; they get no second copy for it. */
 	readonly byOtherLine: number;
+	/** People who get something that they have declined, because it is urgent. */
+	readonly overWish: number;
 	/** Staff who get a copy for information; their copies are among the copies. */
 	readonly informed: number;
 	/** People who get no copy at all. */
@@ -92,10 +94,12 @@ export function tallyOf(manifest: Manifest): Tally {
 	// With a copy for each student the same two people meet more than once.
 	const merged = new Set<string>();
 	let inTurn = 0;
+	const overWish = new Set<number>();
 	for (const copy of manifest.copies) {
 		byWay[copy.way] += 1;
 		for (const id of copy.alsoFor) merged.add(`${id} ${copy.way}`);
 		if (copy.step > 0) inTurn += 1;
+		if (copy.overWish) overWish.add(copy.personId);
 	}
 	const leftOut = manifest.leftOut.filter((l) => !l.reached);
 	const out = new Set(leftOut.map((l) => l.personId));
@@ -124,6 +128,7 @@ export function tallyOf(manifest: Manifest): Tally {
 		merged: merged.size,
 		severalStudents: manifest.recipients.filter((r) => studentsOf(r).size > 1).length,
 		byOtherLine: manifest.recipients.filter((r) => r.because.some((b) => b.also.length > 0)).length,
+		overWish: overWish.size,
 		informed: manifest.informed.length,
 		leftOut: out.size,
 		leftOutForSome: new Set(manifest.leftOut.filter((l) => l.reached).map((l) => l.personId)).size,

@@ -125,7 +125,7 @@ export interface Judged extends Evidence {
 
 /**
  * The events of one copy in the order of their time, each with its strength in the light of the
- * others: a link requested within seconds of the letter's leaving, or before anything is known of
+ * others: a link requested, or a page opened, within seconds of the letter's leaving, or before anything is known of
  * its leaving, is weak evidence. More events can only lift that doubt, never raise it.
  */
 export function judged(events: readonly Evidence[]): Judged[] {
@@ -136,7 +136,9 @@ export function judged(events: readonly Evidence[]): Judged[] {
 	const hasty = (at: number) => left === Infinity || at <= left + hastyMs;
 	return events
 		.map((e): Judged => {
-			const requested = e.kind === 'link-followed' || e.kind === 'words-link-followed';
+			// A program that opens pages to look at them shows them to itself as well.
+			const requested =
+				e.kind === 'link-followed' || e.kind === 'words-link-followed' || e.kind === 'opened';
 			if (requested && byStrength(e.strength, 'weak') > 0 && hasty(e.at)) {
 				return {
 					...e,

@@ -125,5 +125,9 @@ export const mayClose = (user: User, schoolId: number | null): boolean =>
 export const mayHandle = (user: User, senderId: number): boolean =>
 	senderId === user.personId || user.role === 'coordinator';
 
+/** Who gives a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
+export const mayGiveLink = (user: User): boolean =>
+	user.role === 'coordinator' || user.role === 'office';
+
 /** Who brings a calendar file in: it speaks for the whole district. */
 export const mayImportCalendar = (user: User): boolean => user.role === 'coordinator';

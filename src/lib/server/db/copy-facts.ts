@@ -72,9 +72,11 @@ export async function deliveryFacts(
 		givenName: string;
 		familyName: string;
 		language: string;
+		zone: string | null;
 	}>(
-		`SELECT delivery.id, person_id AS personId, given_name AS givenName, family_name AS familyName,
-			language FROM delivery JOIN person ON person.id = person_id
+		`SELECT delivery.id, delivery.person_id AS personId, given_name AS givenName, family_name AS familyName,
+			language, zone FROM delivery JOIN person ON person.id = delivery.person_id
+			LEFT JOIN own_time ON own_time.person_id = delivery.person_id
 		WHERE delivery.id IN (SELECT value FROM json_each($ids))`,
 		{ ids }
 	);

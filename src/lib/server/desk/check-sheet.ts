@@ -142,6 +142,7 @@ export async function checkSheet(
 			},
 			times: timesTally(manifest),
 			copies: tally.copies,
+			overWish: tally.overWish,
 			pastEnd: manifest.leftOut.filter((l) => l.reasons.some((r) => r.code === 'past-end')).length
 		}),
 		tally

@@ -1,3 +1,4 @@
+import { hastyMs } from '../../core/track/evidence';
 import { languageDirection, type Direction } from '../../core/copy/direction';
 import { aboutLine, sizeWords } from '../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../core/copy/values';
@@ -9,7 +10,7 @@ import type { Db, Query } from '../db/open';
 import { dispatchLetters } from './letters';
 import { sentProofSchema } from './sent-proof';
 import { record, type Happening } from './record';
-import { visited, type Visitor } from './visit';
+import { machineDoubt, sameVisitMs, visited, type Visitor } from './visit';
 
 /** Whose inbox a private link opens, and through which copy it was reached. */
 export type Opened =
@@ -92,9 +93,14 @@ const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $pers
 /** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
 export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
 	const district = await readDistrict(db);
-	const person = await db.one<{ givenName: string; familyName: string; language: string }>(
-		`SELECT given_name AS givenName, family_name AS familyName, language FROM person
-		WHERE id = $person`,
+	const person = await db.one<{
+		givenName: string;
+		familyName: string;
+		language: string;
+		zone: string | null;
+	}>(
+		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
+		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $person`,
 		{ person: personId }
 	);
 	const rows = await db.all<{
@@ -121,7 +127,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 	);
 	const copiesOf = (row: { copyIds: string }) => JSON.parse(row.copyIds) as number[];
 	const facts = await deliveryFacts(db, rows.flatMap(copiesOf));
-	const reader = person ?? { givenName: '', familyName: '', language: 'en' };
+	const reader = person ?? { givenName: '', familyName: '', language: 'en', zone: null };
 	const children = new Set(
 		(
 			await db.all<{ id: number }>(
@@ -168,7 +174,8 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		person: `${reader.givenName} ${reader.familyName}`.trim(),
 		language: reader.language,
 		district: district.name,
-		zone: district.zone,
+		// The reader's own clock, where they have one.
+		zone: reader.zone ?? district.zone,
 		now: await now(db),
 		letters
 	};
@@ -279,17 +286,26 @@ export async function letterHappened(
 	db: Db,
 	opened: Extract<Opened, { ok: true }>,
 	dispatchId: number,
-	kind: 'opened' | 'acknowledged'
+	kind: 'opened' | 'acknowledged',
+	visitor: Visitor
 ): Promise<{ at: number } | null> {
 	return db.write(async (tx) => {
 		const at = await now(tx);
+		// What a machine may have opened does not keep its reader from being believed later.
 		const before = new Map(
 			(
 				await tx.all<{ id: number; at: number }>(
-					`SELECT delivery_id AS id, min(at) AS at FROM event WHERE kind = $kind AND delivery_id IN
-						(SELECT id FROM delivery WHERE dispatch_id = $dispatch AND id IN (${copiesOfPerson}))
+					`SELECT delivery_id AS id, min(at) AS at FROM event JOIN delivery ON delivery.id = delivery_id
+					WHERE event.kind = $kind AND dispatch_id = $dispatch AND delivery_id IN (${copiesOfPerson})
+						AND (event.at > $visit OR (event.strength != 'weak' AND event.at > coalesce(left_at, 0) + $hasty))
 					GROUP BY delivery_id`,
-					{ person: opened.personId, dispatch: dispatchId, kind }
+					{
+						person: opened.personId,
+						dispatch: dispatchId,
+						kind,
+						visit: at - sameVisitMs,
+						hasty: kind === 'opened' ? hastyMs : 0
+					}
 				)
 			).map((e) => [e.id, e.at])
 		);
@@ -304,9 +320,20 @@ export async function letterHappened(
 		const detail =
 			kind === 'opened' ? 'letter stood open in the inbox' : 'tapped “I have seen this”';
 		// Tapping again, or opening again, adds nothing that is not known.
-		const fresh: Happening[] = touched
-			.filter((c) => c.before === null)
-			.map((c) => ({ deliveryId: c.id, at, kind, source: 'inbox', detail }));
+		const fresh: Happening[] = [];
+		for (const c of touched) {
+			if (c.before !== null) continue;
+			const doubt = kind === 'opened' ? await machineDoubt(tx, c.id, visitor, at) : null;
+			fresh.push({
+				deliveryId: c.id,
+				at,
+				kind,
+				source: 'inbox',
+				detail: doubt ? `${detail}: ${doubt}` : detail,
+				visitor: visitor.key,
+				...(doubt ? { strength: 'weak' as const } : {})
+			});
+		}
 		await record(tx, fresh);
 		return { at: first };
 	});

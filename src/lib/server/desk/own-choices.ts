@@ -1,6 +1,7 @@
 import type { DispatchKind } from '../../core/roster/types';
 import type { Db, Query } from '../db/open';
 import { rosterChanged } from '../db/roster';
+import { stopPending } from './stop-pending';
 
 /** What a link in a copy can stop: the kind of the dispatch it belongs to. Null for a person's own link, which belongs to none. */
 export async function kindOfDispatch(
@@ -41,5 +42,8 @@ export async function setStopped(
 			{ personId, kind }
 		);
 		await rosterChanged(tx);
+		if (stopped) {
+			await stopPending(tx, { way: 'email', personId, kind }, `asked for no ${kind}s by email`);
+		}
 	});
 }

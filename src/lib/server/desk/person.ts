@@ -4,7 +4,7 @@ import { nameOfLanguage } from '../../core/copy/language';
 import type { Way } from '../../core/plan/manifest';
 import type { DeliveryState } from '../../core/track/evidence';
 import type { Habit } from '../../core/track/habit';
-import { dispatchCondition, peopleCondition, rightsBind } from '../access/rights';
+import { dispatchCondition, mayGiveLink, peopleCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db, Query } from '../db/open';
 import { deliveryLines, type DeliveryLine } from './delivery-lines';
@@ -77,6 +77,8 @@ export interface PersonView {
 	/** Whether the log holds what others sent too. */
 	readonly seesOthers: boolean;
 	readonly mayMend: boolean;
+	/** Whether a link to their inbox may be made for them. */
+	readonly mayGiveLink: boolean;
 }
 
 /** A person with all that is known of what was sent to them, or for them where they are a student; null where the user may not see them. */
@@ -130,7 +132,8 @@ export async function personView(
 				: [],
 		...(await logOf(db, user, id, filter)),
 		seesOthers: user.role !== 'teacher',
-		mayMend: user.role !== 'teacher'
+		mayMend: user.role !== 'teacher',
+		mayGiveLink: mayGiveLink(user)
 	};
 }
 

@@ -12,7 +12,7 @@ export function plannedFacts(
 ): CopyFacts {
 	const reader = roster.person(copy.personId) ?? { givenName: '', familyName: '' };
 	return copyFacts(
-		reader,
+		{ ...reader, zone: roster.ownTime(copy.personId)?.zone ?? null },
 		copy.studentIds.flatMap((id) => {
 			const student = roster.person(id);
 			if (!student) return [];

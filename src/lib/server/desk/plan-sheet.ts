@@ -54,7 +54,7 @@ const most = 4;
 const large = 20_000;
 const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
 
-type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'>;
+type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'> & { readonly urgent: boolean };
 
 /** What a plan rests on; the same mark means the same plan. */
 async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
@@ -80,8 +80,8 @@ function handling(roster: Roster, sending: WhoAndHow, user: User): Handling {
 
 /** Works out who a sheet reaches. */
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
-	const { kind, audience, ways, turns, chases, copies } = sending;
-	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies });
+	const { kind, audience, ways, turns, chases, copies, urgent } = sending;
+	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies, urgent });
 	let plans = kept.get(db);
 	if (!plans) kept.set(db, (plans = new Map()));
 	const before = plans.get(mark);
@@ -122,7 +122,7 @@ export async function planSheet(
 	sending: Sending,
 	at?: Pick<Moment, 'at' | 'endsAt'>
 ): Promise<Planned> {
-	const who = await reached(db, user, sending);
+	const who = await reached(db, user, { ...sending, urgent: sending.timing.urgent });
 	const { timing, holdMinutes } = sending;
 	const time = await now(db);
 	const times = await readTimes(db);

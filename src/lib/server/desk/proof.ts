@@ -25,6 +25,7 @@ import { plannedFacts } from './plan-facts';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sheet } from './sheet';
 import { partOf } from './tally';
+import type { Settings } from '../settings';
 import { ownInboxLink } from './own-link';
 import type { SentProof } from './sent-proof';
 import { linkLike } from './text-lengths';
@@ -115,7 +116,9 @@ export type ProofOf<T> =
 
 export interface ProofEmail extends EmailLetter {
 	readonly from: string;
-	readonly replyTo: string | null;
+	/** Where answers to the letter go, and what comes back of it, as the letter bears it; each copy has addresses of its own. */
+	readonly answers: string;
+	readonly returns: string;
 	/** The HTML with its pictures at our own address, to be looked at here. */
 	readonly page: string;
 	/** The plain text with the line breaks it is sent with. */
@@ -138,10 +141,13 @@ export interface Proof {
 	readonly worded: string;
 }
 
+/** Where copies lead to, and where what comes back of them goes. */
+export type ProofSite = Pick<Settings, 'publicUrl' | 'returnDomain'>;
+
 /** Makes every copy of one reader. Null where the sheet does not go to that person. */
 export async function proofOf(
 	db: Db,
-	publicUrl: string,
+	{ publicUrl, returnDomain }: ProofSite,
 	user: User,
 	sheet: Sheet,
 	personId: number
@@ -179,7 +185,11 @@ export async function proofOf(
 		return {
 			...letter,
 			from: `${sender.name}, ${district.name} <${district.mailFrom}>`,
-			replyTo: sheet.letter.replyTo.trim() || sender.address,
+			answers:
+				sheet.kind === 'announcement'
+					? 'none: it is one-way'
+					: `an address of this copy’s own at ${returnDomain}, passed on to ${sheet.letter.replyTo.trim() || sender.address || 'nobody: no address of yours is on file'}`,
+			returns: `to an address of this copy’s own at ${returnDomain}`,
 			page: withOwnPictures(letter),
 			lines: flowed(letter.text),
 			attached: frame.files.filter((f) => f.mode === 'attach')
@@ -243,7 +253,7 @@ function ownAddress(planned: Planned, user: User, way: 'email' | 'text'): ProofS
 export async function sendProof(
 	db: Db,
 	key: Buffer,
-	publicUrl: string,
+	site: ProofSite,
 	user: User,
 	sheet: Sheet,
 	personId: number,
@@ -253,7 +263,7 @@ export async function sendProof(
 	if ((await usableFiles(db, user, wanted)).length < wanted.length) {
 		return { ok: false, why: 'A picture or file of the sheet is not yours to send. Take it out.' };
 	}
-	const proof = await proofOf(db, publicUrl, user, sheet, personId);
+	const proof = await proofOf(db, site, user, sheet, personId);
 	if (!proof) return { ok: false, why: 'The sheet does not go to that person any more.' };
 	const made = proof[way];
 	if (!made) return { ok: false, why: `${proof.reader.name} gets no copy by ${way}.` };
@@ -272,7 +282,7 @@ export async function sendProof(
 		pictureIds: [...(email?.pictureIds ?? [])],
 		attachedIds: email?.attached.map((f) => f.fileId) ?? [],
 		fromName: `${user.name}, ${district.name}`,
-		replyTo: email?.replyTo ?? null
+		replyTo: null
 	};
 	const proofId = await db.write(async (tx) => {
 		await tx.run(
@@ -294,7 +304,7 @@ export async function sendProof(
 	return {
 		ok: true,
 		proofId,
-		address: address ?? (await ownInboxLink(db, key, user.personId))
+		address: address ?? (await ownInboxLink(db, key, user.personId)).path
 	};
 }
 

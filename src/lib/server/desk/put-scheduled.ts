@@ -1,3 +1,4 @@
+import type { User } from '../access/sessions';
 import type { Query } from '../db/open';
 import { filesOfSheet } from './files';
 import type { Planned } from './plan-sheet';
@@ -9,6 +10,16 @@ import { clearPlan, writePlan } from './write-plan';
 export const settleAheadMs = 10 * 60_000;
 /** What leaves later than this is not written out copy by copy yet. */
 export const horizonMs = 35 * 86_400_000;
+
+/** Who has sent a sheet urgently, and when: a right of its own that is written down whenever it is used. */
+export const urgentValues = (
+	sheet: Pick<Sheet, 'timing'>,
+	user: User,
+	time: number
+): { urgent_by: number | null; urgent_at: number | null } =>
+	sheet.timing.urgent
+		? { urgent_by: user.personId, urgent_at: Math.round(time) }
+		: { urgent_by: null, urgent_at: null };
 
 /** Puts one dispatch down with its copies, or only their number where it is far ahead. Returns its id. */
 export async function putScheduled(

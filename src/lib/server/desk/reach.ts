@@ -25,6 +25,7 @@ import { habitsOf } from './habits';
 import { countLeftOut, leftOutLines, type LeftOutLine } from './left-out-lines';
 import type { StudentLeftLine } from './manifest';
 import { countStudentsLeft, studentsLeftLines } from './students-left';
+import { overWishCode } from './write-plan';
 import { isUnsure } from './once-more';
 
 export interface RingStudent {
@@ -77,6 +78,8 @@ export interface DispatchReach {
 	readonly sentAt: number | null;
 	/** No copy leaves at or after this instant; null where it never goes stale. */
 	readonly endsAt: number | null;
+	/** Who sent it urgently and when, and how many copies passed over what their readers have declined; null where it is not. */
+	readonly urgent: { readonly by: string; readonly at: number; readonly overWish: number } | null;
 	/** Why it waits for an answer instead of leaving, or null. */
 	readonly waits: string | null;
 	readonly roundId: number | null;
@@ -225,6 +228,7 @@ export async function dispatchReach(
 		together: await together(db, user, id, coverage),
 		ways,
 		rule: coverage.rule,
+		urgent: await urgency(db, id),
 		pending,
 		farAhead:
 			head.state === 'scheduled' && head.waits === null && counts.length === 0 && expected !== '{}',
@@ -261,6 +265,18 @@ export async function dispatchReach(
 		studentsLeft: await countStudentsLeft(db, id),
 		studentsLeftFirst: await studentsLeftLines(db, id, leftOutShown)
 	};
+}
+
+/** Who used the right to send urgently, and over how many wishes; null where nobody did. */
+async function urgency(db: Query, id: number): Promise<DispatchReach['urgent']> {
+	const row = await db.one<{ by: string; at: number; overWish: number }>(
+		`SELECT given_name || ' ' || family_name AS by, urgent_at AS at,
+			(SELECT count(DISTINCT delivery_id) FROM event JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id = dispatch.id AND event.kind = 'scheduled' AND code = '${overWishCode}') AS overWish
+		FROM dispatch JOIN person ON person.id = urgent_by WHERE dispatch.id = $id`,
+		{ id }
+	);
+	return row ?? null;
 }
 
 /** The rings of one section of a dispatch, for a line that is opened; null where the user may not see the dispatch. */

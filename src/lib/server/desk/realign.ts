@@ -6,7 +6,7 @@ import { now } from '../clock';
 import { readDistrict, writeSetting } from '../db/district';
 import type { Db, Query } from '../db/open';
 import { planSheet } from './plan-sheet';
-import { putScheduled } from './put-scheduled';
+import { putScheduled, urgentValues } from './put-scheduled';
 import { dateValues, timingOf } from './rounds';
 import { sheetColumns, sheetOfRow, type SheetRow } from './sheet-row';
 import { eventColumns, readTimes, toEvent, type EventRow, type Times } from './times';
@@ -172,6 +172,7 @@ async function makeMissing(
 				null,
 				{
 					...values,
+					...urgentValues(sheet, user, time),
 					school_id: source.schoolId,
 					scheduled_at: time,
 					sender_id: user.personId,

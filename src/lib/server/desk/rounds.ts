@@ -4,7 +4,7 @@ import { comingMoments, momentsOf, type Moment, type Timing } from '../../core/t
 import type { User } from '../access/sessions';
 import type { Query } from '../db/open';
 import { departureOf, type Planned } from './plan-sheet';
-import { putScheduled } from './put-scheduled';
+import { putScheduled, urgentValues } from './put-scheduled';
 import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
 import type { Sheet } from './sheet';
 import type { SchoolEvent, Times } from './times';
@@ -83,6 +83,7 @@ export async function scheduleRound(
 			null,
 			{
 				...values,
+				...urgentValues(sheet, user, time),
 				school_id: schoolId,
 				scheduled_at: time,
 				sender_id: user.personId,

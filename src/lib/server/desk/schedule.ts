@@ -12,7 +12,7 @@ import { planSheet } from './plan-sheet';
 import { checkSheet } from './check-sheet';
 import { scheduleRound } from './rounds';
 import { sheetValues } from './sheet-row';
-import { putScheduled } from './put-scheduled';
+import { putScheduled, urgentValues } from './put-scheduled';
 import type { Sheet } from './sheet';
 
 export type Scheduled =
@@ -102,6 +102,7 @@ export async function schedule(
 			before?.id ?? null,
 			{
 				...sheetValues(sheet, words),
+				...urgentValues(sheet, user, time),
 				school_id: schoolId,
 				scheduled_at: time,
 				leaves_at: moment.at,

@@ -6,6 +6,7 @@ import { stepsOf, turnsInUse, turnsSchema } from '../../core/plan/turns';
 import { dispatchKinds } from '../../core/roster/types';
 import { timingSchema, usualTiming } from '../../core/time/timing';
 import { coverRules } from '../../core/track/coverage';
+import { mayUrgent } from '../access/rights';
 import type { User } from '../access/sessions';
 
 export const waySchema = z.enum(['email', 'text', 'inbox']);
@@ -110,9 +111,12 @@ export type Sending = z.infer<typeof sendingSchema>;
 
 /** How a sheet's copies are made, for the plan. */
 export const handlingOf = (
-	sending: Pick<Sending, 'ways' | 'turns' | 'chases' | 'kind' | 'copies'>,
+	sending: Pick<Sending, 'ways' | 'turns' | 'chases' | 'kind' | 'copies'> & {
+		readonly urgent: boolean;
+	},
 	user: User
 ): Handling => ({
+	urgent: sending.urgent && mayUrgent(user),
 	ways: sending.ways,
 	kind: sending.kind,
 	perStudent: sending.copies.perStudent,

@@ -2,8 +2,8 @@ import type { EventKind } from '../../core/track/evidence';
 import { hastyMs } from '../../core/track/evidence';
 import { machineSigns } from '../../core/track/visitor';
 import { now } from '../clock';
-import type { Db } from '../db/open';
-import { record } from './record';
+import type { Db, Query } from '../db/open';
+import { record, type Happening } from './record';
 
 /** Who asked for a picture or a link, as far as a request shows. */
 export interface Visitor {
@@ -15,7 +15,7 @@ export interface Visitor {
 }
 
 /** So soon after the same request another one is the same visit, ms. */
-const sameVisitMs = 60_000;
+export const sameVisitMs = 60_000;
 
 /**
  * Writes down that something of these copies was asked for through a private link. It may have been
@@ -32,46 +32,50 @@ export async function visited(
 ): Promise<void> {
 	await db.write(async (tx) => {
 		const at = await now(tx);
-		const copies = await tx.all<{ id: number; again: number; others: number; justArrived: number }>(
+		const copies = await tx.all<{ id: number; again: number }>(
 			`SELECT delivery.id,
 				EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = $kind
-					AND substr(detail, 1, length($detail)) = $detail AND at > $visit) AS again,
-				EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'delivered'
-					AND source = 'notification' AND at > $hasty) AS justArrived,
-				(SELECT count(DISTINCT other.person_id) FROM event JOIN delivery AS other ON other.id = delivery_id
-					WHERE visitor = $visitor AND at > $visit AND other.person_id != delivery.person_id) AS others
+					AND substr(detail, 1, length($detail)) = $detail AND at > $visit) AS again
 			FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
-			{
-				ids: JSON.stringify(deliveryIds),
+			{ ids: JSON.stringify(deliveryIds), kind, detail, visit: at - sameVisitMs }
+		);
+		const happened: Happening[] = [];
+		for (const { id, again } of copies) {
+			if (again === 1) continue;
+			// A picture says little whoever loads it.
+			const doubt = kind === 'picture-loaded' ? null : await machineDoubt(tx, id, visitor, at);
+			happened.push({
+				deliveryId: id,
+				at,
 				kind,
-				detail,
+				source: kind === 'picture-loaded' ? 'picture' : 'link',
+				detail: doubt ? `${detail}: ${doubt}` : detail,
 				visitor: visitor.key,
-				visit: at - sameVisitMs,
-				hasty: at - hastyMs
-			}
-		);
-		await record(
-			tx,
-			copies
-				.filter((c) => c.again === 0)
-				.map(({ id, others, justArrived }) => {
-					// A picture says little whoever loads it.
-					const doubt =
-						kind === 'picture-loaded'
-							? null
-							: (machineSigns({ ...visitor, othersJustNow: others }) ??
-								(justArrived ? 'within seconds of its arrival' : null));
-					return {
-						deliveryId: id,
-						at,
-						kind,
-						source: kind === 'picture-loaded' ? ('picture' as const) : ('link' as const),
-						detail: doubt ? `${detail}: ${doubt}` : detail,
-						visitor: visitor.key,
-						...(about === undefined ? {} : { about }),
-						...(doubt ? { strength: 'weak' as const } : {})
-					};
-				})
-		);
+				...(about === undefined ? {} : { about }),
+				...(doubt ? { strength: 'weak' as const } : {})
+			});
+		}
+		await record(tx, happened);
 	});
+}
+
+/** Why what was asked for through a copy's link was more likely asked for by a machine, in plain words; null where nothing speaks for it. */
+export async function machineDoubt(
+	tx: Query,
+	deliveryId: number,
+	visitor: Visitor,
+	at: number
+): Promise<string | null> {
+	const { others, justArrived } = (await tx.one<{ others: number; justArrived: number }>(
+		`SELECT EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'delivered'
+				AND source = 'notification' AND at > $hasty) AS justArrived,
+			(SELECT count(DISTINCT other.person_id) FROM event JOIN delivery AS other ON other.id = delivery_id
+				WHERE visitor = $visitor AND at > $visit AND other.person_id != delivery.person_id) AS others
+		FROM delivery WHERE id = $id`,
+		{ id: deliveryId, visitor: visitor.key, visit: at - sameVisitMs, hasty: at - hastyMs }
+	)) ?? { others: 0, justArrived: 0 };
+	return (
+		machineSigns({ ...visitor, othersJustNow: others }) ??
+		(justArrived === 1 ? 'within seconds of its arrival' : null)
+	);
 }

@@ -109,7 +109,6 @@ export async function wordingInput(
 		ways: sheet.ways,
 		kind: sheet.kind,
 		replyTo: sheet.letter.replyTo,
-		board: sheet.board,
 		now: time,
 		leavesAt: moment.at,
 		zone: district.zone,

@@ -2,6 +2,9 @@ import type { TimedManifest } from '../../core/plan/times';
 import { copyToken, hashToken, newNonces } from '../access/tokens';
 import type { Query } from '../db/open';
 
+/** The code of the event of a copy that goes though its reader has declined its kind. */
+export const overWishCode = 'over-wish';
+
 /** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
 	for (const table of ['delivery', 'dispatch_student', 'left_out', 'taken_out']) {
@@ -82,7 +85,11 @@ export async function writePlan(
 		SELECT value ->> 0, value ->> 1 FROM json_each($rows)`,
 		copies.flatMap((c) => c.alsoFor.map((p) => [c.id, p]))
 	);
-	const said = ({ quiet, step }: (typeof copies)[number]) =>
+	const said = ({ quiet, step, overWish }: (typeof copies)[number]) =>
+		overWish
+			? `${leaving(quiet, step)}; urgent: goes though its reader wants none of this kind`
+			: leaving(quiet, step);
+	const leaving = (quiet: boolean, step: number) =>
 		step > 0
 			? 'waits for its turn: used only if nothing before it has been read by then'
 			: quiet
@@ -91,9 +98,13 @@ export async function writePlan(
 					? 'held before leaving'
 					: 'waits for its time';
 	await put(
-		`INSERT INTO event (delivery_id, at, kind, source, detail)
-		SELECT value ->> 0, ${time}, 'scheduled', 'plan', value ->> 1 FROM json_each($rows)`,
-		copies.map((c) => [c.id, c.dueAt <= time ? 'due at once' : said(c)])
+		`INSERT INTO event (delivery_id, at, kind, source, detail, code)
+		SELECT value ->> 0, ${time}, 'scheduled', 'plan', value ->> 1, value ->> 2 FROM json_each($rows)`,
+		copies.map((c) => [
+			c.id,
+			c.dueAt <= time && !c.overWish ? 'due at once' : said(c),
+			c.overWish ? overWishCode : null
+		])
 	);
 	const byWay: Record<string, number> = {};
 	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;

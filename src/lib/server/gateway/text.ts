@@ -1,6 +1,6 @@
 import smpp, { type Pdu, type Session } from 'smpp';
 import { septetsOf } from '../../core/copy/gsm7';
-import type { ReceiptParts } from '../../core/track/text-receipt';
+import { readTextReceipt, type ReceiptParts } from '../../core/track/text-receipt';
 import { isLoopback, plainNetwork } from './mail';
 import type { Outcome } from './outcome';
 
@@ -23,8 +23,19 @@ export interface TextGateway {
 	close(): Promise<void>;
 }
 
-/** What takes a receipt in. Resolves to whether it was kept; a receipt not kept is asked for again. */
-export type ReceiptHandler = (receipt: ReceiptParts) => Promise<boolean>;
+/** A text that came in from a phone. */
+export interface IncomingText {
+	/** The phone's number as the exchange gives it. */
+	readonly from: string;
+	readonly to: string;
+	readonly words: string;
+}
+
+/** What takes in what comes from the exchange: a receipt, or a text from a phone. Resolves to whether it was kept; what was not kept is sent again. */
+export type ReceiptHandler = (came: ReceiptParts | IncomingText) => Promise<boolean>;
+
+/** Which kind of message a deliver_sm carries, bits 5 to 2 of esm_class (SMPP 3.4 section 5.2.12): none of them is a text from a phone. */
+const receiptBits = 0x3c;
 
 /** Where there is no text provider: texts wait, and it is said why. */
 export const noTextGateway: TextGateway = {
@@ -158,8 +169,23 @@ export function textGateway(
 		});
 		mine.on('enquire_link', (pdu) => mine.send(pdu.response()));
 		mine.on('deliver_sm', (pdu) => {
+			const words = textOf(pdu);
+			// Some exchanges say nothing in esm_class of their receipts; their form does (appendix B).
+			const fromPhone =
+				((pdu.esm_class ?? 0) & receiptBits) === 0 &&
+				!pdu.receipted_message_id &&
+				pdu.message_state === undefined &&
+				readTextReceipt({ text: words }) === null;
+			if (fromPhone) {
+				const came = { from: pdu.source_addr ?? '', to: pdu.destination_addr ?? '', words };
+				onReceipt(came).then(
+					(kept) => mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater })),
+					() => mine.send(pdu.response({ command_status: status.tryLater }))
+				);
+				return;
+			}
 			onReceipt({
-				text: textOf(pdu),
+				text: words,
 				...(pdu.receipted_message_id ? { receiptedId: pdu.receipted_message_id } : {}),
 				...(pdu.message_state === undefined ? {} : { messageState: pdu.message_state })
 			}).then(

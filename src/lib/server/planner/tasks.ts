@@ -77,14 +77,14 @@ export const tasks = {
 	proofReaders: ({ db }: Services, user: User, sheet: Sheet, search: string) =>
 		proofReaders(db, user, sheet, search),
 	proofOf: ({ db, settings }: Services, user: User, sheet: Sheet, personId: number) =>
-		proofOf(db, settings.publicUrl, user, sheet, personId),
+		proofOf(db, settings, user, sheet, personId),
 	sendProof: (
 		{ db, settings, key }: Services,
 		user: User,
 		sheet: Sheet,
 		personId: number,
 		way: Way
-	) => sendProof(db, key, settings.publicUrl, user, sheet, personId, way),
+	) => sendProof(db, key, settings, user, sheet, personId, way),
 	names: ({ db }: Services, user: User, sending: Sending, door: Door) =>
 		namesBehind(db, user, sending, door),
 	manifest: (

@@ -41,7 +41,7 @@
 		>
 		<span class="foot">
 			<span class="who quiet" dir="auto">
-				{#if draft}draft
+				{#if draft}draft, not scheduled
 				{:else if line.waits !== null}<span class="heed">waits for you</span>
 				{:else if counted}{line.about ? 'about ' : ''}{shortly(line.copies)} to {audience}
 				{:else}{line.covered} of {line.students}

@@ -28,12 +28,13 @@ export const load: PageServerLoad = async (event) => {
 };
 
 export const actions: Actions = {
-	seen: async ({ params, request }) => {
+	seen: async (event) => {
+		const { params, request } = event;
 		const s = await services();
 		const link = await openedLink(s, params.token);
 		const letter = letterSchema.safeParse((await readForm(request)).letter);
 		const result = letter.success
-			? await letterHappened(s.db, link, letter.data, 'acknowledged')
+			? await letterHappened(s.db, link, letter.data, 'acknowledged', visitorOf(s, event))
 			: null;
 		if (!result)
 			return fail(400, { why: 'This letter is not in your inbox any more. Load the page again.' });

@@ -87,6 +87,9 @@
 						<li class="quiet">None on file.</li>
 					{/each}
 				</ul>
+				{#if p.mayGiveLink && p.hasInbox}
+					<p class="small"><a href="/people/{p.id}/link">A link to the inbox, on paper</a></p>
+				{/if}
 			</section>
 			{#if p.ties.length > 0}
 				<section>

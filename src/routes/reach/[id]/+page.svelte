@@ -95,6 +95,14 @@
 				)}{#if reach.rule !== 'adult'}
 					· covered when {coverWords[reach.rule]}{/if}
 			</p>
+			{#if reach.urgent}
+				<p class="small heed">
+					Urgent, by {reach.urgent.by}, {nearTime(reach.urgent.at, data.frame!.now, zone)}: in quiet
+					hours as well{reach.urgent.overWish > 0
+						? `, and ${reach.urgent.overWish} ${reach.urgent.overWish === 1 ? 'copy' : 'copies'} to people who want none of this kind`
+						: ''}.
+				</p>
+			{/if}
 			<h1 aria-live="polite">
 				{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
 						class="heed">{reach.waiting} waiting</span

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Button, Search } from 'carbon-components-svelte';
+	import { Button, Search, TextInput } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
 	import { phoneText } from '$lib/core/format/phone';
 	import { languageDirection } from '$lib/core/copy/direction';
@@ -49,6 +49,14 @@
 		const answer = await postJson<Proof>('/write/proof/copy', { sheet: sheet!.data, personId });
 		trouble = answer.why;
 		if (answer.ok) proof = answer.body;
+	}
+	/** The number of whoever writes, to which proofs by text go. */
+	let number = $state('');
+	let numberWhy = $state('');
+	async function setNumber() {
+		const answer = await postJson<{ ok: boolean; why?: string }>('/write/proof/number', { number });
+		numberWhy = answer.ok ? '' : (answer.body?.why ?? answer.why);
+		if (answer.ok) sent.text = 'Your number is on file; proofs by text go there.';
 	}
 	async function send(way: Way) {
 		sent[way] = 'Handing it over…';
@@ -143,10 +151,10 @@
 							<dd>{copy.from}</dd>
 							<dt>To</dt>
 							<dd class="mono">{proof.email.address}</dd>
-							{#if copy.replyTo}
-								<dt>Answers</dt>
-								<dd class="mono">{copy.replyTo}</dd>
-							{/if}
+							<dt>Answers</dt>
+							<dd>{copy.answers}</dd>
+							<dt>Returns</dt>
+							<dd>{copy.returns}</dd>
 							<dt>Subject</dt>
 							<dd><b dir={languageDirection(copy.language)}>{copy.subject}</b></dd>
 							{#each copy.attached as file (file.fileId)}
@@ -195,6 +203,26 @@
 							>Send this text to me</Button
 						>
 						<p class="small" role="status">{sent.text}</p>
+						<details class="small">
+							<summary>The number my proofs go to</summary>
+							<form
+								class="number"
+								onsubmit={(e) => {
+									e.preventDefault();
+									void setNumber();
+								}}
+							>
+								<TextInput
+									size="sm"
+									labelText="Your own number"
+									placeholder="(207) 555-0143"
+									bind:value={number}
+									invalid={numberWhy !== ''}
+									invalidText={numberWhy}
+								/>
+								<Button type="submit" size="small" kind="tertiary">Put it on file</Button>
+							</form>
+						</details>
 					{:else}
 						<p class="quiet">{proof.text?.why ?? 'Not by text.'}</p>
 					{/if}

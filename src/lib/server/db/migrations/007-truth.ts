@@ -28,6 +28,19 @@ export const up: readonly string[] = [
 	`ALTER TABLE dispatch ADD COLUMN waits_code TEXT`,
 	// Dates that were taken out by hand and are not made again, JSON; null where that was not written down yet.
 	`ALTER TABLE round ADD COLUMN left_out TEXT`,
+	// Who made a link to an inbox: the person themselves, or an office that gave it to them.
+	`ALTER TABLE family_link ADD COLUMN made_by INTEGER REFERENCES person`,
+	// What phones sent, with the newest copy that the number had been sent; `command` is what it asks for by itself.
+	`CREATE TABLE text_in (id INTEGER PRIMARY KEY AUTOINCREMENT, at INTEGER NOT NULL, from_number TEXT NOT NULL,
+		to_number TEXT NOT NULL, words TEXT NOT NULL, command TEXT, person_id INTEGER REFERENCES person,
+		delivery_id INTEGER REFERENCES delivery ON DELETE SET NULL)`,
+	`CREATE INDEX text_in_from ON text_in (from_number, at)`,
+	`CREATE INDEX text_in_at ON text_in (at)`,
+	// Who sent it urgently, and when.
+	`ALTER TABLE dispatch ADD COLUMN urgent_by INTEGER REFERENCES person`,
+	`ALTER TABLE dispatch ADD COLUMN urgent_at INTEGER`,
+	`UPDATE dispatch SET urgent_by = sender_id, urgent_at = scheduled_at
+		WHERE state != 'draft' AND json_extract(timing, '$.urgent')`,
 	// When the last of its copies is due: turns, quiet hours and pace carry them past the day it leaves on.
 	`ALTER TABLE dispatch ADD COLUMN last_due INTEGER`,
 	`UPDATE dispatch SET last_due = (SELECT max(due_at) FROM delivery WHERE dispatch_id = dispatch.id)`
