@@ -1,5 +1,9 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect } from 'chai';
-import type { Page } from 'playwright-core';
+import { chromium, type Page } from 'playwright-core';
 import { stack, until, type Stack } from './stack';
 import { openWrite, pick, sendSheet, settled, write, typedBody } from './write-page';
 
@@ -102,17 +106,126 @@ describe('nothing typed is lost', () => {
 		await other.close();
 	});
 
-	it('is thrown away only when asked', async () => {
+	it('is deleted only when asked, and brought back when that was a slip', async () => {
 		await page.goto(`${s.url}/week`);
 		await page.goto(`${s.url}/write`);
 		await page.waitForSelector('button.door.big');
 		await write(page, 'To be thrown away', 'x');
 		await saved(page);
 		const before = (await drafts()).length;
-		await page.getByRole('button', { name: 'Throw it away' }).click();
+		await page.getByRole('button', { name: 'Delete this draft' }).click();
 		await until('it is gone', async () => (await drafts()).length === before - 1);
 		expect((await drafts()).map((d) => d.subject)).not.to.contain('To be thrown away');
+		await page.getByRole('button', { name: 'Bring it back' }).click();
+		await until('it is back', async () =>
+			(await drafts()).some((d) => d.subject === 'To be thrown away')
+		);
+		expect(await body(page)).to.equal('x');
+		await page.getByRole('button', { name: 'Delete this draft' }).click();
+		await until('it is gone for good', async () => (await drafts()).length === before - 1);
 		await page.waitForTimeout(1500);
 		expect(await drafts()).to.have.length(before - 1);
+	});
+
+	it('what was typed while nothing could be saved is not written over by opening another, and is listed', async () => {
+		await page.goto(`${s.url}/write`);
+		await page.waitForSelector('button.door.big');
+		await write(page, 'A saved one', 'x');
+		await saved(page);
+		const id = (await drafts()).find((d) => d.subject === 'A saved one')!.id;
+		const other = await page.context().newPage();
+		await other.goto(`${s.url}/write`);
+		await other.waitForSelector('button.door.big');
+		const fresh = other.getByRole('button', { name: 'Start a new one' });
+		await fresh.click();
+		// A server that hangs is said to after some seconds, and what is typed stays.
+		await other.route('**/write/draft', () => {});
+		await write(other, 'Typed in vain', 'These words are only here.');
+		await other.getByText('Not saved: the server does not answer').waitFor();
+		await other.goto(`${s.url}/write?draft=${id}`);
+		await other.waitForSelector('button.door.big');
+		expect(await body(other)).to.equal('x');
+		await other.goto(`${s.url}/week`);
+		await other.locator('.unsaved summary').click();
+		await other.locator('.unsaved').getByRole('link', { name: 'Typed in vain' }).click();
+		await other.waitForSelector('button.door.big');
+		expect(await body(other)).to.equal('These words are only here.');
+		await other.unroute('**/write/draft');
+		await until('it is saved at last', async () =>
+			(await drafts()).some((d) => d.subject === 'Typed in vain')
+		);
+		await other.close();
+	});
+
+	it('a session that has ended leads back to the sheet, and the tally goes on', async () => {
+		await page.goto(`${s.url}/write`);
+		await page.waitForSelector('button.door.big');
+		await page.context().clearCookies();
+		await write(page, 'After the session', 'Still here.');
+		await page.getByRole('link', { name: 'Sign in' }).click();
+		await page.fill('input[name=name]', 'ruth');
+		await page.fill('input[name=password]', 'slow-ferry');
+		await page.click('form button[type=submit]');
+		await page.waitForURL(/\/write/);
+		await page.waitForSelector('button.door.big');
+		expect(await body(page)).to.equal('Still here.');
+		await saved(page);
+	});
+
+	it('a browser killed right after a key has the sheet when it comes back', async () => {
+		const profile = mkdtempSync(join(tmpdir(), 'idle-courier-profile-'));
+		const start = () =>
+			chromium.launchPersistentContext(profile, {
+				executablePath: '/usr/bin/chromium',
+				args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run']
+			});
+		try {
+			let context = await start();
+			let window = await context.newPage();
+			await window.goto(`${s.url}/sign-in`);
+			await window.waitForSelector('html[data-ready]');
+			await window.fill('input[name=name]', 'ruth');
+			await window.fill('input[name=password]', 'slow-ferry');
+			await window.click('form button[type=submit]');
+			await window.waitForURL('**/week');
+			const cookies = await context.cookies();
+			await openWrite(window, s.url);
+			const before = window.getByRole('button', { name: 'Start a new one' });
+			if (await before.isVisible()) await before.click();
+			// Nothing may reach the server: what comes back is the browser's own.
+			await context.setOffline(true);
+			await window.getByLabel('Subject').fill('Killed in the middle');
+			// As soon as the browser has it on the disk, half a second before any save.
+			await until('the browser has it', () =>
+				window.evaluate(
+					() =>
+						new Promise<boolean>((found) => {
+							const open = indexedDB.open('idle-courier');
+							open.onsuccess = () => {
+								const all = open.result.transaction('sheets').objectStore('sheets').getAll();
+								all.onsuccess = () =>
+									found(JSON.stringify(all.result).includes('Killed in the middle'));
+							};
+						})
+				)
+			);
+			const pid = execFileSync('pgrep', ['-f', '-o', `user-data-dir=${profile}`])
+				.toString()
+				.trim();
+			process.kill(Number(pid), 'SIGKILL');
+			await context.close().catch(() => {});
+			context = await start();
+			await context.addCookies(cookies);
+			window = await context.newPage();
+			await window.goto(`${s.url}/write`);
+			await window.waitForSelector('button.door.big');
+			await until(
+				'the subject is back',
+				async () => (await window.getByLabel('Subject').inputValue()) === 'Killed in the middle'
+			);
+			await context.close();
+		} finally {
+			rmSync(profile, { recursive: true, force: true });
+		}
 	});
 });

@@ -301,8 +301,14 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await write(page, 'Too late', 'x');
 		await setWhen(page, 'at');
 		await typeMoment(page, 'Leaves', 'mar 1 2027 8am');
-		await settled(page);
-		expect(await check()).to.contain('Mon Mar 1, 8:00 am is past. Choose a later time.');
+		expect(await page.locator('footer').innerText()).to.contain(
+			'That is past. Choose a later time.'
+		);
+		// Nothing leaves by the time that stood there before.
+		expect(await sendButton(page).isDisabled()).to.equal(true);
+		await typeMoment(page, 'Leaves', 'fri at 3');
+		await page.getByRole('button', { name: 'Fri Mar 12, 3:00 pm' }).click();
+		expect(await settled(page)).to.match(/for Fri Mar 12, 3:00 pm$/);
 		await typeMoment(page, 'Leaves', 'whenever');
 		expect(await page.locator('footer').innerText()).to.contain(
 			'"whenever" cannot be read as a time.'

@@ -14,5 +14,9 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	const day = daySchema.parse(url.searchParams.get('day') ?? undefined);
 	const { zone } = await readDistrict(db);
 	const at = day ? DateTime.fromISO(day, { zone }).toMillis() : undefined;
-	return { view: await ask('week', locals.user!, at), courier: await courierStatus(db) };
+	return {
+		userId: locals.user!.personId,
+		view: await ask('week', locals.user!, at),
+		courier: await courierStatus(db)
+	};
 };

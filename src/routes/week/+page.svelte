@@ -123,7 +123,7 @@
 <svelte:head><title>Week · Idle Courier</title></svelte:head>
 
 <div class="week">
-	<Waiting waiting={view.waiting} now={view.now} {zone} />
+	<Waiting waiting={view.waiting} userId={data.userId} now={view.now} {zone} />
 	<div class="main">
 		<div class="head">
 			<h1>{title}</h1>

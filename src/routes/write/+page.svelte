@@ -9,6 +9,8 @@
 	import { closureOn, isSchoolDay } from '$lib/core/time/school-days';
 	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
+	import type { Draft } from '$lib/server/desk/draft';
+	import type { KeptSheet } from '$lib/ui/write/sheet.svelte';
 	import type { Scheduled } from '$lib/server/desk/schedule';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
@@ -23,35 +25,66 @@
 	import Wording from '$lib/ui/write/Wording.svelte';
 	import SheetNotices from '$lib/ui/write/SheetNotices.svelte';
 	import Who from '$lib/ui/write/Who.svelte';
-	import { keptSheet, newSheet, openSheet, Sheet } from '$lib/ui/write/sheet.svelte';
+	import { newSheet, openSheet, Sheet } from '$lib/ui/write/sheet.svelte';
+	import { Shelf } from '$lib/ui/write/shelf';
+	import { draftMark } from '$lib/ui/write/draft-mark';
 
 	let { data } = $props();
 
 	// svelte-ignore state_referenced_locally
-	const place = `idle-courier/sheet/${data.userId}`;
+	const shelf = new Shelf(data.userId);
 	// svelte-ignore state_referenced_locally
-	let sheet = $state.raw(new Sheet(data.draft ?? newSheet(), place));
+	let sheet = $state.raw(new Sheet(data.draft ?? newSheet(), shelf));
 	let ready = $state(false);
 	let restored = $state(false);
 	let sending = $state(false);
 	let trouble = $state('');
 
+	/** Sheets in this browser that the server does not have, beside this one. */
+	let unsaved = $state.raw<readonly KeptSheet[]>([]);
+	/** What was done to the sheet before this one, with what can be taken back. */
+	let said = $state.raw<{ readonly text: string; readonly undo: KeptSheet | Draft | null } | null>(
+		null
+	);
+
+	const others = () => shelf.unsaved().filter((s) => s.sheetKey !== sheet.sheetKey);
+	/** The sheet that this page was asked for or that was worked on last, if it lies here with anything in it. */
+	function left(): Sheet | null {
+		const kept = shelf.get(page.url.searchParams.get('sheet') ?? shelf.current ?? '');
+		const own = kept && new Sheet(kept, shelf);
+		return own && !own.empty ? own : null;
+	}
 	onMount(() => {
-		const kept = keptSheet(place);
-		if (data.draft) sheet = openSheet(data.draft, kept, place);
-		else if (kept) {
-			const left = new Sheet(kept, place);
-			if (!left.empty) {
-				sheet = left;
-				restored = true;
-			}
-		}
+		const own = data.draft ? openSheet(data.draft, shelf) : left();
+		if (own) sheet = own;
+		restored = own !== null && !data.draft;
+		shelf.current = sheet.sheetKey;
 		if (data.use) sheet.addAudience(data.use);
 		ready = true;
+		// What only the browser's database still has of a window that was killed comes a moment later.
+		const opened = draftMark(sheet.data);
+		const { current } = shelf;
+		void shelf.recover().then(() => {
+			// Started anew and still empty it stays, unless a killed window has left something newer.
+			if (shelf.current === current && sheet.empty && !data.draft) {
+				unsaved = others();
+				return;
+			}
+			const untouched = draftMark(sheet.data) === opened;
+			const newer = data.draft ? openSheet(data.draft, shelf) : left();
+			if (untouched && newer && draftMark(newer.data) !== opened && !data.use) {
+				sheet = newer;
+				restored = !data.draft;
+				shelf.current = sheet.sheetKey;
+			}
+			unsaved = others();
+		});
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {
-		if (page.url.searchParams.has('use')) replaceState('/write', {});
+		if (page.url.searchParams.has('use') || page.url.searchParams.has('sheet')) {
+			replaceState('/write', {});
+		}
 	});
 
 	// Picks are counted at once, keys after a short rest; everything is kept in the browser at once.
@@ -165,19 +198,60 @@
 		event.preventDefault();
 	}
 
-	function startNew() {
-		sheet.forget();
+	/** Takes another sheet; the one before it lies on the shelf or with the server. */
+	function take(next: Sheet) {
 		restored = false;
-		sheet = new Sheet(newSheet(), place);
+		sheet = next;
+		shelf.current = next.sheetKey;
+		unsaved = others();
+		if (page.url.search !== '') replaceState('/write', {});
+	}
+	async function startNew() {
+		const before = sheet;
+		if (before.sentAs !== null) {
+			before.forget();
+			said = null;
+			take(new Sheet(newSheet(), shelf));
+			return;
+		}
+		// The next key is meant for the new one: the old one is saved behind it.
+		said = null;
+		take(new Sheet(newSheet(), shelf));
+		if (before.empty) {
+			before.forget();
+			return;
+		}
+		const saved = await before.leave();
+		said = {
+			text: saved
+				? 'The sheet before is saved as a draft.'
+				: 'The sheet before could not be saved; it is kept in this browser.',
+			undo: null
+		};
+		unsaved = others();
 	}
 
-	async function throwAway() {
+	async function deleteDraft() {
+		const gone = sheet.data;
 		sheet.forget();
-		await postJson('/write/draft/throw-away', { sheetKey: sheet.sheetKey });
-		startNew();
+		take(new Sheet(newSheet(), shelf));
+		const answer = await postJson('/write/draft/throw-away', { sheetKey: gone.sheetKey });
+		said = {
+			text: answer.ok
+				? `Deleted${gone.wording.words.subject ? `: ${gone.wording.words.subject}` : ''}.`
+				: 'Deleted here; the server does not answer and may still have it among the drafts.',
+			undo: gone
+		};
+	}
+	/** Brings a deleted draft back: as it was, and saved again. */
+	function bringBack() {
+		if (!said?.undo) return;
+		const back = new Sheet({ ...said.undo, savedAt: null }, shelf);
+		said = null;
+		take(back);
 	}
 	function useOther() {
-		if (sheet.other) sheet = new Sheet(sheet.other, place);
+		if (sheet.other) take(new Sheet(sheet.other, shelf));
 	}
 
 	async function send() {
@@ -221,7 +295,16 @@
 
 	<section class="what" aria-label="What">
 		<CourierNotice status={data.courier} {zone} />
-		<SheetNotices {sheet} {restored} {zone} onnew={startNew} onother={useOther} />
+		<SheetNotices
+			{sheet}
+			{restored}
+			{zone}
+			{unsaved}
+			{said}
+			onnew={startNew}
+			onother={useOther}
+			onundo={bringBack}
+		/>
 		<div class="head">
 			<Ways {sheet} />
 			<Select
@@ -264,7 +347,7 @@
 				{/if}
 			</span>
 			{#if sheet.savedAt !== null && !sheet.other && sheet.sentAs === null}
-				<button class="plain" onclick={throwAway}>Throw it away</button>
+				<button class="plain" onclick={deleteDraft}>Delete this draft</button>
 			{/if}
 		</p>
 	</section>

@@ -67,7 +67,7 @@ describe('the account of a dispatch', () => {
 	const happens = async (
 		person: number,
 		way: string,
-		kind: 'accepted' | 'failed' | 'opened' | 'stopped',
+		kind: 'accepted' | 'failed' | 'acknowledged' | 'stopped',
 		detail = 'x'
 	) =>
 		school.db.write(async (tx) => {
@@ -80,7 +80,7 @@ describe('the account of a dispatch', () => {
 		});
 
 	it('says to whom, by what, who has read, and to whom not and why; its sums are those of Reach', async () => {
-		await happens(10, 'inbox', 'opened');
+		await happens(10, 'inbox', 'acknowledged');
 		await happens(10, 'text', 'accepted');
 		await happens(12, 'text', 'failed', 'the number is not in service (receipt, UNDELIV 001)');
 		const account = (await readAccount(school.db, coordinator, id))!;
@@ -104,7 +104,7 @@ describe('the account of a dispatch', () => {
 	});
 
 	it('is the same in the CSV, a line for each copy and each person left out', async () => {
-		await happens(10, 'inbox', 'opened', '=cmd|bad');
+		await happens(10, 'inbox', 'acknowledged', '=cmd|bad');
 		const csv = (await deliveryCsv(school.db, coordinator, id))!;
 		const [head, ...all] = csv.trim().split('\r\n');
 		expect(head).to.match(/^copy,person,relation,students/);
@@ -126,7 +126,7 @@ describe('the account of a dispatch', () => {
 	});
 
 	it('is the same on paper, read back word for word, in two pages at most', async () => {
-		await happens(10, 'inbox', 'opened');
+		await happens(10, 'inbox', 'acknowledged');
 		const words = wordsOf((await accountSheet(school.db, coordinator, id))!);
 		const account = (await readAccount(school.db, coordinator, id))!;
 		const flat = words.replace(/\s+/g, ' ');
@@ -206,8 +206,8 @@ describe('the account of a dispatch', () => {
 	});
 
 	it('comes as soon as everybody is covered', async () => {
-		await happens(10, 'inbox', 'opened');
-		await happens(12, 'inbox', 'opened');
+		await happens(10, 'inbox', 'acknowledged');
+		await happens(12, 'inbox', 'acknowledged');
 		await school.db.run(`UPDATE dispatch SET state = 'sent', sent_at = ${testStart}`);
 		expect(await reportEnded(school.db, 'http://x.example')).to.equal(1);
 		const notice = await school.db.one<{ state: string }>('SELECT state FROM notice');

@@ -57,7 +57,13 @@ describe('a chase', () => {
 			const at = await now(tx);
 			await record(
 				tx,
-				rows.map(({ id }) => ({ deliveryId: id, at, kind: 'opened', source: 'inbox', detail: 'x' }))
+				rows.map(({ id }) => ({
+					deliveryId: id,
+					at,
+					kind: 'acknowledged',
+					source: 'inbox',
+					detail: 'x'
+				}))
 			);
 		});
 	const chaseOf = async (id: number): Promise<Draft> => {

@@ -325,7 +325,7 @@ describe('ways in turn', () => {
 			);
 			const at = await now(tx);
 			await record(tx, [
-				{ deliveryId: copy!.id, at, kind: 'opened', source: 'inbox', detail: 'opened' }
+				{ deliveryId: copy!.id, at, kind: 'acknowledged', source: 'inbox', detail: 'opened' }
 			]);
 		});
 

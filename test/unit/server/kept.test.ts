@@ -183,7 +183,9 @@ describe('audiences and what is on file', () => {
 			`SELECT id FROM delivery WHERE person_id = 10 AND way = 'inbox'`
 		);
 		await school.db.write((tx) =>
-			record(tx, [{ deliveryId: inbox!.id, at: 5, kind: 'opened', source: 'inbox', detail: 'x' }])
+			record(tx, [
+				{ deliveryId: inbox!.id, at: 5, kind: 'acknowledged', source: 'inbox', detail: 'x' }
+			])
 		);
 		expect(await asked()).to.include({ students: 1, people: 1 });
 		const others = await landing(school.db, teacher, chase);

@@ -6,9 +6,12 @@ export interface Answer<T> {
 	readonly body: T;
 	/** Why it did not work, in words to be shown; empty where it did. */
 	readonly why: string;
+	/** Whether there was a connection, and no answer in time. */
+	readonly hung?: boolean;
 }
 
 const noConnection = 'No connection. Try again in a moment.';
+const noAnswer = 'The server does not answer. Try again in a moment.';
 
 async function answerOf<T>(request: Promise<Response>): Promise<Answer<T>> {
 	try {
@@ -16,18 +19,20 @@ async function answerOf<T>(request: Promise<Response>): Promise<Answer<T>> {
 		const body = await response.json();
 		const why = response.ok ? '' : String(body.why ?? body.message ?? 'That did not work.');
 		return { ok: response.ok, status: response.status, body, why };
-	} catch {
-		return { ok: false, status: 0, body: {} as T, why: noConnection };
+	} catch (error) {
+		const hung = (error as Error).name === 'TimeoutError';
+		return { ok: false, status: 0, body: {} as T, why: hung ? noAnswer : noConnection, hung };
 	}
 }
 
-/** Posts JSON to a route of ours and reads its answer; never throws. */
-export const postJson = <T>(url: string, body: unknown): Promise<Answer<T>> =>
+/** Posts JSON to a route of ours and reads its answer; never throws. Without an answer within `timeoutMs` it is as without a connection. */
+export const postJson = <T>(url: string, body: unknown, timeoutMs?: number): Promise<Answer<T>> =>
 	answerOf(
 		fetch(url, {
 			method: 'POST',
 			headers: { 'content-type': 'application/json', accept: 'application/json' },
-			body: JSON.stringify(body)
+			body: JSON.stringify(body),
+			...(timeoutMs === undefined ? {} : { signal: AbortSignal.timeout(timeoutMs) })
 		})
 	);
 

@@ -1,10 +1,26 @@
 <script lang="ts">
 	import { nearTime } from '$lib/core/time/zone';
+	import { onMount } from 'svelte';
+	import type { KeptSheet } from '../write/sheet.svelte';
+	import { Shelf } from '../write/shelf';
+	import UnsavedSheets from '../write/UnsavedSheets.svelte';
 	import type { WeekView } from '$lib/server/desk/week';
 
 	/** Waiting for you: drafts, addresses that do not work, dispatches not read for everyone. */
-	let { waiting, now, zone }: { waiting: WeekView['waiting']; now: number; zone: string } =
-		$props();
+	let {
+		waiting,
+		userId,
+		now,
+		zone
+	}: { waiting: WeekView['waiting']; userId: number; now: number; zone: string } = $props();
+
+	/** What lies in this browser alone. */
+	let unsaved = $state.raw<readonly KeptSheet[]>([]);
+	onMount(async () => {
+		const shelf = new Shelf(userId);
+		await shelf.recover();
+		unsaved = shelf.unsaved();
+	});
 	const broken = $derived(waiting.mend.email + waiting.mend.text);
 	const open = $derived(waiting.notCovered.reduce((sum, l) => sum + l.students - l.covered, 0));
 	const day = 86_400_000;
@@ -40,6 +56,9 @@
 				</p>
 			{/each}
 		</section>
+	{/if}
+	{#if unsaved.length > 0}
+		<section><UnsavedSheets sheets={unsaved} /></section>
 	{/if}
 	{#if drafts.length > 0}
 		<section>

@@ -6,11 +6,15 @@ import type { Draft } from '$lib/server/desk/draft';
  * A hash (FNV-1a, 32 bits, of what it holds, with its length), so that some can be kept.
  */
 export function draftMark(draft: Draft): string {
-	const { audience, kind, ways, copies, letter, board, timing, holdMinutes, wording } = draft;
+	const { audience, kind, ways, turns, cover, chases, copies, letter, board, timing } = draft;
+	const { holdMinutes, wording } = draft;
 	const text = JSON.stringify([
 		audience,
 		kind,
 		ways,
+		turns,
+		cover,
+		chases,
 		copies,
 		letter,
 		board,

@@ -12,6 +12,13 @@ import { postJson } from '../parts/post-json';
 import { draftMark } from './draft-mark';
 import { History } from './history';
 import { Line, newLine } from './line.svelte';
+import type { Shelf } from './shelf';
+
+/** A server that has not answered by then is taken for one that hangs, ms: what is typed is said not to be saved. */
+const saveTimeoutMs = 8_000;
+const tallyTimeoutMs = 60_000;
+/** How long after a lost connection or session it is tried again, ms. */
+const againMs = 5_000;
 
 export const newSheet = (): Draft => ({
 	sheetKey: crypto.randomUUID(),
@@ -75,6 +82,8 @@ export class Sheet {
 	counting = $state(false);
 	/** The version on the server that this one was made from; null while there is none. */
 	savedAt = $state<number | null>(null);
+	/** Whether the session has ended: then nothing is saved or counted until somebody has signed in again. */
+	signedOut = $state(false);
 	/** Why the last save did not work, or empty. */
 	saveTrouble = $state('');
 	/** Another window's version of this sheet, to be chosen from. */
@@ -90,16 +99,23 @@ export class Sheet {
 	#saved = '';
 	#timer: ReturnType<typeof setTimeout> | undefined;
 	#textTimer: ReturnType<typeof setTimeout> | undefined;
+	#againTimer: ReturnType<typeof setTimeout> | undefined;
 	#due = 0;
 	#asking = false;
 	#stale = false;
-	readonly #place: string;
+	readonly #shelf: Shelf;
+	/** Mark of the version that the server has, where it has one. */
+	#savedMark: string | undefined;
 
-	constructor(data: Draft & Partial<Pick<KeptSheet, 'savedAt' | 'sent'>>, place: string) {
+	constructor(
+		data: Draft & Partial<Pick<KeptSheet, 'savedAt' | 'sent' | 'savedMark'>>,
+		shelf: Shelf
+	) {
 		this.#sent = [...(data.sent ?? [])];
 		this.savedAt = data.savedAt ?? null;
 		this.sheetKey = data.sheetKey;
-		this.#place = place;
+		this.#savedMark = data.savedMark;
+		this.#shelf = shelf;
 		this.#take(data);
 		this.#history = new History(this.data);
 	}
@@ -214,23 +230,38 @@ export class Sheet {
 	/** Keeps the sheet in the browser. A browser that does not allow it keeps nothing; the sheet works all the same. */
 	keep(data: Draft = this.data): void {
 		if (this.#gone) return;
-		try {
-			const kept: KeptSheet = { ...data, savedAt: this.savedAt, sent: this.#sent };
-			localStorage.setItem(this.#place, JSON.stringify(kept));
-		} catch {
-			// Private windows and full stores refuse.
-		}
+		// What holds nothing yet is not worth a place.
+		if (this.empty && this.savedAt === null && !this.#shelf.get(this.sheetKey)) return;
+		this.#shelf.keep({
+			...data,
+			savedAt: this.savedAt,
+			sent: this.#sent,
+			keptAt: Date.now(),
+			...(this.#savedMark === undefined ? {} : { savedMark: this.#savedMark })
+		});
 	}
 
-	/** Nothing more is saved or kept of it: it has been sent or thrown away. */
+	/** Nothing more is saved or kept of it: it has been sent or deleted. */
 	forget(): void {
 		this.#gone = true;
 		clearTimeout(this.#saveTimer);
-		try {
-			localStorage.removeItem(this.#place);
-		} catch {
-			// As above.
+		this.#shelf.forget(this.sheetKey);
+	}
+
+	/** Leaves it for another: saved if that works, and in this browser if not. Resolves to whether the server has it all. */
+	async leave(): Promise<boolean> {
+		clearTimeout(this.#saveTimer);
+		if (this.#gone) return true;
+		if (this.empty && this.savedAt === null) {
+			this.forget();
+			return true;
 		}
+		while (this.#saving) await new Promise((r) => setTimeout(r, 50));
+		await this.#save();
+		clearTimeout(this.#saveTimer);
+		this.#gone = true;
+		this.#shelf.tidy(this.sheetKey);
+		return this.#shelf.get(this.sheetKey) === null;
 	}
 
 	/** Saves within a second of rest, one save at a time; what changes meanwhile is saved after it. */
@@ -251,18 +282,29 @@ export class Sheet {
 		// A save that is not answered (a crash, a lost connection) may have arrived: it is known again by its mark.
 		this.#sent = [...this.#sent, mark].slice(-5);
 		this.keep(data);
-		const answer = await postJson<DraftSaved>('/write/draft', { sheet: data, base: this.savedAt });
+		const answer = await postJson<DraftSaved>(
+			'/write/draft',
+			{ sheet: data, base: this.savedAt },
+			saveTimeoutMs
+		);
 		this.#saving = false;
 		const saved = answer.body;
 		this.saveTrouble = '';
+		this.signedOut = answer.status === 401;
 		if (answer.ok && saved.ok) {
 			this.#saved = text;
+			this.#savedMark = mark;
 			this.savedAt = saved.savedAt;
 			this.keep();
 			return;
 		}
 		if (answer.status !== 409 || saved.ok) {
-			this.saveTrouble = answer.status === 0 ? 'no connection' : answer.why;
+			this.saveTrouble =
+				answer.status !== 0
+					? answer.why
+					: answer.hung
+						? 'the server does not answer'
+						: 'no connection';
 			// Tried again by itself: a lost connection comes back without a key being touched.
 			this.saveSoon(5000);
 			return;
@@ -285,7 +327,7 @@ export class Sheet {
 	/** Whether a version on the server is one that this sheet has sent, or says the same. */
 	#isOurs(other: Draft): boolean {
 		// Through a sheet, so that both have their parts in the same order.
-		const mark = draftMark(new Sheet(other, this.#place).data);
+		const mark = draftMark(new Sheet(other, this.#shelf).data);
 		return this.#sent.includes(mark) || mark === draftMark(this.data);
 	}
 
@@ -339,8 +381,14 @@ export class Sheet {
 	}
 
 	async #askOnce(): Promise<void> {
-		const answer = await postJson<Landing>('/write/tally', this.data);
+		const answer = await postJson<Landing>('/write/tally', this.data, tallyTimeoutMs);
 		if (answer.ok) this.landing = answer.body;
+		if (answer.status === 401) this.signedOut = true;
+		// A connection that comes back, or a session begun anew in another window, is found without a key.
+		clearTimeout(this.#againTimer);
+		if (!this.#gone && (answer.status === 0 || answer.status === 401)) {
+			this.#againTimer = setTimeout(() => this.count(0), againMs);
+		} else if (answer.ok) this.signedOut = false;
 		this.#askTexts();
 		this.trouble =
 			answer.status === 0
@@ -354,31 +402,19 @@ export type KeptSheet = Draft & {
 	readonly savedAt: number | null;
 	/** Marks of the versions that were sent last, answered or not. */
 	readonly sent?: readonly string[];
+	/** Mark of the version that the server has; missing while it has none. */
+	readonly savedMark?: string;
+	/** When it was kept, by the browser's clock (ms): of two versions the later counts. */
+	readonly keptAt?: number;
 };
 
-/** A sheet that was left in this browser, if it can still be read. One that was kept in an older form is not. */
-export function keptSheet(place: string): KeptSheet | null {
-	try {
-		const data = JSON.parse(localStorage.getItem(place) ?? 'null') as KeptSheet | null;
-		return data?.audience?.version === 2 &&
-			data.wording &&
-			data.letter &&
-			data.board &&
-			data.timing &&
-			data.turns
-			? data
-			: null;
-	} catch {
-		return null;
-	}
-}
-
 /** Which version of a draft to open: the browser's where it goes on from the saved one, the saved one where they are the same, and both to choose from where each has gone its own way. */
-export function openSheet(saved: SavedDraft, kept: KeptSheet | null, place: string): Sheet {
-	const fromServer = new Sheet(saved, place);
-	if (!kept || kept.sheetKey !== saved.sheetKey) return fromServer;
-	const here = new Sheet(kept, place);
-	const mark = draftMark(fromServer.data);
+export function openSheet(saved: SavedDraft, shelf: Shelf): Sheet {
+	const kept = shelf.get(saved.sheetKey);
+	const mark = draftMark(new Sheet(saved, shelf).data);
+	const fromServer = new Sheet({ ...saved, savedMark: mark }, shelf);
+	if (!kept) return fromServer;
+	const here = new Sheet(kept, shelf);
 	if (draftMark(here.data) === mark) return fromServer;
 	if (kept.savedAt !== saved.savedAt) {
 		if (kept.sent?.includes(mark)) here.savedAt = saved.savedAt;

@@ -11,11 +11,12 @@
 	import ManifestFilters from '$lib/ui/write/ManifestFilters.svelte';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 	import ManifestLine from '$lib/ui/write/ManifestLine.svelte';
-	import { keptSheet, Sheet } from '$lib/ui/write/sheet.svelte';
+	import { Sheet } from '$lib/ui/write/sheet.svelte';
+	import { Shelf } from '$lib/ui/write/shelf';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
-	const place = `idle-courier/sheet/${data.userId}`;
+	const shelf = new Shelf(data.userId);
 
 	let sheet = $state.raw<Sheet | null>(null);
 	let view = $state.raw<ManifestPage | null>(null);
@@ -34,12 +35,12 @@
 	let asked = 0;
 
 	onMount(() => {
-		const kept = keptSheet(place);
+		const kept = shelf.get(shelf.current ?? '');
 		if (!kept) {
 			none = true;
 			return;
 		}
-		sheet = new Sheet(kept, place);
+		sheet = new Sheet(kept, shelf);
 		void ask();
 	});
 

@@ -8,11 +8,12 @@
 	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/proof';
 	import { getJson, postJson } from '$lib/ui/parts/post-json';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
-	import { keptSheet, Sheet } from '$lib/ui/write/sheet.svelte';
+	import { Sheet } from '$lib/ui/write/sheet.svelte';
+	import { Shelf } from '$lib/ui/write/shelf';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
-	const place = `idle-courier/sheet/${data.userId}`;
+	const shelf = new Shelf(data.userId);
 
 	let sheet = $state.raw<Sheet | null>(null);
 	let none = $state(false);
@@ -27,10 +28,10 @@
 	let inboxLink = $state('');
 
 	onMount(() => {
-		const kept = keptSheet(place);
+		const kept = shelf.get(shelf.current ?? '');
 		none = !kept;
 		if (!kept) return;
-		sheet = new Sheet(kept, place);
+		sheet = new Sheet(kept, shelf);
 		void find('');
 	});
 	async function find(words: string) {

@@ -6,7 +6,11 @@
 	/** A link to somebody's inbox, on a sheet to be handed over or put into an envelope. */
 	let { data, form } = $props();
 	const p = $derived(data.person);
-	const made = $derived(form && 'link' in form ? form : null);
+	const made = $derived(
+		form && 'link' in form && form.link !== undefined && form.endsAt !== undefined
+			? { link: form.link, endsAt: form.endsAt }
+			: null
+	);
 	const why = $derived(form && 'why' in form ? form.why : '');
 </script>
 
