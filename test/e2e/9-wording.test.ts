@@ -340,6 +340,63 @@ describe('what it says: a letter in two languages and three ways', () => {
 		);
 	});
 
+	it('keeps of a word processor what is struck, raised and listed, and drops what was deleted there', async () => {
+		await fresh();
+		await editor().click();
+		const entry = (level: number, sign: string, words: string) =>
+			`<p class=MsoListParagraph style='margin-left:.5in;mso-list:l0 level${level} lfo1'><![if !supportLists]><span style='mso-list:Ignore'>${sign}<span>&nbsp;&nbsp;</span></span><![endif]>${words}</p>`;
+		await paste({
+			'text/plain': 'x',
+			'text/html': `<html><body><p>Bring <del cite="mailto:x" datetime="2027-03-01">boots</del>shoes by the 1<sup>st</sup>,
+				<s>at noon</s> <span style="text-decoration:line-through">sharp</span> at <span style="vertical-align:super">two</span></p>
+				${entry(1, '·', 'Coat')}${entry(2, 'o', 'with a hood')}${entry(1, '·', 'Lunch')}
+				<p>Then</p>${entry(1, '1.', 'Board')}${entry(1, '2.', 'Sail')}</body></html>`
+		});
+		await editor().locator('ol li').nth(1).waitFor();
+		expect(await editor().innerText()).not.to.contain('boots');
+		expect(await editor().locator('s').allInnerTexts()).to.deep.equal(['at noon', 'sharp']);
+		expect(await editor().locator('sup').allInnerTexts()).to.deep.equal(['st', 'two']);
+		expect((await editor().locator('ul').first().innerText()).split(/\s*\n\s*/)).to.deep.equal([
+			'Coat',
+			'with a hood',
+			'Lunch'
+		]);
+		expect(await editor().locator('ul ul li').allInnerTexts()).to.deep.equal(['with a hood']);
+		expect(await editor().locator('ol li').allInnerTexts()).to.deep.equal(['Board', 'Sail']);
+	});
+
+	it('takes a file that is dropped anywhere on the sheet, and never opens it in its place', async () => {
+		await fresh();
+		await write(page, 'Dropped', 'x');
+		const drop = (where: string, name: string) =>
+			page
+				.locator(where)
+				.first()
+				.evaluate((place, file) => {
+					const data = new DataTransfer();
+					data.items.add(
+						new File(['BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nEND:VCALENDAR\r\n'], file)
+					);
+					for (const kind of ['dragover', 'drop']) {
+						const event = new DragEvent(kind, {
+							bubbles: true,
+							cancelable: true,
+							dataTransfer: data
+						});
+						place.dispatchEvent(event);
+						if (!event.defaultPrevented)
+							throw new Error(`${kind} on ${file} would leave the sheet`);
+					}
+				}, name);
+		await drop('aside', 'tally.ics');
+		await page.locator('.files').getByText('tally.ics').waitFor();
+		await drop('header', 'bar.ics');
+		await page.locator('.files').getByText('bar.ics').waitFor();
+		await drop('.wording', 'words.ics');
+		await page.locator('.files').getByText('words.ics').waitFor();
+		expect(await typedBody(page)).to.equal('x');
+	});
+
 	it('refuses a pasted megabyte, a picture of 80 MB and a program that calls itself a picture, with words, and loses nothing', async () => {
 		await write(page, 'Kept', 'These words are kept.');
 		await editor().click();

@@ -38,6 +38,7 @@
 	let ready = $state(false);
 	let restored = $state(false);
 	let sending = $state(false);
+	let files: Files;
 	let trouble = $state('');
 
 	/** Sheets in this browser that the server does not have, beside this one. */
@@ -286,7 +287,19 @@
 	}
 </script>
 
-<svelte:window onkeydown={sheetKeys} />
+<!-- A file dropped beside a place for it goes with the sheet; the browser would open it in the sheet's place. -->
+<svelte:window
+	onkeydown={sheetKeys}
+	ondragover={(e) => {
+		if (e.dataTransfer?.types.includes('Files')) e.preventDefault();
+	}}
+	ondrop={(e) => {
+		const dropped = [...(e.dataTransfer?.files ?? [])];
+		if (e.defaultPrevented || dropped.length === 0) return;
+		e.preventDefault();
+		void files.take(dropped);
+	}}
+/>
 <svelte:head><title>Write · Idle Courier</title></svelte:head>
 
 <div class="write">
@@ -330,7 +343,7 @@
 				partCents={data.partCents}
 			/>
 		{/if}
-		<Files {sheet} fileLimit={data.fileLimit} />
+		<Files {sheet} fileLimit={data.fileLimit} bind:this={files} />
 		<LetterSettings
 			{sheet}
 			name={data.frame!.user.name}

@@ -242,6 +242,23 @@ describe('the body of a letter', () => {
 		);
 		expect(made.match(/<p/g)).to.have.length(3);
 		expect(isEmptyDoc(doc(paragraph(), paragraph(text(' \u00a0'))))).to.equal(true);
+		// Unicode: default ignorable code points, format controls, the empty Braille pattern.
+		for (const sign of [
+			'\u200b',
+			'\u2060',
+			'\u3164',
+			'\u00ad',
+			'\u202e',
+			'\ufeff',
+			'\u2800',
+			'\u{e0041}'
+		]) {
+			expect(
+				isEmptyDoc(doc(paragraph(text(` ${sign}${sign}`)))),
+				sign.codePointAt(0)!.toString(16)
+			).to.equal(true);
+		}
+		expect(isEmptyDoc(doc(paragraph(text('\u202eא'))))).to.equal(false);
 		expect(isEmptyDoc(doc({ type: 'picture', attrs: { fileId: 1, alt: '' } }))).to.equal(false);
 	});
 

@@ -69,7 +69,7 @@ describe('files that go with a dispatch', () => {
 				Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" onload="alert(1)"/>'),
 				/none of the kinds|svg/
 			],
-			['cut.png', png.subarray(0, 20), /broken picture/],
+			['cut.png', png.subarray(0, 20), /broken picture|cut off/],
 			['none.pdf', Buffer.alloc(0), /is empty/],
 			[
 				'big.pdf',
@@ -82,6 +82,60 @@ describe('files that go with a dispatch', () => {
 		}
 		const asPicture = await keep('slip.pdf', pdf, 'picture');
 		expect(asPicture.ok ? '' : asPicture.why).to.match(/is no picture/);
+	});
+
+	it('of calendars, contacts, phones’ pictures and texts without an ending are taken', async () => {
+		const calendar = Buffer.from('BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nEND:VCALENDAR\r\n');
+		expect(await kept('dates.ics', calendar)).to.include({
+			type: 'text/calendar',
+			name: 'dates.ics'
+		});
+		const card = Buffer.from('BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Office\r\nEND:VCARD\r\n');
+		expect(await kept('office.vcf', card)).to.include({ type: 'text/vcard', name: 'office.vcf' });
+		// ISO/IEC 23008-12 section 10.2.1: the brand "heic" in the file type box.
+		const heic = Buffer.concat([
+			Buffer.from([0, 0, 0, 24]),
+			Buffer.from('ftypheic\0\0\0\0mif1heic', 'latin1'),
+			Buffer.alloc(64)
+		]);
+		expect(await kept('IMG_0001.HEIC', heic)).to.include({ type: 'image/heic', width: null });
+		const asPicture = await keep('IMG_0001.HEIC', heic, 'picture');
+		expect(asPicture.ok ? '' : asPicture.why).to.match(/is no picture of the kinds/);
+		expect(await kept('README', Buffer.from('Bring a coat.'))).to.include({
+			type: 'text/plain',
+			name: 'README.txt'
+		});
+	});
+
+	it('have names that read as they are: nothing in them turns their letters round', async () => {
+		expect((await kept('slip\u202efdp.txt', Buffer.from('x'))).name).to.equal('slipfdp.txt');
+		expect((await kept('a\u2066b\u200b\u0085c.pdf', pdf)).name).to.equal('ab c.pdf');
+	});
+
+	it('that are cut-off pictures are refused, wherever they were cut; what stands behind the end is no fault', async () => {
+		const gif = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');
+		// ITU-T T.81, annex B: SOI, a frame header of one point, a scan with one byte, EOI.
+		const jpeg = Buffer.from(
+			'ffd8 ffe0 0010 4a46494600 0101 00 0048 0048 0000 ffc0 000b 08 0001 0001 01 011100 ffda 0008 01 0100 00 3f00 d2 cf20 ffd9'.replaceAll(
+				' ',
+				''
+			),
+			'hex'
+		);
+		for (const [name, whole] of [
+			['a.png', png],
+			['a.gif', gif],
+			['a.jpg', jpeg]
+		] as const) {
+			expect((await keep(name, whole)).ok, name).to.equal(true);
+			expect((await keep(name, Buffer.concat([whole, Buffer.from('behind')]))).ok, name).to.equal(
+				true
+			);
+			for (let cut = 1; cut < 20; cut += 3) {
+				const made = await keep(name, whole.subarray(0, whole.length - cut), 'picture');
+				expect(made.ok, `${name} less ${cut}`).to.equal(false);
+			}
+		}
 	});
 
 	it('belong to who put them in; nobody else sends or sees them', async () => {

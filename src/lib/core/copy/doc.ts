@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isBlank } from './blank';
 import { isField } from './fields';
 
 /**
@@ -26,6 +27,10 @@ const markSchema = z.discriminatedUnion('type', [
 	z.object({ type: z.literal('bold') }),
 	z.object({ type: z.literal('italic') }),
 	z.object({ type: z.literal('underline') }),
+	/** Struck through: said to hold no more. */
+	z.object({ type: z.literal('strike') }),
+	z.object({ type: z.literal('superscript') }),
+	z.object({ type: z.literal('subscript') }),
 	z.object({ type: z.literal('link'), attrs: z.object({ href: z.string().max(2000) }) }),
 	z.object({
 		type: z.literal('textStyle'),
@@ -41,7 +46,16 @@ const markSchema = z.discriminatedUnion('type', [
 	})
 ]);
 export type Mark = z.infer<typeof markSchema>;
-const markTypes = new Set(['bold', 'italic', 'underline', 'link', 'textStyle']);
+const markTypes = new Set([
+	'bold',
+	'italic',
+	'underline',
+	'strike',
+	'superscript',
+	'subscript',
+	'link',
+	'textStyle'
+]);
 /** Marks that are not ours are taken off; the words under them stay. */
 const marksSchema = z.preprocess(
 	(marks) =>
@@ -279,6 +293,4 @@ export const linksIn = (doc: Doc): string[] =>
 /** Whether a doc says and shows nothing. */
 export const isEmptyDoc = (doc: Doc): boolean =>
 	picturesIn(doc).length === 0 &&
-	![...inlinesIn(doc)].some(
-		(i) => i.type === 'field' || (i.type === 'text' && i.text.trim() !== '')
-	);
+	![...inlinesIn(doc)].some((i) => i.type === 'field' || (i.type === 'text' && !isBlank(i.text)));

@@ -44,6 +44,12 @@ function markOpen(mark: Mark, frame: Frame): [open: string, close: string] {
 			return ['<em>', '</em>'];
 		case 'underline':
 			return ['<u>', '</u>'];
+		case 'strike':
+			return ['<s>', '</s>'];
+		case 'superscript':
+			return ['<sup>', '</sup>'];
+		case 'subscript':
+			return ['<sub>', '</sub>'];
 		case 'link':
 			// What is no address of a kind that can be trusted stays as words.
 			return isLinkAddress(mark.attrs.href)

@@ -7,7 +7,9 @@ function inlineText(content: readonly Inline[] = []): string {
 	for (const [i, inline] of content.entries()) {
 		text +=
 			inline.type === 'text'
-				? inline.text
+				? isStruck(inline)
+					? `~${inline.text}~`
+					: inline.text
 				: inline.type === 'hardBreak'
 					? '\n'
 					: fieldTag(inline.attrs.name, inline.attrs.fallback);
@@ -19,6 +21,10 @@ function inlineText(content: readonly Inline[] = []): string {
 	}
 	return text;
 }
+
+/** What is struck through holds no more: plain text says so by a sign on either side (common practice). */
+const isStruck = (inline: Inline): boolean =>
+	inline.marks?.some((m) => m.type === 'strike') ?? false;
 
 const hrefOf = (inline: Inline | undefined): string | null => {
 	const mark = inline?.marks?.find((m) => m.type === 'link');

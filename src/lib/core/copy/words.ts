@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { isBlank } from './blank';
 import { docOf, docSchema, emptyDoc, isEmptyDoc, type Doc } from './doc';
 import { lookupLanguage } from './language';
 
@@ -116,7 +117,7 @@ export const letterWords = (words: Words, way: 'email' | 'inbox'): LetterWords =
 	words.own[way] ?? words;
 
 export const isEmptyWords = (words: LetterWords): boolean =>
-	words.subject.trim() === '' && isEmptyDoc(words.body);
+	isBlank(words.subject) && isEmptyDoc(words.body);
 
 /** The words in a language that has its own: the original's or a variant's, switched off or not. */
 export const wordsIn = (wording: Wording, language: string): Words =>

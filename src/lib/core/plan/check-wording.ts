@@ -1,3 +1,4 @@
+import { isBlank } from '../copy/blank';
 import { datesIn } from '../copy/dates';
 import { inlinesIn, isEmptyDoc, isLinkAddress, linksIn, picturesIn } from '../copy/doc';
 import { fieldLabel } from '../copy/fields';
@@ -95,7 +96,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 	for (const { words, of } of inUse) {
 		for (const { name, letter } of lettersIn(words, ways)) {
 			const which = `${name}${of}`;
-			if (letter.subject.trim() === '') {
+			if (isBlank(letter.subject)) {
 				say('block', 'subject', `The subject${which} is empty. Write one.`);
 			} else if ([...letter.subject].length > longest.subject) {
 				say(
@@ -137,7 +138,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 			for (const part of unfilled(`${letter.subject}\n${typed.join('')}`)) {
 				say('caution', 'body', `“${part}” is still to be filled in.`);
 			}
-			const undescribed = picturesIn(letter.body).filter((p) => p.alt.trim() === '').length;
+			const undescribed = picturesIn(letter.body).filter((p) => isBlank(p.alt)).length;
 			if (undescribed > 0) {
 				say(
 					'caution',
@@ -148,7 +149,7 @@ export function wordingChecks(input: WordingInput): Check[] {
 		}
 		const own = words.own.text;
 		if (own && ways.includes('text')) {
-			if (own.text.trim() === '')
+			if (isBlank(own.text))
 				say('block', 'body', `The text has its own wording${of}, and it is empty.`);
 			for (const problem of readTemplate(own.text).problems)
 				say('block', 'body', `${problem} (text)`);

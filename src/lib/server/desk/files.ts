@@ -38,7 +38,12 @@ const allowed: Readonly<
 	'application/vnd.oasis.opendocument.spreadsheet': { endings: ['ods'] },
 	'audio/mpeg': { endings: ['mp3'] },
 	'audio/x-m4a': { endings: ['m4a'] },
-	'video/mp4': { endings: ['mp4'] }
+	'video/mp4': { endings: ['mp4'] },
+	// Not shown by every reader, so no picture for the words; as a file it goes.
+	'image/heic': { endings: ['heic'] },
+	'image/heif': { endings: ['heif', 'heic'] },
+	'text/calendar': { endings: ['ics'] },
+	'text/vcard': { endings: ['vcf'] }
 };
 /** Texts have no mark by which content tells its kind: these endings are believed where the content is text. */
 const texts: Readonly<Record<string, string>> = {
@@ -69,8 +74,11 @@ function typeOf(
 		const fits = kind.endings.includes(endingOf(name));
 		return { ok: true, type: found, name: fits ? name : `${name}.${kind.endings[0]}` };
 	}
-	const type = texts[endingOf(name)];
+	const ending = endingOf(name);
+	const type = texts[ending];
 	if (type && isText(content)) return { ok: true, type, name };
+	if (ending === '' && isText(content))
+		return { ok: true, type: 'text/plain', name: `${name}.txt` };
 	return {
 		ok: false,
 		why: `What “${name}” holds is none of the kinds that can be sent: PDF, picture, office document, sound, film, or plain text.`
@@ -87,12 +95,12 @@ function isText(content: Buffer): boolean {
 	}
 }
 
-/** A file name that is one: no path, no control characters, not too long. */
+/** A file name that is one: no path, nothing invisible, nothing that turns the direction of its letters ("fdp.exe" for "exe.pdf"), not too long. */
 const plainName = (name: string): string =>
 	(name.split(/[/\\]/).pop() ?? '')
 		.normalize('NFC')
-		// eslint-disable-next-line no-control-regex
-		.replace(/[\u0000-\u001f\u007f"<>|:*?]/g, ' ')
+		.replace(/\p{Cf}/gu, '')
+		.replace(/[\p{Cc}\p{Zl}\p{Zp}"<>|:*?]/gu, ' ')
 		.trim()
 		.slice(-120) || 'file';
 
@@ -133,6 +141,12 @@ export async function keepFile(
 		const { size } = kind;
 		if (!size) {
 			return { ok: false, why: `“${name}” is a broken picture: its size cannot be read.` };
+		}
+		if (!kind.whole) {
+			return {
+				ok: false,
+				why: `“${name}” is cut off: its end is missing. Save or download it again.`
+			};
 		}
 		({ width, height } = size);
 	}

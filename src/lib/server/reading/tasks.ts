@@ -3,18 +3,25 @@ import { fileTypeFromBuffer } from 'file-type';
 import { imageSize } from 'image-size';
 import { readCalendarFile } from '../../core/format/icalendar';
 import { readReturned } from '../gateway/return-mail';
+import { isWholePicture } from './whole-picture';
 
 /** What a file is by its content: its MIME type, and of a picture its size as it is shown, px. */
 export interface FileKind {
 	/** Null where nothing in it tells. */
 	readonly type: string | null;
 	readonly size: { readonly width: number; readonly height: number } | null;
+	/** Whether a picture goes on to its end; true for anything else. */
+	readonly whole: boolean;
 }
 
 async function fileKind(content: Uint8Array): Promise<FileKind> {
 	const found = await fileTypeFromBuffer(content);
 	const type = found?.mime ?? null;
-	return { type, size: type?.startsWith('image/') ? pictureSize(content) : null };
+	return {
+		type,
+		size: type?.startsWith('image/') ? pictureSize(content) : null,
+		whole: type === null || isWholePicture(type, content)
+	};
 }
 
 /** Width and height of a picture as it is shown, px; null where they cannot be read. */

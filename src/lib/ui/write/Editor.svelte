@@ -7,7 +7,7 @@
 	import { onMount } from 'svelte';
 	import { isLinkAddress, type Doc } from '$lib/core/copy/doc';
 	import EditorBar from './EditorBar.svelte';
-	import { FieldNode, PictureNode } from './editor-nodes';
+	import { FieldNode, PictureNode, Subscript, Superscript } from './editor-nodes';
 	import { cleanPasted, mostPasted } from './pasted';
 	import { upload } from './upload';
 
@@ -119,7 +119,6 @@
 					blockquote: false,
 					code: false,
 					codeBlock: false,
-					strike: false,
 					undoRedo: false,
 					heading: { levels: [1, 2, 3] },
 					link: {
@@ -135,6 +134,8 @@
 				TableKit.configure({ table: { resizable: false } }),
 				FieldNode,
 				PictureNode,
+				Superscript,
+				Subscript,
 				sheetKeys
 			],
 			editorProps: {

@@ -29,7 +29,8 @@
 		)
 	);
 
-	async function take(files: readonly File[]) {
+	/** Puts files in, wherever on the sheet they were dropped. */
+	export async function take(files: readonly File[]) {
 		said = [];
 		working += 1;
 		for (const file of files) {

@@ -1,4 +1,4 @@
-import { InputRule, mergeAttributes, Node } from '@tiptap/core';
+import { InputRule, Mark, mergeAttributes, Node } from '@tiptap/core';
 import { fieldLabel, isField } from '$lib/core/copy/fields';
 
 /** A merge field inside the words: one piece, with its label on it. */
@@ -41,6 +41,19 @@ export const FieldNode = Node.create({
 		];
 	}
 });
+
+/** Words raised or lowered: "1st" with its letters up, a chemist's figures down. */
+const raised = (name: 'superscript' | 'subscript', tag: 'sup' | 'sub', align: string) =>
+	Mark.create({
+		name,
+		parseHTML: () => [
+			{ tag },
+			{ style: 'vertical-align', getAttrs: (value) => (value === align ? null : false) }
+		],
+		renderHTML: ({ HTMLAttributes }) => [tag, mergeAttributes(HTMLAttributes), 0]
+	});
+export const Superscript = raised('superscript', 'sup', 'super');
+export const Subscript = raised('subscript', 'sub', 'sub');
 
 /** A picture that lies with us. Pictures from elsewhere have no place here: they would be fetched from another host. */
 export const PictureNode = Node.create({

@@ -1,3 +1,5 @@
+import { makeLists } from './word-lists';
+
 /** The most characters that are pasted at once; a wording holds a tenth of it. */
 export const mostPasted = 200_000;
 
@@ -9,7 +11,8 @@ export interface Cleaned {
 
 /**
  * Takes from pasted HTML what belongs to the program it comes from: sizes, colours, fonts, classes
- * and comments. Bold, italic and underline that stand in styles stay. What could be run is dropped
+ * and comments, and what was deleted there and is only shown as such. Bold, italic, underline, struck
+ * and raised words that stand in styles stay, and lists that are written as paragraphs become lists. What could be run is dropped
  * by the editor, which knows only what a doc holds; it is dropped here as well.
  */
 export function cleanPasted(html: string): Cleaned {
@@ -17,6 +20,9 @@ export function cleanPasted(html: string): Cleaned {
 	page
 		.querySelectorAll('script,style,meta,link,title,iframe,object,embed,svg,math,form')
 		.forEach((e) => e.remove());
+	// Struck through is something a writer says; deleted is what they took out (HTML, the elements s and del).
+	page.querySelectorAll('del, .msoDel, .MsoDel').forEach((e) => e.remove());
+	makeLists(page);
 	let pictures = 0;
 	for (const image of page.querySelectorAll('img')) {
 		if (image.hasAttribute('data-picture')) continue;
@@ -25,7 +31,7 @@ export function cleanPasted(html: string): Cleaned {
 	}
 	for (const element of page.body.querySelectorAll<HTMLElement>('*')) {
 		// A word processor's own tags ("o:p") hold nothing or words; the words stay.
-		const { fontWeight, fontStyle, textDecorationLine } = element.style;
+		const { fontWeight, fontStyle, textDecorationLine, verticalAlign } = element.style;
 		for (const { name } of [...element.attributes]) {
 			const kept = ['href', 'colspan', 'rowspan', 'alt', 'width'].includes(name);
 			if (!kept && !name.startsWith('data-')) element.removeAttribute(name);
@@ -33,6 +39,7 @@ export function cleanPasted(html: string): Cleaned {
 		if (fontWeight) element.style.fontWeight = fontWeight;
 		if (fontStyle) element.style.fontStyle = fontStyle;
 		if (textDecorationLine) element.style.textDecoration = textDecorationLine;
+		if (/^(super|sub)$/.test(verticalAlign)) element.style.verticalAlign = verticalAlign;
 	}
 	const walker = page.createTreeWalker(page.body, NodeFilter.SHOW_COMMENT);
 	const comments: Node[] = [];
