@@ -1,5 +1,6 @@
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
+import '$lib/server/http/plain-issues';
 import { userOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';

@@ -25,7 +25,7 @@ describe('every screen', () => {
 	for (const [name, path] of [
 		['Week', () => '/week'],
 		['Month', () => '/week/month'],
-		['Everything written', () => '/week/list'],
+		['List', () => '/week/list'],
 		['Events and closures', () => '/week/events'],
 		['Write', () => '/write'],
 		['the manifest', () => '/write/manifest'],

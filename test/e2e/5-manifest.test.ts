@@ -20,7 +20,7 @@ describe('who gets it: lines, terms, groups, and the manifest', () => {
 	const count = async (sql: string) =>
 		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
 	const from = () => page.locator('.from select');
-	const checks = () => page.locator('.lands .checks').innerText();
+	const checks = () => page.locator('.checks').textContent();
 
 	it('keeps picks through searches, terms and lists, and points out two terms with the students in both', async () => {
 		await openWrite(page, s.url);

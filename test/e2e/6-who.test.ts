@@ -25,7 +25,7 @@ describe('who gets it: sentences, staff, conditions, copies', () => {
 	const count = async (sql: string) =>
 		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
 	const from = () => page.locator('.from select');
-	const checks = () => page.locator('.lands .checks').innerText();
+	const checks = () => page.locator('.checks').textContent();
 	const sentence = async (text: string) => {
 		await page.getByRole('button', { name: 'as a sentence' }).click();
 		await until(

@@ -86,7 +86,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 			'recipient’s first name',
 			'2027-03-12, 14:15'
 		]);
-		expect(await page.locator('.lands .checks').innerText()).not.to.contain('no description');
+		expect(await page.locator('.checks').textContent()).not.to.contain('no description');
 	});
 
 	it('is drafted in another language, corrected, and out of date when the original changes', async () => {
@@ -291,7 +291,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		await page.getByRole('button', { name: 'Keep', exact: true }).click();
 		await page.getByText('Kept as “Museum slip”.').waitFor();
 		await page.getByRole('button', { name: /^Museum slip/ }).click();
-		await page.getByRole('button', { name: 'Give it up' }).click();
+		await page.getByRole('button', { name: 'Delete it' }).click();
 		await page.getByText('is given up').waitFor();
 		await page.keyboard.press('Escape');
 		await page.getByRole('button', { name: 'Undo' }).click();

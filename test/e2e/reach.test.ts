@@ -210,7 +210,7 @@ describe('did it arrive, was it read', () => {
 			await new Promise((r) => setTimeout(r, 2_500));
 			await route.continue();
 		});
-		await page.getByRole('link', { name: 'Account' }).click();
+		await page.getByRole('link', { name: 'Report' }).click();
 		const asked = page.waitForRequest(/\/reach\/\d+\/__data\.json/, { timeout: 2_000 }).then(
 			() => true,
 			() => false
@@ -253,7 +253,7 @@ describe('did it arrive, was it read', () => {
 		expect(Number(covered)).to.equal(byHand);
 		expect(await faults(page), 'Reach').to.deep.equal([]);
 
-		await page.getByRole('link', { name: 'Account' }).click();
+		await page.getByRole('link', { name: 'Report' }).click();
 		await page.waitForURL(/account$/);
 		expect(await page.locator('h1').innerText()).to.equal(`${sentence}.`);
 		const account = (await page.locator('.parts').innerText()).replace(/\s+/g, ' ');

@@ -71,7 +71,7 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		const other = page.getByRole('button', { name: 'Start a new one' });
 		if (await other.isVisible()) await other.click();
 	}
-	const check = () => page.locator('.checks').innerText();
+	const check = async () => (await page.locator('.checks').textContent()) ?? '';
 	const tag = (subject: string) => page.locator('.tag', { hasText: subject });
 	const cell = (key: string) => page.locator(`[data-cell="${key}"]`);
 	async function week(day: string) {

@@ -14,6 +14,7 @@
 	import type { Scheduled } from '$lib/server/desk/schedule';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
+	import CheckCounts from '$lib/ui/write/CheckCounts.svelte';
 	import Following from '$lib/ui/write/Following.svelte';
 	import Ways from '$lib/ui/write/Ways.svelte';
 	import WayTurns from '$lib/ui/write/WayTurns.svelte';
@@ -39,6 +40,7 @@
 	let restored = $state(false);
 	let sending = $state(false);
 	let files: Files;
+	let check: CheckCounts;
 	let trouble = $state('');
 
 	/** Sheets in this browser that the server does not have, beside this one. */
@@ -258,8 +260,7 @@
 	async function send() {
 		trouble = '';
 		if (blocks > 0) {
-			document.getElementById('check')?.focus();
-			document.getElementById('check')?.scrollIntoView({ block: 'center' });
+			check.show();
 			return;
 		}
 		sending = true;
@@ -304,9 +305,14 @@
 
 <div class="write">
 	<h1 class="spoken">Write</h1>
+	<nav class="skips" aria-label="On this sheet">
+		<a href="#words">To the words</a>
+		<a href="#landing">To how it lands</a>
+		<a href="#when">To when it goes</a>
+	</nav>
 	<Who {sheet} choices={data.choices} {zone} />
 
-	<section class="what" aria-label="What">
+	<section class="what" id="words" tabindex="-1" aria-label="What">
 		<CourierNotice status={data.courier} {zone} />
 		<SheetNotices
 			{sheet}
@@ -365,20 +371,23 @@
 		</p>
 	</section>
 
-	<aside aria-label="How it lands"><Landing {sheet} /></aside>
+	<aside id="landing" tabindex="-1" aria-label="How it lands"><Landing {sheet} /></aside>
 
 	<footer>
-		<section class="when" aria-label="When it goes">
+		<section class="when" id="when" tabindex="-1" aria-label="When it goes">
 			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} {hint} />
 		</section>
-		<span class="trouble fail" role="alert">{trouble}</span>
-		<Button
-			kind={blocks > 0 ? 'tertiary' : 'primary'}
-			disabled={sending || !ready || !sheet.landing || sheet.unread !== ''}
-			on:click={send}
-		>
-			{sending ? 'Sending…' : action}
-		</Button>
+		<div class="act">
+			<CheckCounts {sheet} bind:this={check} />
+			<span class="trouble fail" role="alert">{trouble}</span>
+			<Button
+				kind={blocks > 0 ? 'tertiary' : 'primary'}
+				disabled={sending || !ready || !sheet.landing || sheet.unread !== ''}
+				on:click={send}
+			>
+				{sending ? 'Sending…' : action}
+			</Button>
+		</div>
 	</footer>
 </div>
 
@@ -447,30 +456,78 @@
 		flex: 1 1 560px;
 		min-width: 0;
 	}
-	footer > :global(.bx--btn) {
+	.act {
+		position: relative;
+		margin-inline-start: auto;
+		display: flex;
+		flex-wrap: wrap;
+		justify-content: flex-end;
+		align-items: center;
+		gap: 4px 14px;
+	}
+	.act > :global(.bx--btn) {
 		max-width: 340px;
 	}
 	.trouble {
-		margin-left: auto;
 		max-width: 420px;
 	}
-	@media (max-width: 1000px) {
+	.skips a {
+		position: absolute;
+		z-index: 7;
+		inset-inline-start: 12px;
+		top: 6px;
+		padding: 6px 12px;
+		background: var(--sheet);
+		border: 1px solid var(--action);
+	}
+	.skips a:not(:focus) {
+		clip-path: inset(50%);
+		width: 1px;
+		height: 1px;
+		padding: 0;
+		overflow: hidden;
+		white-space: nowrap;
+	}
+	/* Where there is little room the sheet is one length; only the action stays in view, and nothing that has the focus lies under it. */
+	@media (max-width: 1000px), (max-height: 600px) {
 		.write {
-			grid-template-columns: minmax(0, 1fr);
 			grid-template-rows: none;
 			height: auto;
 			min-height: 100%;
 		}
-		aside {
-			border: 0;
-			border-bottom: 1px solid var(--line);
+		aside,
+		.what {
 			overflow: visible;
 		}
 		footer {
-			grid-column: 1;
+			display: contents;
+		}
+		.when {
+			grid-column: 1 / -1;
+			padding: 8px 20px;
+			border-top: 1px solid var(--line);
+			background: var(--wash);
+		}
+		.act {
+			grid-column: 1 / -1;
 			position: sticky;
 			bottom: 0;
-			padding: 8px 12px;
+			z-index: 4;
+			padding: 6px 12px;
+			border-top: 1px solid var(--line);
+			background: var(--wash);
+		}
+		:global(main:has(.write)) {
+			scroll-padding-bottom: 72px;
+		}
+	}
+	@media (max-width: 1000px) {
+		.write {
+			grid-template-columns: minmax(0, 1fr);
+		}
+		aside {
+			border: 0;
+			border-bottom: 1px solid var(--line);
 		}
 	}
 </style>

@@ -194,14 +194,14 @@ describe('the account of a dispatch', () => {
 		const notice = (await school.db.one<{ state: string; subject: string; text: string }>(
 			'SELECT state, subject, text FROM notice'
 		))!;
-		expect(notice).to.include({ state: 'waiting', subject: 'Account: Boats' });
+		expect(notice).to.include({ state: 'waiting', subject: 'Report: Boats' });
 		expect(notice.text).to.contain(
 			accountText((await readAccount(school.db, coordinator, id))!).split('\n')[0]
 		);
 		expect(notice.text).to.contain(`http://x.example/reach/${id}`);
 		const inbox = await inboxOf(school.db, coordinator.personId, '/f/x');
 		expect(inbox.letters.map((l) => [l.subject, l.mayAcknowledge])).to.deep.equal([
-			['Account: Boats', false]
+			['Report: Boats', false]
 		]);
 	});
 

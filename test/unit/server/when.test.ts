@@ -576,7 +576,7 @@ describe('when it leaves', () => {
 		);
 		await send(sheetOf({ subject: 'Now', audience: audienceOf([100]) }), teacher);
 		const find = async (search: string, state: 'all' | 'scheduled' = 'all') =>
-			(await dispatchList(school.db, coordinator, { search, state, page: 1 })).lines.map(
+			(await dispatchList(school.db, coordinator, { search, state, page: 1, round: null })).lines.map(
 				(l) => l.subject
 			);
 		expect(await find('')).to.have.length(2);
@@ -586,7 +586,7 @@ describe('when it leaves', () => {
 		expect(await find('okafor')).to.deep.equal(['Now']);
 		expect(await find('nothing such')).to.deep.equal([]);
 		expect(
-			(await dispatchList(school.db, teacher, { search: '', state: 'all', page: 1 })).found
+			(await dispatchList(school.db, teacher, { search: '', state: 'all', page: 1, round: null })).found
 		).to.equal(1);
 		const copy = await duplicate(school.db, coordinator, dispatchId);
 		const draft = await readDraft(school.db, coordinator, copy!);

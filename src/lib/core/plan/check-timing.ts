@@ -77,7 +77,7 @@ export function timingChecks(input: TimingInput): Check[] {
 			} else if (moments.every((m) => m.note === 'skipped')) {
 				say(
 					'block',
-					`None of its ${dates(moments.length)} falls on a school day. Choose other days, or let it go out all the same.`
+					`${moments.length === 1 ? 'Its one date is no school day.' : `None of its ${moments.length} dates falls on a school day.`} Choose other days, or let it go out all the same.`
 				);
 			} else if (coming.length === 0) {
 				say('block', 'All its dates are past. Choose a later end.');

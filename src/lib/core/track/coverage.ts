@@ -182,18 +182,21 @@ export const asOwn = (
 		readAt
 	}));
 
+/** A number as it is read: with separators from a thousand on. */
+export const count = (n: number): string => n.toLocaleString('en-US');
+
 /** "17 of 23 students covered", "6 of 14 people have read it". */
 export function coveredWords(covered: number, all: number, unit: CoverageUnit): string {
 	if (unit === 'people') {
-		return `${covered} of ${all} ${all === 1 ? 'person has' : 'people have'} read it`;
+		return `${count(covered)} of ${count(all)} ${all === 1 ? 'person has' : 'people have'} read it`;
 	}
-	return `${covered} of ${all} ${all === 1 ? 'student' : 'students'} covered`;
+	return `${count(covered)} of ${count(all)} ${all === 1 ? 'student' : 'students'} covered`;
 }
 
 /** The first sentence of Reach: numbers first, only the parts that are not zero. */
 export function coverageSentence(c: Coverage, unit: CoverageUnit = 'students'): string {
 	const parts = [coveredWords(c.covered, c.students, unit)];
-	if (c.waiting > 0) parts.push(`${c.waiting} waiting`);
-	if (c.unreachable > 0) parts.push(`${c.unreachable} cannot be reached`);
+	if (c.waiting > 0) parts.push(`${count(c.waiting)} waiting`);
+	if (c.unreachable > 0) parts.push(`${count(c.unreachable)} cannot be reached`);
 	return parts.join(', ');
 }

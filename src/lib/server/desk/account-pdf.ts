@@ -178,7 +178,7 @@ export async function accountPdf(
 	const done = new Promise<void>((resolve) => doc.on('end', resolve));
 	const pen = new Pen(doc);
 	const width = doc.page.width - 2 * margin;
-	pen.write(`Account of a dispatch · ${district}`, 9, { color: quiet });
+	pen.write(`Report of a dispatch · ${district}`, 9, { color: quiet });
 	doc.moveDown(0.4);
 	pen.write(account.title, 13, { weight: 'bold' });
 	doc.moveDown(0.2);

@@ -17,7 +17,9 @@ export type ListState = (typeof listStates)[number];
 export const listFilterSchema = z.object({
 	search: z.string().max(200).catch('').default(''),
 	state: z.enum(listStates).catch('all').default('all'),
-	page: z.coerce.number().int().min(1).catch(1).default(1)
+	page: z.coerce.number().int().min(1).catch(1).default(1),
+	/** The repetition whose dates are all shown; the others are one line each. */
+	round: z.coerce.number().int().positive().nullable().catch(null).default(null)
 });
 export type ListFilter = z.infer<typeof listFilterSchema>;
 
@@ -25,6 +27,8 @@ export interface ListedDispatch extends DispatchLine {
 	/** Sent, and nothing more is expected of it. */
 	readonly ended: boolean;
 	readonly mine: boolean;
+	/** Dates of its round that follow it and are not lines of their own, and when the last of them leaves. */
+	readonly following: { readonly dates: number; readonly lastAt: number } | null;
 }
 export interface DispatchList {
 	readonly lines: readonly ListedDispatch[];
@@ -69,10 +73,11 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		at: number;
 		endsAt: number | null;
 		sentAt: number | null;
+		roundId: number | null;
 		text: string;
 	}>(
 		`SELECT dispatch.id, state, coalesce(leaves_at, changed_at) AS at,
-			ends_at AS endsAt, sent_at AS sentAt,
+			ends_at AS endsAt, sent_at AS sentAt, round_id AS roundId,
 			${words.length > 0 ? `subject || ' ' || body || ' ' || audience_words || ' ' || given_name || ' ' || family_name` : `''`} AS text
 		FROM dispatch JOIN person ON person.id = sender_id
 		WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${condition} END)
@@ -98,7 +103,22 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		ended: 0
 	};
 	for (const r of fit) counts[stateOf(r)] += 1;
-	const shown = filter.state === 'all' ? fit : fit.filter((r) => stateOf(r) === filter.state);
+	const inState = filter.state === 'all' ? fit : fit.filter((r) => stateOf(r) === filter.state);
+	// What leaves next stands first; what has left, or is no further than a draft, the newest first.
+	const ahead = inState.filter((r) => r.state === 'scheduled').sort((a, b) => a.at - b.at);
+	const following = new Map<number, { dates: number; lastAt: number }>();
+	const nextOf = new Map<number, number>();
+	const next = ahead.filter((r) => {
+		if (r.roundId === null || r.roundId === filter.round) return true;
+		const first = nextOf.get(r.roundId);
+		if (first === undefined) {
+			nextOf.set(r.roundId, r.id);
+			return true;
+		}
+		following.set(first, { dates: (following.get(first)?.dates ?? 0) + 1, lastAt: r.at });
+		return false;
+	});
+	const shown = [...next, ...inState.filter((r) => r.state !== 'scheduled')];
 	const pages = Math.max(1, Math.ceil(shown.length / perPage));
 	const page = Math.min(filter.page, pages);
 	const part = shown.slice((page - 1) * perPage, page * perPage);
@@ -119,7 +139,8 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		lines: lines.map((line) => ({
 			...line,
 			ended: isOver(byId.get(line.id)!, time),
-			mine: mine.has(line.id) || user.role === 'coordinator'
+			mine: mine.has(line.id) || user.role === 'coordinator',
+			following: following.get(line.id) ?? null
 		})),
 		found: shown.length,
 		page,

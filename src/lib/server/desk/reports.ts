@@ -52,7 +52,7 @@ export async function reportEnded(db: Db, publicUrl: string): Promise<number> {
 						key: `account ${id}`,
 						personId: senderId,
 						kind: 'account',
-						subject: `Account: ${subject}`,
+						subject: `Report: ${subject}`,
 						text: `${accountText(account)}\n\nAll of it, with every copy: ${publicUrl}/reach/${id}`,
 						dispatchId: id,
 						byMail: copiesSchema.parse(JSON.parse(copies)).accountByMail

@@ -33,7 +33,7 @@
 		{ key: 'way', value: 'Way' },
 		{ key: 'state', value: 'State' },
 		{ key: 'evidence', value: 'Latest evidence' },
-		{ key: 'personId', value: 'Reads us' }
+		{ key: 'personId', value: 'Usual reading' }
 	] as const;
 	const rows = $derived(lines.map((l) => ({ ...l })));
 	/** How much the strongest evidence says, as a phrase; nothing where there is none. */

@@ -122,7 +122,7 @@
 	<h2>How reading grew</h2>
 	<p class="small quiet">
 		{#if growth.half === null}
-			Half of the {unit} not yet.
+			Fewer than half of the {unit} so far.
 		{:else}
 			Half of the {unit} within
 			<b>{stretchWords(growth.half)}</b>{#if growth.threeQuarters !== null}, three quarters within <b

@@ -76,7 +76,8 @@
 		</span>
 		{#if mine}
 			<Button type="submit" kind="danger-tertiary"
-				>Stop the {reach.pending.copies} that have not left</Button
+				>Stop {reach.pending.copies.toLocaleString('en-US')}
+				{reach.pending.copies === 1 ? 'copy' : 'copies'}</Button
 			>
 		{/if}
 	</form>

@@ -15,7 +15,7 @@
 	} = $props();
 	const total = $derived(load.households.reduce((a, b) => a + b, 0));
 	const words = $derived(
-		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}, the most loaded ${load.most}. Who and why`
+		`Families with none ${load.households[0]}, one ${load.households[1]}, two ${load.households[2]}, three or more ${load.households[3]}${load.over > 0 ? `; ${load.over} ${load.over === 1 ? 'family gets' : 'families get'} more than ${limit}` : ''}, the most loaded ${load.most}. Who and why`
 	);
 </script>
 

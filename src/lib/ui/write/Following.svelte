@@ -25,7 +25,7 @@
 		</Select>
 		<div>
 			<Checkbox
-				labelText="Account of the whole by mail when it has ended"
+				labelText="Report of the whole by mail when it has ended"
 				checked={sheet.accountByMail}
 				on:check={(e) => (sheet.accountByMail = e.detail)}
 			/>

@@ -1,12 +1,10 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
-	import { longTextCheck } from '$lib/core/plan/check-wording';
 	import { ways as allWays } from '$lib/core/plan/manifest';
 	import type { Door } from '$lib/server/desk/tally';
 	import WayMark from '../parts/WayMark.svelte';
 	import ForInformation from './ForInformation.svelte';
 	import NamesOf from './NamesOf.svelte';
-	import StandingCheck from './StandingCheck.svelte';
 	import type { Sheet } from './sheet.svelte';
 
 	/** How it lands: the tally, each number a door to its names, and the standing check under it. */
@@ -34,13 +32,6 @@
 			] as const
 		).flatMap(([door, students, words]) => (students > 0 ? [{ door, students, words }] : []))
 	);
-	/** The standing check, with what is known of the texts once each has been measured. */
-	const checks = $derived.by(() => {
-		const said = sheet.landing?.checks ?? [];
-		const long = sheet.texts ? longTextCheck(sheet.texts.longest.length.parts) : null;
-		const before = said.filter((c) => c.level !== 'fine');
-		return long ? [...before, long, ...said.filter((c) => c.level === 'fine')] : said;
-	});
 </script>
 
 <section class="lands" aria-busy={sheet.counting}>
@@ -201,7 +192,6 @@
 
 	<ForInformation {sheet} />
 
-	<StandingCheck {checks} />
 	<div class="doors">
 		<Button kind="tertiary" size="small" href="/write/manifest">Open the manifest</Button>
 	</div>

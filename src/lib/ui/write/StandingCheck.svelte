@@ -5,7 +5,7 @@
 	let { checks }: { checks: readonly Check[] } = $props();
 </script>
 
-<h2 class="check" id="check" tabindex="-1">Before it goes</h2>
+<h2>Before it goes</h2>
 <ul class="checks">
 	{#each checks as check (check.text)}
 		<li class={check.level}>
@@ -33,11 +33,6 @@
 </ul>
 
 <style>
-	h2 {
-		margin-top: 12px;
-		padding-top: 10px;
-		border-top: 1px solid var(--line);
-	}
 	ul {
 		display: grid;
 		gap: 8px;

@@ -72,8 +72,7 @@
 				<button type="button" class="plain" onclick={() => giveOwn(way)}>{way}</button>
 			{/each}
 		{:else if shown !== 'all'}
-			<button type="button" class="plain" onclick={() => giveUp(shown)}
-				>give up its own words</button
+			<button type="button" class="plain" onclick={() => giveUp(shown)}>delete its own words</button
 			>
 		{/if}
 		<span class="end">

@@ -87,7 +87,7 @@
 		<div>
 			<p class="quiet">
 				<a href="/reach">Reach</a> · <span dir="auto">{reach.subject}</span> ·
-				{#if reach.roundId !== null}<a href="/week/round/{reach.roundId}">one of a round</a> ·{/if}
+				{#if reach.roundId !== null}<a href="/week/round/{reach.roundId}">repeating</a> ·{/if}
 				{ahead || waits !== null ? 'leaves' : 'left'}
 				{nearTime(reach.leavesAt, data.frame!.now, zone)} · by {reach.sender} · {turnsWords(
 					reach.ways,
@@ -104,16 +104,27 @@
 				</p>
 			{/if}
 			<h1 aria-live="polite">
-				{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
-						class="heed">{reach.waiting} waiting</span
-					>{/if}{#if reach.unreachable > 0}, <span class="fail"
-						>{reach.unreachable} cannot be reached</span
-					>{/if}
+				{#if !hasLeft}
+					Not sent yet: {reach.students.toLocaleString('en-US')}
+					{reach.unit === 'people'
+						? reach.students === 1
+							? 'person'
+							: 'people'
+						: reach.students === 1
+							? 'student'
+							: 'students'}{#if reach.unreachable > 0}, <span class="fail"
+							>{reach.unreachable.toLocaleString('en-US')} cannot be reached</span
+						>{/if}
+				{:else}{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
+							class="heed">{reach.waiting} waiting</span
+						>{/if}{#if reach.unreachable > 0}, <span class="fail"
+							>{reach.unreachable} cannot be reached</span
+						>{/if}{/if}
 			</h1>
 		</div>
 		{#if hasLeft}
 			<div class="acts">
-				<Button kind="tertiary" href="/reach/{reach.id}/account">Account</Button>
+				<Button kind="tertiary" href="/reach/{reach.id}/account">Report</Button>
 				{#if reach.unreachable > 0 && reach.unit === 'students'}
 					<Button kind="tertiary" href="/reach/{reach.id}/calls">Phone calls</Button>
 				{/if}

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { callBack } from '$lib/server/desk/call-back';
 import { duplicate, listFilterSchema } from '$lib/server/desk/dispatch-list';
 import { throwAwayDraft } from '$lib/server/desk/draft';
+import { now } from '$lib/server/clock';
 import { readDistrict } from '$lib/server/db/district';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -15,7 +16,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	return {
 		filter,
 		list: await ask('dispatchList', locals.user!, filter),
-		zone: (await readDistrict(db)).zone
+		zone: (await readDistrict(db)).zone,
+		now: await now(db)
 	};
 };
 

@@ -3,7 +3,7 @@
 	import { page } from '$app/state';
 	import { Button, Pagination, Search } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayName, dayTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import { standing } from '$lib/ui/week/standing';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
@@ -38,7 +38,7 @@
 
 <div class="page">
 	<div class="page-head start">
-		<h1>Everything written</h1>
+		<h1>List</h1>
 		<ViewLinks at="list" />
 	</div>
 	{#if form?.why}<p class="fail" role="alert">{form.why}</p>{/if}
@@ -93,13 +93,23 @@
 				{#each data.list.lines as l (l.id)}
 					<tr>
 						<td class="mono when"
-							>{dayTime(l.leavesAt ?? l.intendedAt ?? l.changedAt, data.zone)}</td
+							>{dayTime(l.leavesAt ?? l.intendedAt ?? l.changedAt, data.zone, data.now)}</td
 						>
 						<td dir="auto"
 							><a href={l.state === 'draft' ? `/write?draft=${l.id}` : `/reach/${l.id}`}
 								>{l.subject || 'No subject yet'}</a
 							>
-							{#if l.roundId !== null}<a class="small" href="/week/round/{l.roundId}">its round</a
+							{#if l.following}
+								<button class="plain small" onclick={() => go({ round: l.roundId! })}
+									>and {l.following.dates}
+									{l.following.dates === 1 ? 'date' : 'dates'} more, to {dayName(
+										l.following.lastAt,
+										data.zone,
+										data.now
+									)}</button
+								>
+							{:else if l.roundId !== null}<a class="small" href="/week/round/{l.roundId}"
+									>repeating</a
 								>{/if}</td
 						>
 						<td class="to" title={l.audience}>{l.audience}</td>
@@ -115,7 +125,7 @@
 								<input type="hidden" name="id" value={l.id} />
 								{#if l.state === 'draft'}
 									<a href="/write?draft={l.id}">Continue</a>
-									<button class="plain" formaction="?/throwAway">Throw away</button>
+									<button class="plain" formaction="?/throwAway">Delete</button>
 								{:else if l.state === 'scheduled' && l.mine}
 									<button class="plain" formaction="?/cancel">Call back</button>
 								{/if}

@@ -125,7 +125,7 @@
 								name = k.name;
 							}}>Rename</Button
 						>
-						<Button size="small" kind="ghost" on:click={() => (givingUp = k)}>Give up</Button>
+						<Button size="small" kind="ghost" on:click={() => (givingUp = k)}>Delete</Button>
 					</div>
 				</li>
 			{/each}
@@ -164,8 +164,8 @@
 	size="xs"
 	danger
 	open={givingUp !== null}
-	modalHeading="Give up “{givingUp?.name}”?"
-	primaryButtonText="Give it up"
+	modalHeading="Delete “{givingUp?.name}”?"
+	primaryButtonText="Delete it"
 	secondaryButtonText="Keep it"
 	on:close={() => (givingUp = null)}
 	on:click:button--secondary={() => (givingUp = null)}

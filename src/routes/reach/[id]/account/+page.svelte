@@ -6,11 +6,11 @@
 	const account = $derived(data.account);
 </script>
 
-<svelte:head><title>Account: {account.title} · Idle Courier</title></svelte:head>
+<svelte:head><title>Report: {account.title} · Idle Courier</title></svelte:head>
 
 <div class="page">
 	<p class="quiet">
-		<a href="/reach">Reach</a> · <a href="/reach/{data.id}" dir="auto">{account.title}</a> · Account
+		<a href="/reach">Reach</a> · <a href="/reach/{data.id}" dir="auto">{account.title}</a> · Report
 	</p>
 	<header class="page-head">
 		<h1>{account.sentence}</h1>
