@@ -75,7 +75,9 @@ describe('what it says: a letter in two languages and three ways', () => {
 			.locator('input[aria-label="Picture from a file"]')
 			.setInputFiles({ name: 'pier.png', mimeType: 'image/png', buffer: png });
 		await editor().locator('img').click();
-		await page.getByText('1 picture has no description').waitFor();
+		await page
+			.locator('.checks', { hasText: '1 picture has no description' })
+			.waitFor({ state: 'attached' });
 		await page.getByPlaceholder('for those who do not see it').fill('The pier');
 		await page
 			.locator('input[aria-label="Files to go with it"]')
@@ -285,14 +287,16 @@ describe('what it says: a letter in two languages and three ways', () => {
 		await page.getByRole('button', { name: /^Missing slip/ }).click();
 		await page.getByRole('button', { name: 'Put it into the sheet' }).click();
 		expect(await typedBody(page)).to.contain('we do not have the signed slip');
-		await page.getByText('“[trip]” is still to be filled in.').waitFor();
+		await page
+			.locator('.checks', { hasText: '“[trip]” is still to be filled in.' })
+			.waitFor({ state: 'attached' });
 		await page.getByRole('button', { name: 'kept wording' }).click();
 		await page.getByLabel('Keep the words of this sheet as').fill('Museum slip');
 		await page.getByRole('button', { name: 'Keep', exact: true }).click();
 		await page.getByText('Kept as “Museum slip”.').waitFor();
 		await page.getByRole('button', { name: /^Museum slip/ }).click();
 		await page.getByRole('button', { name: 'Delete it' }).click();
-		await page.getByText('is given up').waitFor();
+		await page.getByText('is deleted').waitFor();
 		await page.keyboard.press('Escape');
 		await page.getByRole('button', { name: 'Undo' }).click();
 		expect(await page.getByLabel('Subject').inputValue()).to.equal('First');

@@ -471,6 +471,9 @@
 	.trouble {
 		max-width: 420px;
 	}
+	.skips {
+		position: absolute;
+	}
 	.skips a {
 		position: absolute;
 		z-index: 7;

@@ -576,9 +576,9 @@ describe('when it leaves', () => {
 		);
 		await send(sheetOf({ subject: 'Now', audience: audienceOf([100]) }), teacher);
 		const find = async (search: string, state: 'all' | 'scheduled' = 'all') =>
-			(await dispatchList(school.db, coordinator, { search, state, page: 1, round: null })).lines.map(
-				(l) => l.subject
-			);
+			(
+				await dispatchList(school.db, coordinator, { search, state, page: 1, round: null })
+			).lines.map((l) => l.subject);
 		expect(await find('')).to.have.length(2);
 		for (const words of ['muller ferry', 'mittens', 'drama', 'march 12', '2027-03-12', 'fri']) {
 			expect(await find(words), words).to.deep.equal(['Ferry “Müller” late']);
@@ -586,7 +586,8 @@ describe('when it leaves', () => {
 		expect(await find('okafor')).to.deep.equal(['Now']);
 		expect(await find('nothing such')).to.deep.equal([]);
 		expect(
-			(await dispatchList(school.db, teacher, { search: '', state: 'all', page: 1, round: null })).found
+			(await dispatchList(school.db, teacher, { search: '', state: 'all', page: 1, round: null }))
+				.found
 		).to.equal(1);
 		const copy = await duplicate(school.db, coordinator, dispatchId);
 		const draft = await readDraft(school.db, coordinator, copy!);

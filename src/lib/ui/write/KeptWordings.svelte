@@ -59,7 +59,7 @@
 		trouble = answer.why;
 		if (!answer.ok) return;
 		kept = answer.body;
-		said = `“${k.name}” is given up.`;
+		said = `“${k.name}” is deleted.`;
 		chosen = null;
 		// The button that had the focus is gone.
 		searchField?.focus();
@@ -106,7 +106,7 @@
 					<div class="do">
 						<Button size="small" on:click={() => use(chosen!)}>Put it into the sheet</Button>
 						{#if chosen.id !== null}
-							<Button size="small" kind="ghost" on:click={() => giveUp(chosen!)}>Give it up</Button>
+							<Button size="small" kind="ghost" on:click={() => giveUp(chosen!)}>Delete it</Button>
 						{/if}
 					</div>
 					<p class="quiet small">

@@ -36,7 +36,7 @@ export const actions: Actions = {
 		if (!parsed.success) return fail(400, { why: 'Which audience is meant is missing.' });
 		const { db } = await services();
 		return (await giveUpKept(db, locals.user!, parsed.data.id))
-			? { done: 'It is given up. Dispatches that used it keep what they were.' }
+			? { done: 'It is deleted. Dispatches that used it keep what they were.' }
 			: fail(404, { why: 'There is no such kept audience of yours.' });
 	}
 };
