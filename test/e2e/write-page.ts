@@ -65,11 +65,12 @@ export async function sendSheet(page: Page): Promise<number> {
 export async function tally(
 	page: Page
 ): Promise<{ people: number; students: number; copies: number; text: string }> {
-	const text = await page.locator('.lands').innerText();
+	const plain = (words: string | null) => (words ?? '').replace(/(\d),(?=\d{3})/g, '$1');
+	const text = plain(await page.locator('.lands').innerText());
 	const number = (pattern: RegExp) => Number(pattern.exec(text)?.[1] ?? NaN);
 	return {
 		people: Number(
-			await page.locator('.lands button.big').evaluate((b) => b.firstChild!.textContent)
+			plain(await page.locator('.lands button.big').evaluate((b) => b.firstChild!.textContent))
 		),
 		students: number(/(\d+) students?/),
 		copies: number(/copies in all\s+(\d+)/),

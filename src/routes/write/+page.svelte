@@ -3,6 +3,7 @@
 	import { page } from '$app/state';
 	import { Button, Select, SelectItem } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
+	import { count } from '$lib/core/copy/count';
 	import { leadMinutes } from '$lib/core/time/hold';
 	import { localOf } from '$lib/core/time/local';
 	import { nextAllowed } from '$lib/core/time/quiet';
@@ -111,7 +112,7 @@
 	const copies = $derived(sheet.landing?.tally.copies ?? 0);
 	const inTurn = $derived(sheet.landing?.tally.inTurn ?? 0);
 	const copiesWord = $derived(
-		`${copies - inTurn} ${copies - inTurn === 1 ? 'copy' : 'copies'}${inTurn > 0 ? ` and up to ${inTurn} in turn` : ''}`
+		`${count(copies - inTurn)} ${copies - inTurn === 1 ? 'copy' : 'copies'}${inTurn > 0 ? ` and up to ${count(inTurn)} in turn` : ''}`
 	);
 	const zone = $derived(data.frame!.zone);
 	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));

@@ -1,3 +1,4 @@
+import { count } from '../copy/count';
 import { isHold, holdMinutes as hold, leadMinutes } from '../time/hold';
 import { hasEnd, mostDates } from '../time/recurrence';
 import { clockTime, dayName, dayTime } from '../time/zone';
@@ -130,7 +131,7 @@ export function timingChecks(input: TimingInput): Check[] {
 		const [shift] = times.shifts;
 		say(
 			'caution',
-			`${times.shifted} of ${copies} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, zone)}.`
+			`${count(times.shifted)} of ${count(copies)} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, zone)}.`
 		);
 	}
 	if (input.pastEnd > 0) {

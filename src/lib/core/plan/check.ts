@@ -1,3 +1,4 @@
+import { count } from '../copy/count';
 import type { Tally } from './tally';
 import { nameList } from '../copy/names';
 
@@ -51,8 +52,8 @@ export interface CheckInput {
 	readonly withoutCustody: number;
 }
 
-const students = (n: number) => `${n} ${n === 1 ? 'student' : 'students'}`;
-const people = (n: number) => `${n} ${n === 1 ? 'person' : 'people'}`;
+const students = (n: number) => `${count(n)} ${n === 1 ? 'student' : 'students'}`;
+const people = (n: number) => `${count(n)} ${n === 1 ? 'person' : 'people'}`;
 
 /** "A, B, C and 4 more": as many names as one reads, of all that there are. */
 export const someNames = (
@@ -163,7 +164,7 @@ export function standingCheck(input: CheckInput): Check[] {
 			say(
 				'caution',
 				'result',
-				`More than a third are left out by one reason, ${n} of ${meant}: ${text}. See whether another way reaches them.`
+				`More than a third are left out by one reason, ${count(n)} of ${count(meant)}: ${text}. See whether another way reaches them.`
 			);
 		}
 	}

@@ -1,3 +1,4 @@
+import { count } from '../copy/count';
 import type { Way } from '../plan/manifest';
 import type { StudentLeftKind } from '../plan/students-left';
 import { stretchWords } from '../time/stretch';
@@ -74,11 +75,12 @@ export interface Account {
 
 const row = (label: string, value: string | number, note = ''): AccountRow => ({
 	label,
-	value: String(value),
+	value: typeof value === 'number' ? count(value) : value,
 	note
 });
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
+const many = (n: number, one: string, more: string): string =>
+	`${count(n)} ${n === 1 ? one : more}`;
 
 /** Makes the account of a dispatch. Parts that say nothing are left away. */
 export function accountOf(input: AccountInput): Account {
@@ -106,7 +108,7 @@ export function accountOf(input: AccountInput): Account {
 					n,
 					deliveryStates
 						.filter((s) => states[s])
-						.map((s) => `${states[s]} ${stateWords[s]}`)
+						.map((s) => `${count(states[s]!)} ${stateWords[s]}`)
 						.join(', ')
 				)
 			)
@@ -136,13 +138,15 @@ export function accountOf(input: AccountInput): Account {
 			rows: (growth?.marks ?? []).map((m, i, all) =>
 				row(
 					i === all.length - 1 ? 'At this count' : `After ${stretchWords(m.minutes)}`,
-					`${m.count} of ${coverage.students}`
+					`${count(m.count)} of ${count(coverage.students)}`
 				)
 			)
 		},
 		{
 			heading: 'By school',
-			rows: input.bySchool.map((s) => row(s.name, `${s.count} of ${s.of}`, percentWords(s)))
+			rows: input.bySchool.map((s) =>
+				row(s.name, `${count(s.count)} of ${count(s.of)}`, percentWords(s))
+			)
 		}
 	];
 	return {

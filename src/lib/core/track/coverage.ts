@@ -1,3 +1,4 @@
+import { count } from '../copy/count';
 import type { DeliveryState } from './evidence';
 
 /**
@@ -181,9 +182,6 @@ export const asOwn = (
 		toAdult: true,
 		readAt
 	}));
-
-/** A number as it is read: with separators from a thousand on. */
-export const count = (n: number): string => n.toLocaleString('en-US');
 
 /** "17 of 23 students covered", "6 of 14 people have read it". */
 export function coveredWords(covered: number, all: number, unit: CoverageUnit): string {

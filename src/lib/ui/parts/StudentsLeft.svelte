@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import type { StudentLeftKind } from '$lib/core/plan/students-left';
 	import type { StudentLeftLine } from '$lib/server/desk/manifest';
 
@@ -31,7 +32,7 @@
 		{@const mine = lines.filter((l) => l.kind === kind)}
 		<details class="left">
 			<summary>
-				<b class:heed>{counts[kind]}</b>
+				<b class:heed>{count(counts[kind])}</b>
 				{counts[kind] === 1 ? one : more}
 			</summary>
 			<ul>
@@ -44,7 +45,7 @@
 					</li>
 				{/each}
 				{#if counts[kind] > mine.length}
-					<li class="quiet small">and {counts[kind] - mine.length} more, all in the CSV</li>
+					<li class="quiet small">and {count(counts[kind] - mine.length)} more, all in the CSV</li>
 				{/if}
 			</ul>
 		</details>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import type { CoverageUnit } from '$lib/core/track/coverage';
 
 	/** Covered, waiting and unreachable students as one line with its figures. */
@@ -23,10 +24,10 @@
 		<span class="gone" style="width: {share(unreachable)}%"></span>
 	</span>
 	<span class="figures"
-		><b>{covered}</b>
-		<span class="quiet">of {students}{unit === 'people' ? ' people' : ''}</span></span
+		><b>{count(covered)}</b>
+		<span class="quiet">of {count(students)}{unit === 'people' ? ' people' : ''}</span></span
 	>
-	{#if unreachable > 0}<span class="fail small">{unreachable} cannot be reached</span>{/if}
+	{#if unreachable > 0}<span class="fail small">{count(unreachable)} cannot be reached</span>{/if}
 </span>
 
 <style>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import type { LeftOutLine } from '$lib/server/desk/left-out-lines';
 
 	/** Who got no copy, and why; the first of them. */
@@ -11,7 +12,7 @@
 </script>
 
 <section>
-	<h3>Left out <span class="heed">{all.people}</span></h3>
+	<h3>Left out <span class="heed">{count(all.people)}</span></h3>
 	<!-- Scrolls by keyboard too. -->
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<ul tabindex="0" aria-label="People left out">
@@ -27,7 +28,7 @@
 		{/each}
 		{#if all.rows > lines.length}
 			<li class="small">
-				<a href="/reach/{id}/left-out">and {all.rows - lines.length} more: all of them</a>
+				<a href="/reach/{id}/left-out">and {count(all.rows - lines.length)} more: all of them</a>
 			</li>
 		{/if}
 	</ul>

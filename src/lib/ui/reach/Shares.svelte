@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import { percentWords } from '$lib/core/track/share';
 	import type { ReachShare } from '$lib/server/desk/reach';
 
@@ -30,7 +31,9 @@
 			{#each shown as share (share.name)}
 				<tr>
 					<th scope="row" dir="auto">{nameOf(share.name)}</th>
-					<td class="n"><b>{share.count}</b> <span class="quiet">of {share.of}</span></td>
+					<td class="n"
+						><b>{count(share.count)}</b> <span class="quiet">of {count(share.of)}</span></td
+					>
 					<td class="n percent">{percentWords(share)}</td>
 					<td class="range">
 						{#if share.enough}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import type { Way } from '$lib/core/plan/manifest';
 	import { deliveryStates, stateWords, type DeliveryState } from '$lib/core/track/evidence';
 	import WayMark from '../parts/WayMark.svelte';
@@ -21,11 +22,11 @@
 		{#each byWay as { way, copies, states } (way)}
 			<li>
 				<WayMark {way} word />
-				<b>{copies}</b>
+				<b>{count(copies)}</b>
 				<span class="small">
 					{#each deliveryStates.filter((s) => states[s]) as state, i (state)}
 						{i > 0 ? ', ' : ''}<span class:fail={state === 'failed'}
-							>{states[state]} {stateWords[state]}</span
+							>{count(states[state] ?? 0)} {stateWords[state]}</span
 						>
 					{/each}
 				</span>

@@ -2,6 +2,7 @@
 	import { Button } from 'carbon-components-svelte';
 	import { ways as allWays } from '$lib/core/plan/manifest';
 	import type { Door } from '$lib/server/desk/tally';
+	import { count } from '$lib/core/copy/count';
 	import WayMark from '../parts/WayMark.svelte';
 	import ForInformation from './ForInformation.svelte';
 	import NamesOf from './NamesOf.svelte';
@@ -40,14 +41,14 @@
 	{#if tally}
 		<div class="sum" role="status">
 			<button class="door big" onclick={() => show('people')}>
-				{tally.people}<span class="spoken"
+				{count(tally.people)}<span class="spoken"
 					>{tally.people === 1 ? 'person' : 'people'}, show names</span
 				>
 			</button>
 			<span>
 				{tally.people === 1 ? 'person' : 'people'}, for<br />
 				<b
-					>{tally.students === 0 && tally.people > 0 ? 'no' : tally.students}
+					>{tally.students === 0 && tally.people > 0 ? 'no' : count(tally.students)}
 					{tally.students === 1 ? 'student' : 'students'}{tally.students === 0 && tally.people > 0
 						? ' in particular'
 						: ''}</b
@@ -73,21 +74,21 @@
 					<button
 						class="door"
 						onclick={() => show(way)}
-						aria-label="{tally.byWay[way]} by {way}, show names"
+						aria-label="{count(tally.byWay[way])} by {way}, show names"
 					>
-						{tally.byWay[way]}
+						{count(tally.byWay[way])}
 					</button>
 				</dd>
 				{#each tally.notByWay[way] as reason (reason.text)}
 					<dt class="why">{reason.text}</dt>
-					<dd class="why">{reason.people}</dd>
+					<dd class="why">{count(reason.people)}</dd>
 				{/each}
 			{/each}
 			<dt class="total">copies in all</dt>
-			<dd class="total"><b>{tally.copies}</b></dd>
+			<dd class="total"><b>{count(tally.copies)}</b></dd>
 			{#if tally.inTurn > 0}
 				<dt class="quiet">of these, only to those who have not read by then</dt>
-				<dd>{tally.inTurn}</dd>
+				<dd>{count(tally.inTurn)}</dd>
 			{/if}
 			{#if tally.severalStudents > 0}
 				<dt class="quiet">
@@ -98,7 +99,7 @@
 						{sheet.perStudent ? 'one copy for all' : 'one copy per student'}
 					</button>
 				</dt>
-				<dd>{tally.severalStudents}</dd>
+				<dd>{count(tally.severalStudents)}</dd>
 			{/if}
 			{#if tally.merged > 0}
 				<dt class="quiet">
@@ -109,9 +110,9 @@
 					<button
 						class="door"
 						onclick={() => show('merged')}
-						aria-label="{tally.merged} merged, show names"
+						aria-label="{count(tally.merged)} merged, show names"
 					>
-						{tally.merged}
+						{count(tally.merged)}
 					</button>
 				</dd>
 			{:else if sheet.perPerson}
@@ -123,7 +124,7 @@
 			{/if}
 			{#if sheet.landing && sheet.landing.times.shifted > 0}
 				<dt class="quiet">later, out of quiet hours</dt>
-				<dd>{sheet.landing.times.shifted}</dd>
+				<dd>{count(sheet.landing.times.shifted)}</dd>
 			{/if}
 			{#if tally.byOtherLine > 0}
 				<dt class="quiet">already in by another line</dt>
@@ -131,9 +132,9 @@
 					<button
 						class="door"
 						onclick={() => show('byOtherLine')}
-						aria-label="{tally.byOtherLine} by another line, show names"
+						aria-label="{count(tally.byOtherLine)} by another line, show names"
 					>
-						{tally.byOtherLine}
+						{count(tally.byOtherLine)}
 					</button>
 				</dd>
 			{/if}
@@ -143,9 +144,9 @@
 					<button
 						class="door"
 						onclick={() => show('informed')}
-						aria-label="{tally.informed} for information, show names"
+						aria-label="{count(tally.informed)} for information, show names"
 					>
-						{tally.informed}
+						{count(tally.informed)}
 					</button>
 				</dd>
 			{/if}
@@ -155,21 +156,21 @@
 					<button
 						class="door"
 						onclick={() => show('leftOut')}
-						aria-label="{tally.leftOut} left out, show names"
+						aria-label="{count(tally.leftOut)} left out, show names"
 					>
-						{tally.leftOut}
+						{count(tally.leftOut)}
 					</button>
 				</dd>
 				{#each tally.leftOutBy.slice(0, 2) as reason (reason.text)}
 					<dt class="why">{reason.text}</dt>
-					<dd class="why">{reason.people}</dd>
+					<dd class="why">{count(reason.people)}</dd>
 				{/each}
 				{#if tally.leftOutBy.length > 2}
 					<dt class="why">
 						{tally.leftOutBy.length - 2} more {tally.leftOutBy.length === 3 ? 'reason' : 'reasons'}
 					</dt>
 					<dd class="why">
-						{tally.leftOutBy.slice(2).reduce((sum, r) => sum + r.people, 0)}
+						{count(tally.leftOutBy.slice(2).reduce((sum, r) => sum + r.people, 0))}
 					</dd>
 				{/if}
 			{/if}
@@ -179,9 +180,11 @@
 					<button
 						class="door"
 						onclick={() => show(door)}
-						aria-label="{students} {students === 1 ? 'student' : 'students'}, {words}, show names"
+						aria-label="{count(students)} {students === 1
+							? 'student'
+							: 'students'}, {words}, show names"
 					>
-						{students}
+						{count(students)}
 					</button>
 				</dd>
 			{/each}

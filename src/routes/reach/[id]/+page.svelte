@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { count } from '$lib/core/copy/count';
 	import { enhance } from '$app/forms';
 	import { goto, invalidate, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
@@ -105,7 +106,7 @@
 			{/if}
 			<h1 aria-live="polite">
 				{#if !hasLeft}
-					Not sent yet: {reach.students.toLocaleString('en-US')}
+					Not sent yet: {count(reach.students)}
 					{reach.unit === 'people'
 						? reach.students === 1
 							? 'person'
@@ -113,12 +114,12 @@
 						: reach.students === 1
 							? 'student'
 							: 'students'}{#if reach.unreachable > 0}, <span class="fail"
-							>{reach.unreachable.toLocaleString('en-US')} cannot be reached</span
+							>{count(reach.unreachable)} cannot be reached</span
 						>{/if}
 				{:else}{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
-							class="heed">{reach.waiting} waiting</span
+							class="heed">{count(reach.waiting)} waiting</span
 						>{/if}{#if reach.unreachable > 0}, <span class="fail"
-							>{reach.unreachable} cannot be reached</span
+							>{count(reach.unreachable)} cannot be reached</span
 						>{/if}{/if}
 			</h1>
 		</div>
@@ -133,7 +134,7 @@
 						action="?/chase"
 					>
 						<Button type="submit"
-							>Chase {reach.students - reach.covered}
+							>Chase {count(reach.students - reach.covered)}
 							{reach.unit === 'people'
 								? 'people'
 								: reach.students - reach.covered === 1

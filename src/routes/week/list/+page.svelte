@@ -116,8 +116,8 @@
 						<td class="ways"
 							>{#each l.ways as way (way)}<WayMark {way} size={16} />{/each}</td
 						>
-						<td>{l.sender}</td>
-						<td class:heed={l.waits !== null}
+						<td class="one">{l.sender}</td>
+						<td class="one" class:heed={l.waits !== null}
 							>{l.ended ? 'ended, ' : l.state === 'scheduled' ? 'scheduled, ' : ''}{standing(l)}</td
 						>
 						<td class="do">
@@ -150,6 +150,9 @@
 </div>
 
 <style>
+	.one {
+		white-space: nowrap;
+	}
 	.filter-bar > :global(.bx--search) {
 		width: 420px;
 	}

@@ -5,6 +5,7 @@
 	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
 	import type { ManifestFilter, ManifestPage, ManifestPerson } from '$lib/server/desk/manifest';
 	import { postJson } from '$lib/ui/parts/post-json';
+	import { count } from '$lib/core/copy/count';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import FindPerson from '$lib/ui/write/FindPerson.svelte';
 	import KeepDialog from '$lib/ui/write/KeepDialog.svelte';
@@ -122,8 +123,10 @@
 			</p>
 			{#if view}
 				<h1>
-					{view.tally.people} people get {view.tally.copies} copies, for {view.tally.students} students{#if view.tally.leftOut > 0};
-						<span class="heed">{view.tally.leftOut} left out</span>{/if}
+					{count(view.tally.people)} people get {count(view.tally.copies)} copies, for {count(
+						view.tally.students
+					)} students{#if view.tally.leftOut > 0};
+						<span class="heed">{count(view.tally.leftOut)} left out</span>{/if}
 				</h1>
 				<p class="words" dir="auto">{view.words}.</p>
 			{:else}
@@ -134,7 +137,7 @@
 			<form method="post" action="/write/manifest/export" class="files">
 				<input type="hidden" name="sheet" value={sheetJson} />
 				<Button type="submit" kind="tertiary" size="small" name="as" value="csv"
-					>CSV of {view.all} people</Button
+					>CSV of {count(view.all)} people</Button
 				>
 				<Button type="submit" kind="tertiary" size="small" name="as" value="vcard">vCard</Button>
 				<Button type="submit" kind="tertiary" size="small" name="as" value="addresses"
@@ -161,7 +164,7 @@
 		</div>
 		<p class="quiet found">
 			<span role="status"
-				>{view.found} of {view.all} people, {view.foundHouseholds}
+				>{count(view.found)} of {count(view.all)} people, {count(view.foundHouseholds)}
 				{view.foundHouseholds === 1 ? 'household' : 'households'}</span
 			>
 			{#if filtered}
