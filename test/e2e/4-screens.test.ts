@@ -155,9 +155,29 @@ describe('every screen', () => {
 		}
 	});
 
+	it('jumps to a person, a dispatch or a section by a few letters, and lists the keys', async () => {
+		await page.goto(`${s.url}/week`);
+		await page.waitForSelector('html[data-ready]');
+		await page.keyboard.press('?');
+		await page.getByText('Jump to a person, dispatch or section').waitFor();
+		await page.keyboard.press('Escape');
+		await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+		await page.keyboard.press('/');
+		await page.locator('.jump input:focus').waitFor();
+		await page.keyboard.type('homeroom 2-c');
+		await page.locator('.jump li', { hasText: 'Homeroom 2-C' }).first().waitFor();
+		expect(await faults(page)).to.deep.equal([]);
+		await page.keyboard.press('Enter');
+		await page.waitForURL(/\/write/);
+		await page.locator('.slips', { hasText: 'Homeroom 2-C' }).waitFor();
+		await page.getByRole('button', { name: 'Delete this draft' }).waitFor();
+		await page.getByRole('button', { name: 'Delete this draft' }).click();
+		await page.getByText(/^Deleted/).waitFor();
+	});
+
 	it('a section is picked, written to and sent by keyboard alone', async () => {
 		await openWrite(page, s.url);
-		await page.keyboard.press('/');
+		await page.keyboard.press('s');
 		await page.keyboard.type('homeroom 2-c');
 		await page.keyboard.press('Tab');
 		await page.keyboard.press('Tab');

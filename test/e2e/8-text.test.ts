@@ -86,4 +86,25 @@ describe('the length of a text', () => {
 			);
 		}
 	});
+
+	it('is answered from a phone: STOP is obeyed at once, and what is said stands in Replies', async () => {
+		const { phone } = (await s.db.one<{ phone: string }>(
+			`SELECT value AS phone FROM address JOIN delivery ON delivery.address = address.value
+			WHERE address.way = 'text' AND consent = 'in' AND failing IS NULL AND left_at IS NOT NULL LIMIT 1`
+		))!;
+		const say = (text: string) =>
+			fetch(`${s.exchange}/say`, { method: 'POST', body: JSON.stringify({ phone, text }) });
+		const consent = async () =>
+			(await s.db.one<{ c: string }>('SELECT consent AS c FROM address WHERE value = $phone', {
+				phone
+			}))!.c;
+		await say('Thank you, we will be there');
+		await say('Stop');
+		await until('it is stopped', async () => (await consent()) === 'out');
+		await page.goto(`${s.url}/replies`);
+		await page.getByText('Thank you, we will be there').waitFor();
+		await page.getByText('Texts to this number are stopped.').waitFor();
+		await say('START');
+		await until('it goes again', async () => (await consent()) === 'in');
+	});
 });

@@ -1,6 +1,12 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { mailboxFaults, phoneFaults, setFault, standinView } from '$lib/server/desk/stand-ins';
+import {
+	mailboxFaults,
+	phoneFaults,
+	setFault,
+	standinView,
+	sayFromPhone
+} from '$lib/server/desk/stand-ins';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
@@ -23,7 +29,25 @@ export const load: PageServerLoad = async ({ url }) => {
 	return { search, view: await standinView(settings, search) };
 };
 
+const saySchema = z.object({
+	phone: z
+		.string()
+		.trim()
+		.regex(/^\+\d{7,15}$/, 'Write the phone like +12075550143.'),
+	text: z.string().trim().min(1, 'Write what the phone sends.').max(160, '160 characters at most.')
+});
+
 export const actions: Actions = {
+	/** A family answers from its phone: STOP, or anything else. */
+	say: async ({ request }) => {
+		const { settings } = await services();
+		if (!settings.demo) error(404, 'There is nothing at this address.');
+		const parsed = saySchema.safeParse(await readForm(request));
+		if (!parsed.success)
+			return fail(400, { why: parsed.error.issues.map((i) => i.message).join(' ') });
+		const why = await sayFromPhone(settings, parsed.data);
+		return why ? fail(400, { why }) : { sent: parsed.data.phone };
+	},
 	fault: async ({ request }) => {
 		const { settings } = await services();
 		if (!settings.demo) error(404, 'There is nothing at this address.');

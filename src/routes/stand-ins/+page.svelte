@@ -79,6 +79,22 @@
 		</span>
 	</form>
 
+	<form
+		method="post"
+		action="?/say"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+		class="fault"
+	>
+		<TextInput size="sm" name="phone" labelText="A phone" placeholder="+12075550143" />
+		<TextInput size="sm" name="text" labelText="sends a text" placeholder="STOP" />
+		<Button type="submit" size="small">Send it</Button>
+		<span role="status"
+			>{#if form && 'sent' in form}<span class="good">Sent from {form.sent}.</span>{/if}</span
+		>
+	</form>
+
 	<div class="two">
 		<section>
 			<h2>
@@ -181,12 +197,13 @@
 
 <style>
 	.search {
-		flex-wrap: nowrap;
-		min-width: 460px;
+		flex-wrap: wrap;
+		min-width: min(460px, 100%);
 	}
 	.search,
 	.fault {
 		display: flex;
+		flex-wrap: wrap;
 		gap: 10px;
 		align-items: flex-end;
 	}

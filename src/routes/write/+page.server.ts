@@ -1,5 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
+import { audienceOf } from '$lib/core/audience/audience';
 import { mayUrgent } from '$lib/server/access/rights';
 import { eventChoices } from '$lib/server/desk/events';
 import { readCalendar } from '$lib/server/desk/times';
@@ -16,7 +17,9 @@ const idSchema = z.coerce.number().int().positive().optional();
 const querySchema = z.object({
 	draft: idSchema,
 	/** A kept audience to put into the sheet. */
-	use: idSchema
+	use: idSchema,
+	/** A section to write to. */
+	section: idSchema
 });
 
 export const load: PageServerLoad = async ({ locals, url }) => {
@@ -28,7 +31,11 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	if (query.data.draft && !draft) {
 		error(404, 'There is no such draft of yours. It may have been sent; look in Reach.');
 	}
-	const use = query.data.use ? await ask('useKept', user, query.data.use) : null;
+	const use = query.data.use
+		? await ask('useKept', user, query.data.use)
+		: query.data.section
+			? audienceOf([query.data.section])
+			: null;
 	if (query.data.use && !use) {
 		error(404, 'There is no such kept audience of yours any more.');
 	}

@@ -86,7 +86,7 @@
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {
-		if (page.url.searchParams.has('use') || page.url.searchParams.has('sheet')) {
+		if (['use', 'sheet', 'section'].some((name) => page.url.searchParams.has(name))) {
 			replaceState('/write', {});
 		}
 	});

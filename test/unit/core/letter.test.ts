@@ -62,7 +62,7 @@ describe('the copies of a dispatch', () => {
 		expect(subject).to.equal('Ana and Rui: boats');
 		expect(language).to.equal('en');
 		expect(text).to.equal(
-			'For Ana and Rui\n\nDear Delfina, Chidi Okafor in Math 7-A and Drama 7-A.\n\n' +
+			'Heron Landing · Maren Quill\nFor Ana and Rui\n\nDear Delfina, Chidi Okafor in Math 7-A and Drama 7-A.\n\n' +
 				'Maren Quill\nCommunications\n\n' +
 				'Read it in your inbox and say that you have seen it:\nhttps://x.example/f/t\n\n' +
 				'No more of these by email:\nhttps://x.example/f/t/stop\n'

@@ -215,6 +215,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 			const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
 			const subject = onOneLine(before + c.email.subject.render(values));
 			const about = aboutLine(copy.facts, c.language);
+			const head = [values.school ?? '', frame.signature.name].filter(Boolean).join(' · ');
 			const lines = frame.sectionLine ? sections.map((s) => sectionLine(c.language, s)) : [];
 			const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
 			const fileLink = (f: LetterFile) => `${copy.link}/file/${f.fileId}`;
@@ -227,6 +228,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 					language: c.language,
 					direction: c.direction,
 					subject,
+					head,
 					about,
 					body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
 					lines,
@@ -241,7 +243,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 					dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
 				}),
 				text: [
-					about,
+					[head, about].filter(Boolean).join('\n'),
 					c.email.text.render(values).trim(),
 					[frame.signature.name, frame.signature.line, ...lines].filter(Boolean).join('\n'),
 					linked.length > 0
@@ -286,6 +288,8 @@ interface Page {
 	readonly language: string;
 	readonly direction: Direction;
 	readonly subject: string;
+	/** Which school and who writes, for a glance. */
+	readonly head: string;
 	readonly about: string;
 	/** HTML. */
 	readonly body: string;
@@ -308,7 +312,7 @@ function emailPage(p: Page): string {
 		`<meta name="viewport" content="width=device-width"><title>${h(p.subject)}</title></head>` +
 		`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
 		`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">` +
-		(p.about ? `<p style="${quiet}">${h(p.about)}</p>` : '') +
+		`<p style="${quiet}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
 		`<div>${p.body}</div>` +
 		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
 		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +

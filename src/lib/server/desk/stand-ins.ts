@@ -40,6 +40,24 @@ export interface StandinView {
 	} | null;
 }
 
+/** A phone of the stand-in sends a text back. Null, or why it could not. */
+export async function sayFromPhone(
+	settings: Settings,
+	said: { readonly phone: string; readonly text: string }
+): Promise<string | null> {
+	try {
+		const response = await fetch(`${settings.exchangeUrl}/say`, {
+			method: 'POST',
+			body: JSON.stringify(said),
+			signal: AbortSignal.timeout(3_000)
+		});
+		const answer = (await response.json()) as { error?: string };
+		return response.ok ? null : (answer.error ?? 'The stand-in refused it.');
+	} catch {
+		return 'The stand-in does not answer.';
+	}
+}
+
 async function ask<T extends z.ZodType>(url: string, schema: T): Promise<z.infer<T>> {
 	const response = await fetch(url, { signal: AbortSignal.timeout(3_000) });
 	return schema.parse(await response.json());

@@ -5,6 +5,7 @@
 	import type { Snippet } from 'svelte';
 	import BenchClock from './BenchClock.svelte';
 	import Brand from './Brand.svelte';
+	import Jump from './Jump.svelte';
 
 	/** The frame: one bar on top with the five places, and the sheet below. */
 	let {
@@ -23,6 +24,7 @@
 		{ name: 'Replies', path: '/replies' }
 	];
 	let keysOpen = $state(false);
+	let jumpOpen = $state(false);
 	const here = (path: string) =>
 		page.url.pathname === path || page.url.pathname.startsWith(`${path}/`);
 
@@ -34,6 +36,10 @@
 		const place = places[Number(event.key) - 1];
 		if (place) void goto(place.path);
 		if (event.key === '/') {
+			event.preventDefault();
+			jumpOpen = true;
+		}
+		if (event.key === 's') {
 			const search = document.querySelector<HTMLInputElement>(
 				'main input[type="search"], main input[role="searchbox"]'
 			);
@@ -59,6 +65,9 @@
 			{/each}
 		</nav>
 		<div class="right">
+			<button class="plain small jumper" onclick={() => (jumpOpen = true)}
+				>Jump to… <span class="mono quiet">/</span></button
+			>
 			{#if frame.demo}
 				<a class="small" href="/stand-ins">Stand-ins</a>
 				<BenchClock zone={frame.zone} />
@@ -80,6 +89,7 @@
 	<main id="sheet" tabindex="0">{@render children()}</main>
 </div>
 
+<Jump bind:open={jumpOpen} />
 <Modal passiveModal bind:open={keysOpen} modalHeading="Keys" size="sm">
 	<dl class="keys">
 		{#each places as place, i (place.path)}
@@ -87,7 +97,11 @@
 			<dd>{place.name}</dd>
 		{/each}
 		<dt class="mono">/</dt>
+		<dd>Jump to a person, dispatch or section</dd>
+		<dt class="mono">s</dt>
 		<dd>Search on this page</dd>
+		<dt class="mono">Esc</dt>
+		<dd>Close what is open</dd>
 		<dt class="mono">?</dt>
 		<dd>This list</dd>
 	</dl>
@@ -96,6 +110,7 @@
 <style>
 	.frame {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		grid-template-rows: auto minmax(0, 1fr);
 		height: 100dvh;
 	}
@@ -204,6 +219,28 @@
 		nav {
 			order: 3;
 			flex-basis: 100%;
+			flex-wrap: wrap;
+		}
+	}
+	@media (max-width: 480px) {
+		.tab {
+			padding: 5px 7px 7px;
+			font-size: 14px;
+		}
+		.right {
+			flex-wrap: wrap;
+			gap: 4px 10px;
+			min-width: 0;
+		}
+		.jumper .mono {
+			display: none;
+		}
+		.frame {
+			height: auto;
+			min-height: 100dvh;
+		}
+		main {
+			overflow: visible;
 		}
 	}
 </style>

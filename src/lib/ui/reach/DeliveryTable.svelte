@@ -59,8 +59,12 @@
 			{:else if cell.key === 'students'}
 				<span dir="auto">{row.students}</span>
 			{:else if cell.key === 'way'}
-				<WayMark way={row.way} />
-				{#if row.address}<Address way={row.way} value={row.address} />{/if}
+				<span class="state"
+					><WayMark way={row.way} />{#if row.address}<Address
+							way={row.way}
+							value={row.address}
+						/>{/if}</span
+				>
 			{:else if cell.key === 'state'}
 				<span class="state" class:fail={row.state === 'failed'}>
 					<StateRing state={row.state} strength={row.strength} label="" />{stateWords[
@@ -75,6 +79,9 @@
 				{@const last = (row as DeliveryLine).evidence.at(-1)}
 				{#if last}
 					<span>{last.detail}</span>
+					{#if row.state === 'planned' || row.state === 'held'}
+						<span class="small under">leaves {nearTime(row.dueAt, now, zone)}</span>
+					{/if}
 					<span class="quiet small under"
 						>{nearTime(last.at, now, zone)}{said(row as DeliveryLine)
 							? `; ${said(row as DeliveryLine)}`
@@ -133,6 +140,10 @@
 {/if}
 
 <style>
+	/* Mark, way and evidence of a row stand on one line. */
+	:global(.bx--data-table--short td) {
+		vertical-align: baseline;
+	}
 	.under {
 		display: block;
 	}

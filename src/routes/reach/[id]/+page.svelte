@@ -303,7 +303,7 @@
 	}
 	.parts {
 		display: grid;
-		grid-template-columns: repeat(auto-fit, minmax(330px, 1fr));
+		grid-template-columns: repeat(auto-fit, minmax(min(330px, 100%), 1fr));
 		gap: 20px 32px;
 		align-items: start;
 	}
