@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { DateTime } from 'luxon';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification } from 'carbon-components-svelte';
@@ -83,6 +84,14 @@
 		readonly undo?: { readonly line: DispatchLine; readonly to: LocalTime; readonly base: number };
 	}
 	let said = $state.raw<Said | null>(null);
+	let saidAt = $state<HTMLElement>();
+	/** What came of a move is where the eye and the next key are. */
+	async function say(next: Said) {
+		said = next;
+		await tick();
+		saidAt?.focus({ preventScroll: true });
+		saidAt?.scrollIntoView({ block: 'nearest' });
+	}
 
 	async function move(line: DispatchLine, to: LocalTime, base = line.changedAt) {
 		dialogLine = null;
@@ -93,14 +102,14 @@
 			const now = view.days
 				.flatMap((d) => Object.values(d.tags).flat())
 				.find((l) => l.id === line.id);
-			said = {
+			await say({
 				kind: 'success',
 				text: `${line.subject} ${line.state === 'draft' ? 'is meant for' : 'leaves'} ${dayTime(answer.body.at, zone)}.`,
 				undo: now && { line: now, to: before, base: now.changedAt }
-			};
+			});
 			return;
 		}
-		said = {
+		await say({
 			kind: 'error',
 			text:
 				answer.status === 0
@@ -108,7 +117,7 @@
 					: answer.body && !answer.body.ok
 						? answer.body.why
 						: answer.why
-		};
+		});
 		await invalidateAll();
 	}
 	/** Where it stood in its part of day, or the usual time of the part it comes to. */
@@ -144,7 +153,7 @@
 		</div>
 		<CourierNotice status={data.courier} {zone} />
 		{#if said}
-			<div class="said" role="status">
+			<div class="said" role="status" tabindex="-1" bind:this={saidAt}>
 				<InlineNotification
 					lowContrast
 					kind={said.kind}

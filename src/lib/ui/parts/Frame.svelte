@@ -161,6 +161,8 @@
 		position: relative;
 	}
 	summary {
+		display: flex;
+		align-items: center;
 		cursor: pointer;
 		list-style: none;
 		white-space: nowrap;

@@ -239,10 +239,11 @@
 	.head {
 		display: flex;
 		justify-content: space-between;
-		align-items: baseline;
+		align-items: center;
 	}
 	.doors {
 		display: inline-flex;
+		align-items: center;
 		gap: 12px;
 	}
 	.say {

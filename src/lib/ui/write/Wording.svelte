@@ -156,6 +156,7 @@
 		gap: 2px 8px;
 	}
 	.end {
+		align-items: center;
 		margin-inline-start: auto;
 		display: inline-flex;
 		gap: 14px;
