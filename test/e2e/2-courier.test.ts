@@ -232,16 +232,17 @@ describe('the courier under fault', () => {
 		const dead = await copy('text', 'Homeroom 5-B');
 		await page.goto(`${s.url}/stand-ins`);
 		await page.waitForSelector('html[data-ready]');
+		const form = page.locator('.fault', { has: page.getByLabel('Mailbox or phone') });
 		for (const [address, fault] of [
 			[refused, 'refuse'],
 			[returned, 'return'],
 			[full, 'full'],
 			[dead, 'dead']
 		] as const) {
-			await page.locator('.fault input').fill(address);
-			await page.locator('.fault select').selectOption(fault);
-			await page.locator('.fault button').click();
-			await page.locator('.fault .good', { hasText: address }).waitFor();
+			await form.locator('input').fill(address);
+			await form.locator('select').selectOption(fault);
+			await form.locator('button').click();
+			await form.locator('.good', { hasText: address }).waitFor();
 		}
 		const { id } = await send(
 			['Homeroom 4-C', 'Homeroom 5-A', 'Homeroom 5-B', 'Homeroom 5-C'],

@@ -51,7 +51,7 @@ describe('bad input', () => {
 		])
 			expect(list).to.contain(text);
 		await sendButton(page).click();
-		expect(await page.evaluate(() => document.activeElement?.id)).to.equal('check');
+		await page.locator('#check:focus').waitFor();
 		expect(page.url()).to.match(/\/write$/);
 	});
 

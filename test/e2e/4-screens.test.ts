@@ -159,7 +159,7 @@ describe('every screen', () => {
 		await page.goto(`${s.url}/week`);
 		await page.waitForSelector('html[data-ready]');
 		await page.keyboard.press('?');
-		await page.getByText('Jump to a person, dispatch or section').waitFor();
+		await page.getByRole('definition').filter({ hasText: 'Jump to a person' }).waitFor();
 		await page.keyboard.press('Escape');
 		await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
 		await page.keyboard.press('/');

@@ -7,6 +7,23 @@ import { chromium, type Page } from 'playwright-core';
 import { stack, until, type Stack } from './stack';
 import { openWrite, pick, sendSheet, settled, write, typedBody } from './write-page';
 
+/** Whether the browser's own database has a sheet with these words on the disk. */
+const browserHas = (page: Page, words: string): Promise<boolean> =>
+	page.evaluate(
+		(words) =>
+			new Promise<boolean>((found) => {
+				const open = indexedDB.open('idle-courier');
+				open.onsuccess = () => {
+					const all = open.result.transaction('sheets').objectStore('sheets').getAll();
+					all.onsuccess = () => {
+						open.result.close();
+						found(JSON.stringify(all.result).includes(words));
+					};
+				};
+			}),
+		words
+	);
+
 describe('nothing typed is lost', () => {
 	let s: Stack;
 	let page: Page;
@@ -127,6 +144,25 @@ describe('nothing typed is lost', () => {
 		expect(await drafts()).to.have.length(before - 1);
 	});
 
+	it('what was deleted does not come back from a page that is left before the browser has written that', async () => {
+		await openWrite(page, s.url);
+		await write(page, 'Deleted for good', 'x');
+		await saved(page);
+		await until('the browser has it', () => browserHas(page, 'Deleted for good'));
+		await page.evaluate(() => {
+			IDBObjectStore.prototype.delete = () => {
+				throw new Error('cut off');
+			};
+		});
+		await page.getByRole('button', { name: 'Delete this draft' }).click();
+		await page.getByText(/^Deleted/).waitFor();
+		expect(await browserHas(page, 'Deleted for good'), 'cut off').to.equal(true);
+		await openWrite(page, s.url);
+		await until('it is tidied', async () => !(await browserHas(page, 'Deleted for good')));
+		expect(await page.getByLabel('Subject').inputValue()).to.equal('');
+		expect((await drafts()).map((d) => d.subject)).not.to.contain('Deleted for good');
+	});
+
 	it('what was typed while nothing could be saved is not written over by opening another, and is listed', async () => {
 		await page.goto(`${s.url}/write`);
 		await page.waitForSelector('button.door.big');
@@ -196,19 +232,7 @@ describe('nothing typed is lost', () => {
 			await context.setOffline(true);
 			await window.getByLabel('Subject').fill('Killed in the middle');
 			// As soon as the browser has it on the disk, half a second before any save.
-			await until('the browser has it', () =>
-				window.evaluate(
-					() =>
-						new Promise<boolean>((found) => {
-							const open = indexedDB.open('idle-courier');
-							open.onsuccess = () => {
-								const all = open.result.transaction('sheets').objectStore('sheets').getAll();
-								all.onsuccess = () =>
-									found(JSON.stringify(all.result).includes('Killed in the middle'));
-							};
-						})
-				)
-			);
+			await until('the browser has it', () => browserHas(window, 'Killed in the middle'));
 			const pid = execFileSync('pgrep', ['-f', '-o', `user-data-dir=${profile}`])
 				.toString()
 				.trim();

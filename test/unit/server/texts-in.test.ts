@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { moveTo, now } from '../../../src/lib/server/clock';
 import { officeLink } from '../../../src/lib/server/desk/office-link';
+import { mendAddress } from '../../../src/lib/server/desk/mend';
 import { openLink } from '../../../src/lib/server/desk/family';
 import { setOwnNumber } from '../../../src/lib/server/desk/own-number';
 import { setStopped } from '../../../src/lib/server/desk/own-choices';
@@ -132,5 +133,44 @@ describe('what phones send', () => {
 			`SELECT person_id AS personId FROM address WHERE value = '+12075550143'`
 		);
 		expect(rows).to.deep.equal([{ personId: 90 }]);
+	});
+
+	it('a number of one’s own is nobody else’s, and not one that said STOP, whoever has it on file', async () => {
+		// A parent's number, by a teacher who would write to it by way of a proof.
+		const other = await setOwnNumber(school.db, teacher, '(207) 555-0102');
+		expect(!other.ok && other.why).to.match(/on file for somebody else/);
+		// On nobody's file when it stops: the STOP stays with the number (common practice).
+		await come('+12075550188', 'Stop');
+		const stopped = await setOwnNumber(school.db, teacher, '207-555-0188');
+		expect(!stopped.ok && stopped.why).to.match(/asked for no more texts/);
+		await come('+12075550188', 'START');
+		expect((await setOwnNumber(school.db, teacher, '207-555-0188')).ok).to.equal(true);
+	});
+
+	it('no more numbers than a person has are tried in an hour', async () => {
+		const nosy = { ...coordinator, personId: 99_001 };
+		const said: string[] = [];
+		for (let n = 0; n < 7; n += 1) {
+			const set = await setOwnNumber(school.db, nosy, '(207) 555-0102');
+			said.push(set.ok ? 'ok' : set.why);
+		}
+		expect(said.slice(0, 5).every((why) => /somebody else/.test(why))).to.equal(true);
+		expect(said.slice(5).every((why) => /Wait an hour/.test(why))).to.equal(true);
+	});
+
+	it('a number that said STOP is not put in the place of a failing one', async () => {
+		await school.db.run(
+			`UPDATE address SET failing = 'no such number', failing_since = 1 WHERE person_id = 10 AND way = 'text'`
+		);
+		const { id } = (await school.db.one<{ id: number }>(
+			`SELECT id FROM address WHERE person_id = 10 AND way = 'text'`
+		))!;
+		await come('+12075550188', 'unsubscribe');
+		const refused = await mendAddress(school.db, coordinator, { id, value: '(207) 555-0188' });
+		expect(!refused.ok && refused.why).to.match(/answered STOP/);
+		await come('+12075550188', 'start');
+		expect(
+			(await mendAddress(school.db, coordinator, { id, value: '(207) 555-0188' })).ok
+		).to.equal(true);
 	});
 });

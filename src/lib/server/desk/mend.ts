@@ -6,6 +6,7 @@ import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
 import { addressesChanged } from '../db/roster';
+import { saidStop } from './said-stop';
 
 /** An address that does not work. */
 export interface FailingAddress {
@@ -146,6 +147,12 @@ export async function mendAddress(
 					return {
 						ok: false,
 						why: `“${value}” is no phone number. Write it with its area code, or with + and the country code.`
+					};
+				}
+				if (await saidStop(tx, phone)) {
+					return {
+						ok: false,
+						why: `${phone} answered STOP to our texts. It can be put here once it has sent START.`
 					};
 				}
 				next = phone;

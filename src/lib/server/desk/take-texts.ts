@@ -5,21 +5,10 @@ import { addressesChanged } from '../db/roster';
 import type { Query } from '../db/open';
 import type { IncomingText } from '../gateway/text';
 import { stopPending } from './stop-pending';
+import { textAddressesOf } from './text-addresses';
 
 /** The same words from the same phone so soon again are the exchange asking once more, ms. */
 const sameMs = 60_000;
-
-/** The addresses that are a number, however each is written. */
-async function addressesOf(
-	tx: Query,
-	number: string
-): Promise<{ id: number; personId: number; value: string }[]> {
-	const rows = await tx.all<{ id: number; personId: number; value: string }>(
-		`SELECT id, person_id AS personId, value FROM address WHERE way = 'text' AND value LIKE $end`,
-		{ end: `%${number.slice(-2)}` }
-	);
-	return rows.filter((a) => toE164(a.value) === number);
-}
 
 /**
  * Takes texts that came in from phones: each is kept, with the newest copy that its number was sent.
@@ -41,7 +30,7 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 				AND left_at IS NOT NULL ORDER BY left_at DESC LIMIT 1`,
 			{ from }
 		);
-		const addresses = await addressesOf(tx, from);
+		const addresses = await textAddressesOf(tx, from);
 		const command = textCommand(words);
 		await tx.run(
 			`INSERT INTO text_in (at, from_number, to_number, words, command, person_id, delivery_id)

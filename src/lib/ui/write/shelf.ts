@@ -26,12 +26,15 @@ const openDatabase = (): Promise<IDBPDatabase> =>
  */
 export class Shelf {
 	readonly #prefix: string;
+	/** Keys of sheets that were taken off and whose row in the database may still be there: a page left at once cuts that off. */
+	readonly #gonePlace: string;
 	/** The newest version of each sheet that waits to be written. */
 	readonly #waiting = new Map<string, KeptSheet | null>();
 	#writing = false;
 
 	constructor(readonly userId: number) {
 		this.#prefix = `idle-courier/sheet/${userId}/`;
+		this.#gonePlace = `idle-courier/gone/${userId}`;
 	}
 
 	/**
@@ -42,9 +45,14 @@ export class Shelf {
 		this.#takeFormer();
 		try {
 			const db = await openDatabase();
+			const rows = (await db.getAll(storeName)) as Row[];
+			const gone = this.#gone();
 			let newest = this.list()[0]?.keptAt ?? 0;
-			for (const { userId, sheet } of (await db.getAll(storeName)) as Row[]) {
+			for (const { key, userId, sheet } of rows) {
 				if (userId !== this.userId) continue;
+				// Kept again after it was taken off, it is there.
+				if ((gone.get(key) ?? -Infinity) >= (sheet.keptAt ?? 0)) continue;
+				gone.delete(key);
 				const here = this.get(sheet.sheetKey);
 				if (here && (here.keptAt ?? 0) >= (sheet.keptAt ?? 0)) continue;
 				this.#put(sheet);
@@ -52,6 +60,8 @@ export class Shelf {
 				newest = sheet.keptAt ?? 0;
 				this.current = sheet.sheetKey;
 			}
+			for (const key of gone.keys()) this.#waiting.set(key, null);
+			void this.#write();
 		} catch {
 			// Private windows and full stores refuse.
 		}
@@ -126,6 +136,7 @@ export class Shelf {
 
 	keep(sheet: KeptSheet): void {
 		this.#put(sheet);
+		this.#setGone(sheet.sheetKey, null);
 		this.#waiting.set(sheet.sheetKey, sheet);
 		void this.#write();
 	}
@@ -136,8 +147,29 @@ export class Shelf {
 		} catch {
 			// As above.
 		}
+		this.#setGone(sheetKey, Date.now());
 		this.#waiting.set(sheetKey, null);
 		void this.#write();
+	}
+
+	/** When each was taken off (ms), by its key. */
+	#gone(): Map<string, number> {
+		try {
+			const gone: unknown = JSON.parse(localStorage.getItem(this.#gonePlace) ?? '{}');
+			return new Map(Object.entries(gone ?? {}).map(([key, at]) => [key, Number(at)]));
+		} catch {
+			return new Map();
+		}
+	}
+	#setGone(sheetKey: string, at: number | null): void {
+		const gone = this.#gone();
+		if (at === null && !gone.delete(sheetKey)) return;
+		if (at !== null) gone.set(sheetKey, at);
+		try {
+			localStorage.setItem(this.#gonePlace, JSON.stringify(Object.fromEntries(gone)));
+		} catch {
+			// As above.
+		}
 	}
 
 	/** Takes a sheet off that the server has as it is. */
@@ -169,6 +201,9 @@ export class Shelf {
 					else void tx.store.put({ key, userId: this.userId, sheet } satisfies Row);
 				}
 				await tx.done;
+				for (const [key, sheet] of batch) {
+					if (sheet === null && !this.#waiting.has(key)) this.#setGone(key, null);
+				}
 			}
 		} catch {
 			// As above.
