@@ -49,7 +49,8 @@
 <Modal
 	passiveModal
 	bind:open
-	modalHeading="Jump to"
+	modalLabel="Jump to"
+	modalHeading="By a few letters"
 	size="sm"
 	selectorPrimaryFocus=".jump input"
 	on:close={() => (typed = '')}
