@@ -85,7 +85,7 @@ describe('the trip of one message, from roster to read', () => {
 		expect(await rows.count()).to.equal((await tally(page)).people);
 		expect(await rows.first().innerText()).to.match(/(mother|father|aunt) of /);
 		await page.keyboard.press('Escape');
-		await page.waitForTimeout(300);
+		await page.locator('.bx--modal.is-visible').waitFor({ state: 'hidden' });
 	});
 
 	it('writes to the students as well only when asked', async () => {

@@ -2,8 +2,8 @@ import { expect } from 'chai';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import type { Page } from 'playwright-core';
 import { tokenOf } from '../named';
-import { faults } from './axe';
-import { stack, type Stack } from './stack';
+import { faults, still } from './axe';
+import { stack, until, type Stack } from './stack';
 import { openWrite, pick, sendButton, setWay, settled, write } from './write-page';
 
 describe('every screen', () => {
@@ -43,7 +43,6 @@ describe('every screen', () => {
 		it(`${name}: axe-core finds nothing`, async () => {
 			await page.goto(s.url + path());
 			await page.waitForSelector('html[data-ready]');
-			await page.waitForTimeout(400);
 			expect(await faults(page)).to.deep.equal([]);
 		});
 	}
@@ -59,15 +58,12 @@ describe('every screen', () => {
 		await settled(page);
 		await page.locator('.lands button.big').click();
 		await page.locator('.bx--modal.is-visible tbody tr').first().waitFor();
-		await page.waitForTimeout(300);
 		expect(await faults(page)).to.deep.equal([]);
 		await page.keyboard.press('Escape');
-		await page.waitForTimeout(300);
+		await page.locator('.bx--modal.is-visible').waitFor({ state: 'hidden' });
 		await page.evaluate(() => (document.activeElement as HTMLElement).blur());
 		await page.keyboard.press('?');
 		await page.locator('.bx--modal.is-visible', { hasText: 'This list' }).waitFor();
-		// It fades in; colours are looked at when it stands.
-		await page.waitForTimeout(600);
 		expect(await faults(page)).to.deep.equal([]);
 		await page.keyboard.press('Escape');
 	});
@@ -90,7 +86,6 @@ describe('every screen', () => {
 			await page.getByRole('button', { name: opener, exact: true }).click();
 			const dialog = page.locator('.bx--modal.is-visible', { hasText: heading });
 			await dialog.waitFor();
-			await page.waitForTimeout(400);
 			expect(await faults(page), heading).to.deep.equal([]);
 			// The checker moves the focus about.
 			await dialog.locator('textarea, input').first().focus();
@@ -109,14 +104,20 @@ describe('every screen', () => {
 		await page.getByText('Now it is one-way').waitFor();
 		await page.getByRole('button', { name: 'kept wording' }).click();
 		await page.getByRole('button', { name: /^Closure/ }).click();
-		await page.waitForTimeout(300);
+		await page.getByRole('button', { name: 'Put it into the sheet' }).waitFor();
 		expect(await faults(page), 'kept wording').to.deep.equal([]);
 		await page.getByRole('button', { name: 'Put it into the sheet' }).click();
 		await page.getByRole('button', { name: /^Arabic/ }).click();
 		await page.getByRole('textbox', { name: 'Wording' }).click();
 		await page.getByRole('button', { name: 'Table' }).click();
 		await page.locator('.wording th').first().click();
-		await page.waitForTimeout(200);
+		await until('the cell has the caret', () =>
+			page.evaluate(() => {
+				const { anchorNode } = getSelection()!;
+				const at = anchorNode instanceof Element ? anchorNode : anchorNode?.parentElement;
+				return at?.closest('th') !== null && at !== undefined;
+			})
+		);
 		for (const [i, head] of ['Run', 'Leaves', 'Back'].entries()) {
 			if (i > 0) await page.keyboard.press('Tab');
 			// As fast as a person types.
@@ -236,7 +237,8 @@ describe('every screen', () => {
 				'/stand-ins'
 			]) {
 				await small.goto(s.url + path);
-				await small.waitForTimeout(200);
+				await small.waitForSelector('html[data-ready]');
+				await still(small);
 				const over = await small.evaluate(
 					() => document.documentElement.scrollWidth - document.documentElement.clientWidth
 				);

@@ -282,7 +282,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		await fresh();
 		await pick(page, 'Homeroom 2-A');
 		await write(page, 'First', 'First words.');
-		await page.waitForTimeout(900);
+		await settled(page);
 		await page.getByRole('button', { name: 'kept wording' }).click();
 		await page.getByRole('button', { name: /^Missing slip/ }).click();
 		await page.getByRole('button', { name: 'Put it into the sheet' }).click();

@@ -134,7 +134,7 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await page.mouse.down();
 		await page.mouse.move(from.x + 20, from.y + 60, { steps: 4 });
 		await page.mouse.move(to.x + 40, to.y + 30, { steps: 12 });
-		await page.waitForTimeout(300);
+		await target.getByText('Reading night').first().waitFor({ state: 'attached' });
 		await page.mouse.up();
 		await page.getByText('Reading night leaves Mon Mar 15, 10:00 am.').waitFor();
 		expect(await target.innerText()).to.contain('Reading night');
@@ -291,7 +291,6 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 			'Wed Mar 24, 7:15 am'
 		]);
 		await page.keyboard.press('Escape');
-		await page.waitForTimeout(400);
 		expect(await faults(page)).to.deep.equal([]);
 	});
 
@@ -327,7 +326,7 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await page.getByRole('textbox', { name: 'Leaves' }).fill('mar 18 9am');
 		await setWhen(page, 'round');
 		await page.getByRole('textbox', { name: 'First' }).waitFor();
-		await page.waitForTimeout(300);
+		await settled(page);
 		expect(await page.getByRole('textbox', { name: 'First' }).isVisible()).to.equal(true);
 
 		await page.goto(`${s.url}/week/events`);
@@ -379,10 +378,12 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 					AND state IN ('held', 'planned') AND due_at <= $until AND (attempts = 0 OR claimed_by IS NOT NULL)`,
 				{ ids: JSON.stringify(ids), until }
 			))!.n;
+		const beats = async () => (await s.db.one<{ n: number }>('SELECT beats AS n FROM courier'))!.n;
 		for (const moment of moments) {
 			// Just before, nothing of it has left; then all of it does.
 			await moveTo(s.db, moment - 30_000);
-			await page.waitForTimeout(600);
+			const seen = await beats();
+			await until('the courier has looked', async () => (await beats()) > seen);
 			expect(await pending(moment)).to.be.above(0);
 			await moveTo(s.db, moment);
 			await until(

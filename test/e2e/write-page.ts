@@ -80,7 +80,8 @@ export async function tally(
 
 /** Waits for the numbers on the button to settle and returns its words. */
 export async function settled(page: Page): Promise<string> {
-	await page.waitForTimeout(400);
+	// What was done last is in the page after a frame, and the numbers are then said to be on their way.
+	await page.evaluate(() => new Promise(requestAnimationFrame));
 	await page.waitForSelector('.lands[aria-busy=false]');
 	return (await sendButton(page).innerText()).trim();
 }

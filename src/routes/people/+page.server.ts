@@ -1,3 +1,4 @@
+import { actsForDistrict } from '$lib/server/access/rights';
 import { mendCounts } from '$lib/server/desk/mend';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
@@ -6,6 +7,6 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
 	return {
 		mend: await mendCounts(db, locals.user!),
-		everyone: locals.user!.role === 'coordinator'
+		everyone: actsForDistrict(locals.user!)
 	};
 };

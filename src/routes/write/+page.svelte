@@ -133,7 +133,7 @@
 	}
 	const scheduleWords = $derived.by(() => {
 		const times = sheet.landing?.times;
-		if (!times) return '';
+		if (!times) return 'Counting…';
 		const first = dayTime(times.moment.at, zone, bench.now);
 		switch (sheet.timing.when.kind) {
 			case 'now':

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { DateTime } from 'luxon';
-import { readRule, repetitionWords } from '../../../src/lib/core/time/read-rule';
+import { readRule } from '../../../src/lib/core/time/read-rule';
+import { repetitionWords } from '../../../src/lib/core/time/rule-of';
 import { timesOfRule } from '../../../src/lib/core/time/recurrence';
 import { roundDates } from '../../../src/lib/core/time/round';
 import { draws } from '../random';

@@ -56,6 +56,9 @@ const shortWeekdays: Readonly<Record<string, number>> = {
 };
 const shortMonths: Readonly<Record<string, number>> = { sept: 9 };
 
+/** What reading stops with: what was not understood, or cannot be. */
+export class NotRead extends Error {}
+
 /** Reads words one after another; every `take` leaves the place where it was if it does not fit. */
 export class Said {
 	readonly #words: readonly Word[];
@@ -118,6 +121,21 @@ export class Said {
 		const value = read();
 		if (value === null) this.at = before;
 		return value;
+	}
+
+	/** One or more of the same, with a joint between each: "a, b and c", "a/b"; null where not even one stands next. */
+	list<T>(item: () => T | null): T[] | null {
+		const first = this.try(item);
+		if (first === null) return null;
+		const list = [first];
+		for (;;) {
+			const next = this.try(() => {
+				if (this.takeAny(', and', 'and', ',', '/', '+') === null) return null;
+				return item();
+			});
+			if (next === null) return list;
+			list.push(next);
+		}
 	}
 
 	/** A number in figures, of so many digits at most. */

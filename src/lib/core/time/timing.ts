@@ -95,15 +95,18 @@ export interface MomentContext {
 	readonly isSchoolDay: (date: string) => boolean;
 }
 
+/** The instant after which what leaves at `at` is not sent any more; null where it never goes stale. */
+export const endOf = (ends: Ends, at: number, zone: string): number | null =>
+	ends === null
+		? null
+		: ends.kind === 'at'
+			? placeLocal(ends.at, zone).at
+			: at + ends.minutes * 60_000;
+
 /** Every moment at which a sheet would leave, in order, past ones and left-out dates among them. Throws nothing: a rule that is none comes to no moment. */
 export function momentsOf({ when, ends }: Timing, context: MomentContext): Moment[] {
 	const { now, holdMinutes, zone, event } = context;
-	const end = (at: number): number | null =>
-		ends === null
-			? null
-			: ends.kind === 'at'
-				? placeLocal(ends.at, zone).at
-				: at + ends.minutes * 60_000;
+	const end = (at: number) => endOf(ends, at, zone);
 	const single = (local: LocalTime, at: number, existence: Existence): Moment[] => [
 		{ key: '', local, at, endsAt: end(at), existence, note: null, words: '' }
 	];

@@ -1,6 +1,15 @@
 import type { Query } from '../db/open';
 import type { User } from './sessions';
 
+/** Who acts for the whole district: all that is sent or made in it is theirs to see and to handle. */
+export const actsForDistrict = (user: User): boolean => user.role === 'coordinator';
+
+/** Who has own sections only, and what is sent by oneself; an office has a school's. */
+export const hasOwnOnly = (user: User): boolean => user.role === 'teacher';
+
+/** Who puts failing addresses right: an office. A teacher sees them, the office asks the family. */
+export const mayMend = (user: User): boolean => !hasOwnOnly(user);
+
 /** The SQL condition on `section` (joined with `course`) for the sections a user may write to, with `$user` and `$school` bound by {@link rightsBind}. */
 export function sectionCondition(user: User): string {
 	switch (user.role) {
@@ -121,9 +130,9 @@ export const mayClose = (user: User, schoolId: number | null): boolean =>
 	user.role === 'coordinator' ||
 	(user.role !== 'teacher' && schoolId !== null && schoolId === user.schoolId);
 
-/** Who may do something with a dispatch that was sent: whoever sent it, and the district office. */
-export const mayHandle = (user: User, senderId: number): boolean =>
-	senderId === user.personId || user.role === 'coordinator';
+/** Who may do something with a dispatch or an event: whoever sent or made it, and the district office. */
+export const mayHandle = (user: User, byId: number): boolean =>
+	byId === user.personId || actsForDistrict(user);
 
 /** Who gives a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
 export const mayGiveLink = (user: User): boolean =>

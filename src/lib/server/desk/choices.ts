@@ -1,5 +1,12 @@
 import { DateTime } from 'luxon';
-import { dispatchCondition, rightsBind, sectionCondition, staffSchools } from '../access/rights';
+import {
+	actsForDistrict,
+	dispatchCondition,
+	hasOwnOnly,
+	rightsBind,
+	sectionCondition,
+	staffSchools
+} from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
@@ -97,7 +104,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 	const version = await peopleVersion(db);
 	let known = kept.get(db);
 	if (!known) kept.set(db, (known = new Map()));
-	const own = user.role === 'teacher' ? user.personId : null;
+	const own = hasOwnOnly(user) ? user.personId : null;
 	const mark = JSON.stringify([version, user.role, user.schoolId, own]);
 	let roster = known.get(mark);
 	if (!roster) {
@@ -116,7 +123,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 			rightsBind(user, mine)
 		),
 		kept: await keptNames(db, user),
-		anyone: user.role === 'coordinator'
+		anyone: actsForDistrict(user)
 	};
 }
 
@@ -147,7 +154,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		for (const { termId, ...row } of rows) (of[termId] ??= []).push(row);
 		return of;
 	};
-	const wide = user.role !== 'teacher';
+	const wide = !hasOwnOnly(user);
 	const ownSchool = user.schoolId === null ? '1' : 'school_id = $school';
 	const school: Record<string, number> = user.schoolId === null ? {} : { school: user.schoolId };
 	const staff = staffSchools(user);

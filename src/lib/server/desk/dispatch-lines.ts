@@ -4,7 +4,7 @@ import { timingSchema } from '../../core/time/timing';
 import { readDistrict } from '../db/district';
 import { overAt } from '../../core/track/over';
 import type { CoverageUnit } from '../../core/track/coverage';
-import { dispatchCondition, rightsBind } from '../access/rights';
+import { dispatchCondition, mayHandle, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';
 import { coverageBy } from './coverage';
@@ -140,10 +140,7 @@ async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<Dispat
 			copies: about ? Object.values(byWay).reduce((sum, n) => sum + n, 0) : row.copies,
 			intendedAt: row.state === 'draft' && when.kind === 'at' ? placeLocal(when.at, zone).at : null,
 			movable:
-				row.state !== 'sent' &&
-				gone === 0 &&
-				when.kind === 'at' &&
-				(senderId === user.personId || user.role === 'coordinator'),
+				row.state !== 'sent' && gone === 0 && when.kind === 'at' && mayHandle(user, senderId),
 			unit: coverage.unit,
 			ways: JSON.parse(row.ways) as Way[],
 			students: coverage.students,

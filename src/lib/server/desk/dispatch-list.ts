@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { fold } from '../../core/format/fold';
 import { isOver } from '../../core/track/over';
-import { dispatchCondition, rightsBind } from '../access/rights';
+import { actsForDistrict, dispatchCondition, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
@@ -139,7 +139,7 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		lines: lines.map((line) => ({
 			...line,
 			ended: isOver(byId.get(line.id)!, time),
-			mine: mine.has(line.id) || user.role === 'coordinator',
+			mine: mine.has(line.id) || actsForDistrict(user),
 			following: following.get(line.id) ?? null
 		})),
 		found: shown.length,

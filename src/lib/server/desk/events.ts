@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { writeCalendarFile } from '../../core/format/icalendar';
 import { placeLocal } from '../../core/time/local';
 import { localTimeSchema } from '../../core/time/timing';
+import { actsForDistrict, hasOwnOnly, mayHandle } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
@@ -60,8 +61,8 @@ export type EventSaved =
 
 /** Whether a user may make an event for these schools and sections, or why not. */
 async function mayConcern(db: Query, user: User, input: EventInput): Promise<string | null> {
-	if (user.role === 'coordinator') return null;
-	if (user.role === 'teacher') {
+	if (actsForDistrict(user)) return null;
+	if (hasOwnOnly(user)) {
 		const { n } = (await db.one<{ n: number }>(
 			`SELECT count(*) AS n FROM section_staff WHERE person_id = $user
 				AND section_id IN (SELECT value FROM json_each($ids))`,
@@ -104,7 +105,7 @@ export async function eventLines(
 			...event,
 			concerns: named.length > 0 ? named.join(', ') : 'whole district',
 			reminders,
-			mine: event.madeBy === user.personId || user.role === 'coordinator'
+			mine: mayHandle(user, event.madeBy)
 		};
 	});
 }
@@ -138,10 +139,7 @@ export async function saveEvent(
 	const saved = await db.write(async (tx): Promise<EventSaved> => {
 		const before = await eventOf(tx, input.id);
 		const time = await now(tx);
-		if (
-			input.id !== null &&
-			(!before || (before.madeBy !== user.personId && user.role !== 'coordinator'))
-		) {
+		if (input.id !== null && (!before || !mayHandle(user, before.madeBy))) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		if (before && before.changedAt !== input.base) {
@@ -200,7 +198,7 @@ export async function saveEvent(
 export async function callOffEvent(db: Db, user: User, id: number): Promise<EventSaved> {
 	return db.write(async (tx): Promise<EventSaved> => {
 		const event = await eventOf(tx, id);
-		if (!event || (event.madeBy !== user.personId && user.role !== 'coordinator')) {
+		if (!event || !mayHandle(user, event.madeBy)) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		const time = await now(tx);

@@ -10,6 +10,7 @@ import {
 import { leadMinutes } from '../../core/time/hold';
 import { localOf, placeLocal } from '../../core/time/local';
 import { localDays } from '../../core/time/zone';
+import { actsForDistrict } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
@@ -34,8 +35,8 @@ const movableRows = (db: Db, user: User): Promise<MovableRow[]> =>
 			round.event_id AS eventId FROM dispatch LEFT JOIN round ON round.id = round_id
 		WHERE state = 'scheduled' AND waits IS NULL AND json_extract(dispatch.timing, '$.when.kind') = 'at'
 			AND coalesce(json_extract(dispatch.timing, '$.urgent'), 0) = 0
-			${user.role === 'coordinator' ? '' : 'AND sender_id = $user'}`,
-		user.role === 'coordinator' ? {} : { user: user.personId }
+			${actsForDistrict(user) ? '' : 'AND sender_id = $user'}`,
+		actsForDistrict(user) ? {} : { user: user.personId }
 	);
 
 /** Days by which a dispatch may be moved within a window: to school days, half an hour ahead at least, and not past its end. */

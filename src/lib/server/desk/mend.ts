@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkMailAddress } from '../../core/format/mail-address';
 import { toE164 } from '../../core/format/phone';
-import { addressCondition, dispatchCondition, rightsBind } from '../access/rights';
+import { addressCondition, dispatchCondition, mayMend, rightsBind } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
@@ -124,7 +124,7 @@ export async function mendAddress(
 			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition}`,
 			{ id, ...rightsBind(user, condition) }
 		);
-		if (!row || user.role === 'teacher') {
+		if (!row || !mayMend(user)) {
 			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
 		}
 		if (row.failing === null) {

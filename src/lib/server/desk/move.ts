@@ -1,6 +1,7 @@
-import { localTimeSchema } from '../../core/time/timing';
+import { endOf, localTimeSchema } from '../../core/time/timing';
 import { placeLocal, type LocalTime } from '../../core/time/local';
 import { dayTime, nearTime } from '../../core/time/zone';
+import { mayHandle } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
@@ -50,7 +51,7 @@ export async function moveDispatch(
 			FROM dispatch WHERE id = $id`,
 			{ id: dispatchId }
 		);
-		if (!row || (row.senderId !== user.personId && user.role !== 'coordinator')) {
+		if (!row || !mayHandle(user, row.senderId)) {
 			return refuse('There is no such dispatch of yours.');
 		}
 		const time = await now(tx);
@@ -72,12 +73,7 @@ export async function moveDispatch(
 		}
 		const sheet = sheetOfRow(row);
 		const { ends } = sheet.timing;
-		const endsAt =
-			ends === null
-				? null
-				: ends.kind === 'at'
-					? placeLocal(ends.at, zone).at
-					: at + ends.minutes * 60_000;
+		const endsAt = endOf(ends, at, zone);
 		if (endsAt !== null && endsAt <= at) {
 			return refuse(
 				`It is not sent any more after ${dayTime(endsAt, zone)}. Change its end in Write first.`

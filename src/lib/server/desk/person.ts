@@ -4,7 +4,14 @@ import { nameOfLanguage } from '../../core/copy/language';
 import type { Way } from '../../core/plan/manifest';
 import type { DeliveryState } from '../../core/track/evidence';
 import type { Habit } from '../../core/track/habit';
-import { dispatchCondition, mayGiveLink, peopleCondition, rightsBind } from '../access/rights';
+import {
+	dispatchCondition,
+	hasOwnOnly,
+	mayGiveLink,
+	mayMend,
+	peopleCondition,
+	rightsBind
+} from '../access/rights';
 import type { User } from '../access/sessions';
 import type { Db, Query } from '../db/open';
 import { deliveryLines, type DeliveryLine } from './delivery-lines';
@@ -131,8 +138,8 @@ export async function personView(
 				? Object.values(habits)
 				: [],
 		...(await logOf(db, user, id, filter)),
-		seesOthers: user.role !== 'teacher',
-		mayMend: user.role !== 'teacher',
+		seesOthers: !hasOwnOnly(user),
+		mayMend: mayMend(user),
 		mayGiveLink: mayGiveLink(user)
 	};
 }

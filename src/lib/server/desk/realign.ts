@@ -1,4 +1,4 @@
-import { momentsOf, type Moment, type Timing } from '../../core/time/timing';
+import { endOf, momentsOf, type Moment, type Timing } from '../../core/time/timing';
 import { placeLocal } from '../../core/time/local';
 import { dayName } from '../../core/time/zone';
 import { userById } from '../access/sessions';
@@ -218,12 +218,7 @@ export async function realignZone(db: Db): Promise<number[]> {
 			const { when, ends } = sheetOfRow(row).timing;
 			if (when.kind !== 'at') continue;
 			const { at } = placeLocal(when.at, zone);
-			const endsAt =
-				ends === null
-					? null
-					: ends.kind === 'at'
-						? placeLocal(ends.at, zone).at
-						: at + ends.minutes * 60_000;
+			const endsAt = endOf(ends, at, zone);
 			const late = at < time;
 			await tx.run(
 				`UPDATE dispatch SET leaves_at = $at, ends_at = $ends, settled = 0, changed_at = $time,

@@ -1,3 +1,4 @@
+import { mayHandle } from '../access/rights';
 import type { User } from '../access/sessions';
 import { now } from '../clock';
 import type { Db } from '../db/open';
@@ -18,7 +19,7 @@ export async function resume(
 			WHERE id = $id AND state = 'scheduled' AND waits IS NOT NULL`,
 			{ id: dispatchId }
 		);
-		if (!row || (row.senderId !== user.personId && user.role !== 'coordinator')) {
+		if (!row || !mayHandle(user, row.senderId)) {
 			return { ok: false, why: 'It no longer waits, or it is not yours.' };
 		}
 		const time = await now(tx);

@@ -1,4 +1,4 @@
-import { repetitionWords } from '../../core/time/read-rule';
+import { repetitionWords } from '../../core/time/rule-of';
 import type { Timing } from '../../core/time/timing';
 import type { User } from '../access/sessions';
 import type { Db } from '../db/open';

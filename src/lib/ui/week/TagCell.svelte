@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
+	import { tagZone } from './tag-zone';
 	import DispatchTag from './DispatchTag.svelte';
 
 	/** One part of one day: tags that have left stand fast, the others may be dragged out and others in. */
@@ -50,22 +51,7 @@
 </script>
 
 {#each fast as line (line.id)}<DispatchTag {line} {zone} />{/each}
-<div
-	class="zone"
-	use:dndzone={{
-		items: items as DispatchLine[],
-		type: 'dispatch',
-		flipDurationMs: 0,
-		dropTargetStyle: {},
-		dropTargetClasses: ['target'],
-		zoneTabIndex: -1,
-		zoneItemTabIndex: -1,
-		autoAriaDisabled: true,
-		morphDisabled: true
-	}}
-	onconsider={consider}
-	onfinalize={finalize}
->
+<div class="zone" use:dndzone={tagZone(items)} onconsider={consider} onfinalize={finalize}>
 	{#each items as line (line.id)}
 		<div><DispatchTag {line} {zone} {onmove} /></div>
 	{/each}

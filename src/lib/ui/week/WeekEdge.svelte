@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
 	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
+	import { tagZone } from './tag-zone';
 
 	/** The edge of the week while something is dragged: what is dropped here is taken along to another week. */
 	let {
@@ -29,17 +30,7 @@
 	<span>{label}</span>
 	<div
 		class="zone"
-		use:dndzone={{
-			items,
-			type: 'dispatch',
-			flipDurationMs: 0,
-			dropTargetStyle: {},
-			dropTargetClasses: ['target'],
-			zoneTabIndex: -1,
-			zoneItemTabIndex: -1,
-			autoAriaDisabled: true,
-			morphDisabled: true
-		}}
+		use:dndzone={tagZone(items)}
 		onconsider={(e) => (items = e.detail.items)}
 		onfinalize={finalize}
 	>

@@ -59,7 +59,7 @@
 				? `; the first ${lines.length} are here, the manifest has all`
 				: ''}
 		</p>
-		<table>
+		<table class="plain">
 			<thead
 				><tr
 					><th>{studentDoors.has(door) ? 'Student' : 'Person'}</th><th
@@ -81,24 +81,3 @@
 		</table>
 	{/if}
 </Modal>
-
-<style>
-	table {
-		border-collapse: collapse;
-		width: 100%;
-		margin-top: 8px;
-		font-size: 13px;
-	}
-	th {
-		text-align: left;
-		font-size: 12.5px;
-		color: var(--quiet);
-	}
-	td,
-	th {
-		padding: 5px 10px 5px 0;
-		border-bottom: 1px solid var(--line);
-		vertical-align: top;
-		overflow-wrap: anywhere;
-	}
-</style>

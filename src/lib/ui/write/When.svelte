@@ -13,7 +13,7 @@
 	import { offsetUnits, offsetWords, type Offset } from '$lib/core/time/offset';
 	import type { Ends, When } from '$lib/core/time/timing';
 	import { clockTime, dayTime } from '$lib/core/time/zone';
-	import type { RepetitionRead } from '$lib/core/time/read-rule';
+	import type { RepetitionRead } from '$lib/core/time/rule-of';
 	import { dateOrder } from '../parts/date-order';
 	import type { EventChoice } from '$lib/server/desk/events';
 	import { bench } from '../parts/bench.svelte';
@@ -81,7 +81,10 @@
 	$effect(() => {
 		const [rule, except] = when.kind === 'round' ? [when.rule, when.except] : ['', []];
 		if (rule === '') ruleSaid = '';
-		else void reader().then((m) => (ruleSaid = m.repetitionWords(rule, except)));
+		else
+			void import('$lib/core/time/rule-of').then(
+				(m) => (ruleSaid = m.repetitionWords(rule, except))
+			);
 	});
 	// What cannot be read disarms the button: nothing leaves by a time or a rule that stands there no more.
 	$effect(() => {

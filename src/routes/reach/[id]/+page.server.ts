@@ -1,3 +1,4 @@
+import { mayHandle } from '$lib/server/access/rights';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/call-back';
@@ -29,7 +30,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	return {
 		reach,
 		filter,
-		mine: reach.senderId === locals.user!.personId || locals.user!.role === 'coordinator',
+		mine: mayHandle(locals.user!, reach.senderId),
 		courier: await courierStatus(db)
 	};
 };

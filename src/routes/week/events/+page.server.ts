@@ -10,6 +10,7 @@ import { eventLines } from '$lib/server/desk/events';
 import { eventPlaces } from '$lib/server/desk/event-places';
 import { readDistrict } from '$lib/server/db/district';
 import { saveEventForm } from '$lib/server/http/event-form';
+import { mayImportCalendar } from '$lib/server/access/rights';
 import { now } from '$lib/server/clock';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -30,7 +31,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 		closures: await closureLines(db),
 		first: `${localOf(time + 7 * 86_400_000, zone).slice(0, 10)}T18:30`,
 		today: localOf(time, zone).slice(0, 10),
-		mayImport: locals.user!.role === 'coordinator',
+		mayImport: mayImportCalendar(locals.user!),
 		...(await eventPlaces(db, locals.user!))
 	};
 };

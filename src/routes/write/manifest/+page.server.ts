@@ -1,3 +1,4 @@
+import { actsForDistrict } from '$lib/server/access/rights';
 import type { PageServerLoad } from './$types';
 
 /** The sheet itself is in the browser; the page asks for its lines. */
@@ -5,5 +6,5 @@ export const load: PageServerLoad = ({ locals }) => ({
 	userId: locals.user!.personId,
 	userName: locals.user!.name,
 	/** Only the district office puts single people in. */
-	mayPutIn: locals.user!.role === 'coordinator'
+	mayPutIn: actsForDistrict(locals.user!)
 });

@@ -216,11 +216,7 @@
 				pageSizeInputDisabled
 				totalItems={view.foundHouseholds}
 				itemRangeText={(min, max, total) => `Households ${min} to ${max} of ${total}`}
-				on:click:button--next={(e) => narrow({ page: e.detail.page })}
-				on:click:button--previous={(e) => narrow({ page: e.detail.page })}
-				on:update={(e) => {
-					if (e.detail.page !== view?.page) narrow({ page: e.detail.page });
-				}}
+				on:change={(e) => e.detail.page && narrow({ page: e.detail.page })}
 			/>
 		{/if}
 	{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Pagination } from 'carbon-components-svelte';
+	import { count } from '$lib/core/copy/count';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 
 	/** Everyone who got no copy of a dispatch, and every student of whom none speaks. */
@@ -15,12 +16,12 @@
 	<p class="quiet">
 		<a href="/reach">Reach</a> · <a href="/reach/{data.id}" dir="auto">{left.subject}</a> · Left out
 	</p>
-	<h1>{left.all.people} {left.all.people === 1 ? 'person' : 'people'} left out</h1>
+	<h1>{count(left.all.people)} {left.all.people === 1 ? 'person' : 'people'} left out</h1>
 	<StudentsLeft lines={left.students} counts={left.studentCounts} />
 	{#if left.lines.length === 0}
 		<p class="quiet">Nobody was left out.</p>
 	{:else}
-		<table>
+		<table class="plain">
 			<thead><tr><th>Person</th><th>For</th><th>Why</th></tr></thead>
 			<tbody>
 				{#each left.lines as line (line.id)}
@@ -38,32 +39,8 @@
 				pageSize={left.perPage}
 				pageSizeInputDisabled
 				totalItems={left.all.rows}
-				on:click:button--next={(e) => turn(e.detail.page)}
-				on:click:button--previous={(e) => turn(e.detail.page)}
-				on:update={(e) => {
-					if (e.detail.page !== left.page) turn(e.detail.page);
-				}}
+				on:change={(e) => e.detail.page && turn(e.detail.page)}
 			/>
 		{/if}
 	{/if}
 </div>
-
-<style>
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		margin: 12px 0;
-	}
-	th {
-		text-align: start;
-		font-size: 12.5px;
-		color: var(--quiet);
-	}
-	th,
-	td {
-		padding: 6px 10px 6px 0;
-		border-bottom: 1px solid var(--line);
-		vertical-align: top;
-		overflow-wrap: anywhere;
-	}
-</style>
