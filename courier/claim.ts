@@ -3,7 +3,7 @@ import { deliveryFacts } from '../src/lib/server/db/copy-facts';
 import type { Way } from '../src/lib/core/plan/manifest';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
-import { record, type Happening } from '../src/lib/server/desk/record';
+import { record, type Happening } from '../src/lib/server/desk/track/record';
 import type { Identity } from './identity';
 
 /** A copy that this courier has claimed, with all that is needed to write it out. */

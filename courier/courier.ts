@@ -3,17 +3,17 @@ import { addresseeOf } from '../src/lib/server/access/return-address';
 import { addressFor, copyToken, messageId, textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
-import { zoneMoved } from '../src/lib/server/desk/realign';
+import { zoneMoved } from '../src/lib/server/desk/send/realign';
 import {
 	followZone,
 	holdUp,
 	nextPlanning,
 	nextToPlan,
 	replan
-} from '../src/lib/server/desk/replan';
-import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/letters';
+} from '../src/lib/server/desk/send/replan';
+import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/sheet/letters';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
-import { takeTexts } from '../src/lib/server/desk/take-texts';
+import { takeTexts } from '../src/lib/server/desk/replies/take-texts';
 import type { Db } from '../src/lib/server/db/open';
 import { mailGateway, type Dkim, type MailGateway } from '../src/lib/server/gateway/mail';
 import { letterParts } from './letter-parts';

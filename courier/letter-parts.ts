@@ -1,6 +1,6 @@
 import { pictureCid, type EmailLetter } from '../src/lib/core/copy/letter';
 import { getContent } from '../src/lib/server/db/file-store';
-import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/letters';
+import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/sheet/letters';
 import type { MailFile } from '../src/lib/server/gateway/mail';
 
 /** Contents held in memory while the copies that carry them go out, by hash. */

@@ -4,7 +4,7 @@ import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
 import { addressesChanged } from '../src/lib/server/db/roster';
-import { record, type Freed, type Happening } from '../src/lib/server/desk/record';
+import { record, type Freed, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
 

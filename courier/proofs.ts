@@ -2,8 +2,8 @@ import { addressFor, messageId, textReference } from '../src/lib/server/access/t
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
-import { readStored } from '../src/lib/server/desk/letters';
-import { sentProofSchema } from '../src/lib/server/desk/sent-proof';
+import { readStored } from '../src/lib/server/desk/sheet/letters';
+import { sentProofSchema } from '../src/lib/server/desk/sheet/sent-proof';
 import type { MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { TextGateway } from '../src/lib/server/gateway/text';

@@ -10,8 +10,8 @@ import { checkMailAddress } from '../src/lib/core/format/mail-address';
 import { addresseeOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
-import { record, type Happening } from '../src/lib/server/desk/record';
-import { takeAnswers, type CameIn } from '../src/lib/server/desk/take-answers';
+import { record, type Happening } from '../src/lib/server/desk/track/record';
+import { takeAnswers, type CameIn } from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 

@@ -7,18 +7,18 @@ import { tallyOf } from '../src/lib/core/plan/tally';
 import { usualTiming, type Timing } from '../src/lib/core/time/timing';
 import type { Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
-import { saveDraft } from '../src/lib/server/desk/draft';
-import { addClosure } from '../src/lib/server/desk/closures';
-import { saveEvent } from '../src/lib/server/desk/events';
-import { planSheet } from '../src/lib/server/desk/plan-sheet';
-import { schedule } from '../src/lib/server/desk/schedule';
+import { saveDraft } from '../src/lib/server/desk/sheet/draft';
+import { addClosure } from '../src/lib/server/desk/calendar/closures';
+import { saveEvent } from '../src/lib/server/desk/calendar/events';
+import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
+import { schedule } from '../src/lib/server/desk/send/schedule';
 import {
 	usualBoard,
 	usualCopies,
 	usualFollowing,
 	usualLetter,
 	type Sheet
-} from '../src/lib/server/desk/sheet';
+} from '../src/lib/server/desk/sheet/sheet';
 import { userNamed } from './history';
 
 interface Planned {

@@ -9,23 +9,23 @@ import { userById, type User } from '../src/lib/server/access/sessions';
 import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
-import { callBack } from '../src/lib/server/desk/call-back';
+import { callBack } from '../src/lib/server/desk/send/call-back';
 import {
 	letterHappened,
 	linkFollowed,
 	openLink,
 	pictureLoaded
-} from '../src/lib/server/desk/family';
+} from '../src/lib/server/desk/family/family';
 import { usualTiming } from '../src/lib/core/time/timing';
-import { planSheet } from '../src/lib/server/desk/plan-sheet';
-import { schedule } from '../src/lib/server/desk/schedule';
+import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
+import { schedule } from '../src/lib/server/desk/send/schedule';
 import {
 	usualBoard,
 	usualCopies,
 	usualFollowing,
 	usualLetter,
 	type Sheet
-} from '../src/lib/server/desk/sheet';
+} from '../src/lib/server/desk/sheet/sheet';
 import type { Settings } from '../src/lib/server/settings';
 import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { past, type PastDispatch } from './wordings';

@@ -2,7 +2,7 @@ import { audienceOf, type Audience } from '../src/lib/core/audience/audience';
 import { setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
-import { keepAudience } from '../src/lib/server/desk/kept';
+import { keepAudience } from '../src/lib/server/desk/audience/kept';
 import { userNamed } from './history';
 
 const threeWeeks = 21 * 86_400_000;

@@ -2,7 +2,7 @@ import { redirect, type Handle, type HandleServerError, type ServerInit } from '
 import { building } from '$app/environment';
 import '$lib/server/http/plain-issues';
 import { userOf } from '$lib/server/access/sessions';
-import { warmChoices } from '$lib/server/desk/choices';
+import { warmChoices } from '$lib/server/desk/audience/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
 import { isDiskFull } from '$lib/server/http/disk';
 import { ask, TookTooLong } from '$lib/server/planner/planner';

@@ -11,7 +11,7 @@ import {
 	usualFollowing,
 	usualLetter,
 	type Sheet
-} from '../../src/lib/server/desk/sheet';
+} from '../../src/lib/server/desk/sheet/sheet';
 
 /** A sheet to the guardians of some schools of the large district, as a coordinator sends it at once. */
 export const benchSheet = (

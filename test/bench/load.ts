@@ -13,8 +13,8 @@ import { setClock } from '../../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { readRoster } from '../../src/lib/server/db/roster';
-import { dayLoads, loadWindow } from '../../src/lib/server/desk/load';
-import { suggestedMoves } from '../../src/lib/server/desk/load-moves';
+import { dayLoads, loadWindow } from '../../src/lib/server/desk/load/load';
+import { suggestedMoves } from '../../src/lib/server/desk/plan/load-moves';
 import { draws } from '../unit/random';
 import { ownCopy } from './bench-copy';
 

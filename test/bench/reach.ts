@@ -12,11 +12,11 @@ import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase, type Db } from '../../src/lib/server/db/open';
-import { dispatchReach } from '../../src/lib/server/desk/reach';
-import { record } from '../../src/lib/server/desk/record';
-import { schedule } from '../../src/lib/server/desk/schedule';
-import { landing } from '../../src/lib/server/desk/tally';
-import { usualCopies } from '../../src/lib/server/desk/sheet';
+import { dispatchReach } from '../../src/lib/server/desk/reach/reach';
+import { record } from '../../src/lib/server/desk/track/record';
+import { schedule } from '../../src/lib/server/desk/send/schedule';
+import { landing } from '../../src/lib/server/desk/plan/tally';
+import { usualCopies } from '../../src/lib/server/desk/sheet/sheet';
 import { ownCopy } from './bench-copy';
 import { benchSheet, openFor } from './bench-sheet';
 

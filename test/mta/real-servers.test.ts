@@ -5,9 +5,9 @@ import { makeCourier, type Courier } from '../../courier/courier';
 import { audienceOf } from '../../src/lib/core/audience/audience';
 import { moveTo, now } from '../../src/lib/server/clock';
 import { rosterChanged } from '../../src/lib/server/db/roster';
-import { courierHealth } from '../../src/lib/server/desk/courier-status';
-import { schedule } from '../../src/lib/server/desk/schedule';
-import { landing } from '../../src/lib/server/desk/tally';
+import { courierHealth } from '../../src/lib/server/desk/office/courier-status';
+import { schedule } from '../../src/lib/server/desk/send/schedule';
+import { landing } from '../../src/lib/server/desk/plan/tally';
 import { readSettings } from '../../src/lib/server/settings';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../unit/server/database';
 import {

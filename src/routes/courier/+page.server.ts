@@ -1,9 +1,9 @@
-import { courierHealth } from '$lib/server/desk/courier-status';
+import { courierHealth } from '$lib/server/desk/office/courier-status';
 import { services } from '$lib/server/services';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { mayOperate } from '$lib/server/access/rights';
-import { goOnPutBack, putBackOf } from '$lib/server/desk/put-back';
+import { goOnPutBack, putBackOf } from '$lib/server/desk/send/put-back';
 import { readForm } from '$lib/server/http/read-form';
 import type { Actions, PageServerLoad } from './$types';
 

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { courierHealth } from '$lib/server/desk/courier-status';
+import { courierHealth } from '$lib/server/desk/office/courier-status';
 import { diskRoom } from '$lib/server/http/disk';
 import { services } from '$lib/server/services';
 

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { jumpTo } from '$lib/server/desk/jump';
+import { jumpTo } from '$lib/server/desk/people/jump';
 import { services } from '$lib/server/services';
 
 const searchSchema = z.string().max(100).catch('');

@@ -1,5 +1,5 @@
 import { actsForDistrict } from '$lib/server/access/rights';
-import { mendCounts } from '$lib/server/desk/mend';
+import { mendCounts } from '$lib/server/desk/people/mend';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 

@@ -1,4 +1,4 @@
-import { repliesView } from '$lib/server/desk/replies';
+import { repliesView } from '$lib/server/desk/replies/replies';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 

@@ -6,7 +6,7 @@ import {
 	setFault,
 	standinView,
 	sayFromPhone
-} from '$lib/server/desk/stand-ins';
+} from '$lib/server/desk/office/stand-ins';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { DateTime } from 'luxon';
-import { courierStatus } from '$lib/server/desk/courier-status';
+import { courierStatus } from '$lib/server/desk/office/courier-status';
 import { ask } from '$lib/server/planner/planner';
 import { readDistrict } from '$lib/server/db/district';
 import { services } from '$lib/server/services';

@@ -5,9 +5,9 @@
 	import { Button, InlineNotification } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { MoveEffect, SuggestedMove } from '$lib/server/desk/load-moves';
-	import type { DispatchMoved } from '$lib/server/desk/move';
+	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
+	import type { MoveEffect, SuggestedMove } from '$lib/server/desk/plan/load-moves';
+	import type { DispatchMoved } from '$lib/server/desk/send/move';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import DayNotes from '$lib/ui/week/DayNotes.svelte';

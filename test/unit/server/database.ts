@@ -17,7 +17,7 @@ import {
 	usualFollowing,
 	usualLetter,
 	type Sheet
-} from '../../../src/lib/server/desk/sheet';
+} from '../../../src/lib/server/desk/sheet/sheet';
 
 /** A whole sheet to both sections by every way, in which a test changes what it is about. */
 export const sheetOf = ({

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
-import { record } from '../../../src/lib/server/desk/record';
-import { schedule } from '../../../src/lib/server/desk/schedule';
+import { record } from '../../../src/lib/server/desk/track/record';
+import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { listen } from '../../../src/lib/server/live';
 import { coordinator, sheetOf, testSchool } from './database';
 

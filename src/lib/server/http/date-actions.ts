@@ -1,8 +1,8 @@
 import { error, fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { localTimeSchema } from '$lib/core/time/timing';
-import { callBack } from '../desk/call-back';
-import { leaveOut, leaveRestOut } from '../desk/round-view';
+import { callBack } from '../desk/send/call-back';
+import { leaveOut, leaveRestOut } from '../desk/calendar/round-view';
 import { ask } from '../planner/planner';
 import { services } from '../services';
 import { readForm, type Form } from './read-form';

@@ -1,5 +1,5 @@
 import { fail } from '@sveltejs/kit';
-import { eventInputSchema, type EventSaved } from '../desk/events';
+import { eventInputSchema, type EventSaved } from '../desk/calendar/events';
 import { ask } from '../planner/planner';
 import type { User } from '../access/sessions';
 import { readForm } from './read-form';

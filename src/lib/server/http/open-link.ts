@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { openLink, type Opened } from '../desk/family';
+import { openLink, type Opened } from '../desk/family/family';
 import type { Services } from '../services';
 
 /** What a private link's token looks like. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { LinkLine } from '$lib/server/desk/reach';
+	import type { LinkLine } from '$lib/server/desk/reach/reach';
 
 	/** The links of the words, each with who followed it. */
 	let { links }: { links: readonly LinkLine[] } = $props();

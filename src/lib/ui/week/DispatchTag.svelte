@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { clockTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
+	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
 	import { ways } from '$lib/core/plan/manifest';
 	import WayMark from '../parts/WayMark.svelte';
 

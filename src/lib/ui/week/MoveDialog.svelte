@@ -3,10 +3,10 @@
 	import { DateTime } from 'luxon';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/dispatch-lines';
-	import type { MoveEffect } from '$lib/server/desk/load-moves';
+	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
+	import type { MoveEffect } from '$lib/server/desk/plan/load-moves';
 	import { bench } from '../parts/bench.svelte';
-	import MomentField from '../write/MomentField.svelte';
+	import MomentField from '../write/when/MomentField.svelte';
 
 	/** Moves a dispatch without dragging: by day, or to any time, with what each does to the family load. */
 	let {

@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { moveOn } from '$lib/server/desk/bench-clock';
+import { moveOn } from '$lib/server/desk/office/bench-clock';
 import { services } from '$lib/server/services';
 import { readJson } from '$lib/server/http/read-json';
 

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { inboxOf, letterHappened, linkFollowed } from '$lib/server/desk/family';
+import { inboxOf, letterHappened, linkFollowed } from '$lib/server/desk/family/family';
 import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';

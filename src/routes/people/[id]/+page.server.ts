@@ -1,7 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { copyFilter } from '$lib/server/desk/copy-filter';
-import { mendAddress, mendSchema } from '$lib/server/desk/mend';
+import { copyFilter } from '$lib/server/desk/track/copy-filter';
+import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';

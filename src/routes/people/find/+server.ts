@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { findPeople, findStaff } from '$lib/server/desk/find-people';
+import { findPeople, findStaff } from '$lib/server/desk/people/find-people';
 import { services } from '$lib/server/services';
 
 const searchSchema = z.object({

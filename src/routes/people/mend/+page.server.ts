@@ -1,7 +1,7 @@
 import { mayMend } from '$lib/server/access/rights';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { mendAddress, mendSchema } from '$lib/server/desk/mend';
+import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';

@@ -1,12 +1,12 @@
 import { mayHandle } from '$lib/server/access/rights';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { callBack } from '$lib/server/desk/call-back';
-import { copyFilter } from '$lib/server/desk/copy-filter';
-import { courierStatus } from '$lib/server/desk/courier-status';
-import { stopRest } from '$lib/server/desk/stop';
-import { answeredByPerson } from '$lib/server/desk/answer-by-person';
-import { sendOnceMore } from '$lib/server/desk/once-more';
+import { callBack } from '$lib/server/desk/send/call-back';
+import { copyFilter } from '$lib/server/desk/track/copy-filter';
+import { courierStatus } from '$lib/server/desk/office/courier-status';
+import { stopRest } from '$lib/server/desk/send/stop';
+import { answeredByPerson } from '$lib/server/desk/replies/answer-by-person';
+import { sendOnceMore } from '$lib/server/desk/send/once-more';
 import { readForm } from '$lib/server/http/read-form';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';

@@ -5,9 +5,9 @@ import {
 	closureInputSchema,
 	closureLines,
 	dropClosure
-} from '$lib/server/desk/closures';
-import { eventLines } from '$lib/server/desk/events';
-import { eventPlaces } from '$lib/server/desk/event-places';
+} from '$lib/server/desk/calendar/closures';
+import { eventLines } from '$lib/server/desk/calendar/events';
+import { eventPlaces } from '$lib/server/desk/calendar/event-places';
 import { readDistrict } from '$lib/server/db/district';
 import { saveEventForm } from '$lib/server/http/event-form';
 import { mayImportCalendar } from '$lib/server/access/rights';

@@ -1,8 +1,8 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { callBack } from '$lib/server/desk/call-back';
-import { duplicate, listFilterSchema } from '$lib/server/desk/dispatch-list';
-import { throwAwayDraft } from '$lib/server/desk/draft';
+import { callBack } from '$lib/server/desk/send/call-back';
+import { duplicate, listFilterSchema } from '$lib/server/desk/week/dispatch-list';
+import { throwAwayDraft } from '$lib/server/desk/sheet/draft';
 import { now } from '$lib/server/clock';
 import { readDistrict } from '$lib/server/db/district';
 import { ask } from '$lib/server/planner/planner';

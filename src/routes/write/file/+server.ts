@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readDistrict } from '$lib/server/db/district';
-import { keepFile, tooBig } from '$lib/server/desk/files';
+import { keepFile, tooBig } from '$lib/server/desk/sheet/files';
 import { services } from '$lib/server/services';
 
 const querySchema = z.object({

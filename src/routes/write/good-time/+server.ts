@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { sendingSchema } from '$lib/server/desk/sheet';
+import { sendingSchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readJson } from '$lib/server/http/read-json';
 

@@ -2,7 +2,7 @@ import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { audienceSchema } from '$lib/core/audience/audience';
-import { keptFormSchema, keptNameSchema } from '$lib/server/desk/kept';
+import { keptFormSchema, keptNameSchema } from '$lib/server/desk/audience/kept';
 import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { giveUpKept, keptNameSchema, renameKept } from '$lib/server/desk/kept';
+import { giveUpKept, keptNameSchema, renameKept } from '$lib/server/desk/audience/kept';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';

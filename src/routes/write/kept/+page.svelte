@@ -3,9 +3,9 @@
 	import { enhance } from '$app/forms';
 	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
-	import KeptMark from '$lib/ui/write/KeptMark.svelte';
+	import KeptMark from '$lib/ui/write/who/KeptMark.svelte';
 	import { fold } from '$lib/core/format/fold';
-	import type { KeptLine } from '$lib/server/desk/kept';
+	import type { KeptLine } from '$lib/server/desk/audience/kept';
 	import { Search } from 'carbon-components-svelte';
 
 	let { data, form } = $props();

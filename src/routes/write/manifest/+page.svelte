@@ -3,17 +3,21 @@
 	import { onMount } from 'svelte';
 	import { writtenIn } from '$lib/core/copy/words';
 	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
-	import type { ManifestFilter, ManifestPage, ManifestPerson } from '$lib/server/desk/manifest';
+	import type {
+		ManifestFilter,
+		ManifestPage,
+		ManifestPerson
+	} from '$lib/server/desk/plan/manifest';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import { count } from '$lib/core/copy/count';
 	import { bench } from '$lib/ui/parts/bench.svelte';
-	import FindPerson from '$lib/ui/write/FindPerson.svelte';
-	import KeepDialog from '$lib/ui/write/KeepDialog.svelte';
-	import ManifestFilters from '$lib/ui/write/ManifestFilters.svelte';
+	import FindPerson from '$lib/ui/parts/FindPerson.svelte';
+	import KeepDialog from '$lib/ui/write/who/KeepDialog.svelte';
+	import ManifestFilters from '$lib/ui/write/manifest/ManifestFilters.svelte';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
-	import ManifestLine from '$lib/ui/write/ManifestLine.svelte';
-	import { Sheet } from '$lib/ui/write/sheet.svelte';
-	import { Shelf } from '$lib/ui/write/shelf';
+	import ManifestLine from '$lib/ui/write/manifest/ManifestLine.svelte';
+	import { Sheet } from '$lib/ui/write/sheet/sheet.svelte';
+	import { Shelf } from '$lib/ui/write/sheet/shelf';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally

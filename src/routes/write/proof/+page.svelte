@@ -5,11 +5,11 @@
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { sizeWords } from '$lib/core/copy/letter';
 	import type { Way } from '$lib/core/plan/manifest';
-	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/proof';
+	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/plan/proof';
 	import { getJson, postJson } from '$lib/ui/parts/post-json';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
-	import { Sheet } from '$lib/ui/write/sheet.svelte';
-	import { Shelf } from '$lib/ui/write/shelf';
+	import { Sheet } from '$lib/ui/write/sheet/sheet.svelte';
+	import { Shelf } from '$lib/ui/write/sheet/shelf';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
-import { sheetSchema } from '$lib/server/desk/sheet';
+import { sheetSchema } from '$lib/server/desk/sheet/sheet';
 import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = z.object({ sheet: sheetSchema, copiesSeen: z.number().int().min(0) });

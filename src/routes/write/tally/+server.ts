@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
-import { sheetSchema } from '$lib/server/desk/sheet';
+import { sheetSchema } from '$lib/server/desk/sheet/sheet';
 import { readJson } from '$lib/server/http/read-json';
 
 /** How the sheet lands, as it is now. Nothing is written down. */

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { languageTagSchema, wordsSchema } from '$lib/core/copy/words';
-import { draftTranslation } from '$lib/server/desk/translate';
+import { draftTranslation } from '$lib/server/desk/sheet/translate';
 import { translateGateway } from '$lib/server/gateway/translate';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';

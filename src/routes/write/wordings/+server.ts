@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { keepWording, keepWordingSchema, keptWordings } from '$lib/server/desk/kept-wordings';
+import { keepWording, keepWordingSchema, keptWordings } from '$lib/server/desk/sheet/kept-wordings';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 

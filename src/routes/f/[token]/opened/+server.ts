@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { letterHappened } from '$lib/server/desk/family';
+import { letterHappened } from '$lib/server/desk/family/family';
 import { openedLink } from '$lib/server/http/open-link';
 import { readJson } from '$lib/server/http/read-json';
 import { visitorOf } from '$lib/server/http/visitor';

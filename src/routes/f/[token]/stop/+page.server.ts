@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { hasStopped, kindOfDispatch, setStopped } from '$lib/server/desk/own-choices';
+import { hasStopped, kindOfDispatch, setStopped } from '$lib/server/desk/family/own-choices';
 import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { kindOfDispatch, setStopped } from '$lib/server/desk/own-choices';
+import { kindOfDispatch, setStopped } from '$lib/server/desk/family/own-choices';
 import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 

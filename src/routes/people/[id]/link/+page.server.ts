@@ -1,6 +1,6 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { officeLink, whoGetsLink } from '$lib/server/desk/office-link';
+import { officeLink, whoGetsLink } from '$lib/server/desk/people/office-link';
 import { readForm } from '$lib/server/http/read-form';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';

@@ -1,4 +1,4 @@
-import { calendarFile } from '$lib/server/desk/events';
+import { calendarFile } from '$lib/server/desk/calendar/events';
 import { services } from '$lib/server/services';
 
 /** The calendar as an iCalendar file. */

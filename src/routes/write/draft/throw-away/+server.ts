@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { throwAwayDraft } from '$lib/server/desk/draft';
+import { throwAwayDraft } from '$lib/server/desk/sheet/draft';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 

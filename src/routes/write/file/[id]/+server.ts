@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { fileForUser } from '$lib/server/desk/files';
+import { fileForUser } from '$lib/server/desk/sheet/files';
 import { fileResponse } from '$lib/server/http/file-response';
 import { services } from '$lib/server/services';
 

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { writtenSchema } from '$lib/server/desk/manifest';
-import { sendingSchema } from '$lib/server/desk/sheet';
+import { writtenSchema } from '$lib/server/desk/plan/manifest';
+import { sendingSchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readForm } from '$lib/server/http/read-form';
 

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
-import { manifestFilterSchema, writtenSchema } from '$lib/server/desk/manifest';
-import { sendingSchema } from '$lib/server/desk/sheet';
+import { manifestFilterSchema, writtenSchema } from '$lib/server/desk/plan/manifest';
+import { sendingSchema } from '$lib/server/desk/sheet/sheet';
 import { readJson } from '$lib/server/http/read-json';
 
 const bodySchema = sendingSchema.extend({ written: writtenSchema, filter: manifestFilterSchema });

@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { sheetSchema } from '$lib/server/desk/sheet';
+import { sheetSchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readJson } from '$lib/server/http/read-json';
 

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { ownNumberSchema, setOwnNumber } from '$lib/server/desk/own-number';
+import { ownNumberSchema, setOwnNumber } from '$lib/server/desk/plan/own-number';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 

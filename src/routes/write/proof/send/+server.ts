@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { proofState } from '$lib/server/desk/proof';
-import { sheetSchema, waySchema } from '$lib/server/desk/sheet';
+import { proofState } from '$lib/server/desk/plan/proof';
+import { sheetSchema, waySchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';

@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { giveUpWording, keptWordings } from '$lib/server/desk/kept-wordings';
+import { giveUpWording, keptWordings } from '$lib/server/desk/sheet/kept-wordings';
 import { services } from '$lib/server/services';
 
 const idSchema = z.coerce.number().int().positive();

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { openFile } from '$lib/server/desk/open-file';
+import { openFile } from '$lib/server/desk/family/open-file';
 import { fileResponse } from '$lib/server/http/file-response';
 import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';

@@ -1,0 +1,11 @@
+import type { Query } from './open';
+
+/** Whether a phone (E.164) has asked for no more texts and has not taken that back. A STOP stays with the number, on whoever's file it comes next. */
+export async function saidStop(db: Query, number: string): Promise<boolean> {
+	const newest = await db.one<{ command: string }>(
+		`SELECT command FROM text_in WHERE from_number = $number AND command IN ('stop', 'start')
+			ORDER BY id DESC LIMIT 1`,
+		{ number }
+	);
+	return newest?.command === 'stop';
+}

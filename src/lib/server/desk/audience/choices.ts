@@ -1,0 +1,227 @@
+import { DateTime } from 'luxon';
+import {
+	actsForDistrict,
+	dispatchCondition,
+	hasOwnOnly,
+	rightsBind,
+	sectionCondition,
+	staffSchools
+} from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import { nameOfLanguage } from '../../../core/copy/language';
+import type { Db } from '../../db/open';
+import { peopleVersion } from '../../db/roster';
+import { keptNames, type KeptName } from './kept';
+
+/** Something that can be picked: a section, course, group, grade, school or term. */
+export interface Choice {
+	readonly id: number;
+	readonly name: string;
+	/** What tells it from others of its name. */
+	readonly note: string;
+	readonly students: number;
+}
+
+/** A section, with what it can be filtered by. */
+export interface SectionChoice extends Choice {
+	readonly schoolId: number;
+	readonly courseId: number;
+	readonly teachers: string;
+}
+
+export interface TermChoice {
+	readonly id: number;
+	readonly name: string;
+	readonly current: boolean;
+}
+
+/** A value that is a word, and how many have it. */
+export interface WordChoice {
+	readonly value: string;
+	readonly word: string;
+	readonly people: number;
+}
+
+/** An earlier dispatch that an audience can ask about. */
+export interface DispatchChoice {
+	readonly id: number;
+	readonly subject: string;
+	/** Instant, ms. */
+	readonly leftAt: number;
+}
+
+interface RosterChoices {
+	/** Sections by the id of their term; courses by the term in which they have sections. */
+	readonly sections: Readonly<Record<number, readonly SectionChoice[]>>;
+	readonly courses: Readonly<Record<number, readonly Choice[]>>;
+	readonly wholeTerms: readonly Choice[];
+	readonly groups: readonly Choice[];
+	/** Grades have their level as name; their id is a place in the list. */
+	readonly grades: readonly Choice[];
+	readonly schools: readonly Choice[];
+	/** What staff do, of those the user may write to; empty where that is nobody. */
+	readonly roles: readonly WordChoice[];
+	readonly staffSchools: readonly { readonly id: number; readonly name: string }[];
+	readonly relations: readonly WordChoice[];
+	readonly languages: readonly WordChoice[];
+}
+
+/** All that a user may pick from. */
+export interface Choices extends RosterChoices {
+	readonly terms: readonly TermChoice[];
+	readonly dispatches: readonly DispatchChoice[];
+	readonly kept: readonly KeptName[];
+	/** Whether the user may look for anyone by name, and put people in by hand. */
+	readonly anyone: boolean;
+}
+
+/** The terms, and which one the district's day falls in; between terms, the next one. */
+export async function terms(db: Db): Promise<TermChoice[]> {
+	const { zone } = await readDistrict(db);
+	const today = DateTime.fromMillis(await now(db), { zone }).toISODate()!;
+	const all = await db.all<{ id: number; name: string; ends_on: string }>(
+		'SELECT id, name, ends_on FROM term ORDER BY starts_on'
+	);
+	const current = all.find((t) => t.ends_on > today) ?? all.at(-1);
+	return all.map(({ id, name }) => ({ id, name, current: id === current?.id }));
+}
+
+/** How many earlier dispatches can be asked about at a time; the newest. */
+const mostDispatches = 100;
+
+/** Read again only when the roster has changed: the lists of a large district are long. */
+const kept = new WeakMap<Db, Map<string, Promise<RosterChoices>>>();
+
+/** Reads the longest lists before somebody waits for them. */
+export async function warmChoices(db: Db): Promise<void> {
+	await choices(db, { personId: 0, name: '', role: 'coordinator', schoolId: null, title: '' });
+}
+
+/** What a user may pick. A teacher picks own sections only; an office its school's. */
+export async function choices(db: Db, user: User): Promise<Choices> {
+	const version = await peopleVersion(db);
+	let known = kept.get(db);
+	if (!known) kept.set(db, (known = new Map()));
+	const own = hasOwnOnly(user) ? user.personId : null;
+	const mark = JSON.stringify([version, user.role, user.schoolId, own]);
+	let roster = known.get(mark);
+	if (!roster) {
+		// Of an older roster nothing is kept.
+		for (const old of known.keys()) if (!old.startsWith(`[${version},`)) known.delete(old);
+		known.set(mark, (roster = rosterChoices(db, user)));
+		roster.catch(() => known.delete(mark));
+	}
+	const mine = dispatchCondition(user);
+	return {
+		...(await roster),
+		terms: await terms(db),
+		dispatches: await db.all<DispatchChoice>(
+			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ${mine}
+			ORDER BY leaves_at DESC LIMIT ${mostDispatches}`,
+			rightsBind(user, mine)
+		),
+		kept: await keptNames(db, user),
+		anyone: actsForDistrict(user)
+	};
+}
+
+async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
+	const condition = sectionCondition(user);
+	const bind = rightsBind(user, condition);
+	const sections = await db.all<SectionChoice & { termId: number }>(
+		`SELECT section.id, term_id AS termId, section.name, course.school_id AS schoolId,
+			course_id AS courseId, coalesce(teachers, '') AS teachers,
+			school.short_name || ', ' || section.period || coalesce(', ' || teachers, '') AS note,
+			(SELECT count(*) FROM enrolment WHERE section_id = section.id) AS students
+		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+		LEFT JOIN (SELECT section_id, group_concat(family_name, ', ') AS teachers FROM section_staff
+			JOIN person ON person.id = person_id GROUP BY section_id) ON section_id = section.id
+		WHERE ${condition} ORDER BY school.id, course.title, section.name`,
+		bind
+	);
+	const courses = await db.all<Choice & { termId: number }>(
+		`SELECT course.id, section.term_id AS termId, course.title AS name, school.short_name AS note,
+			count(DISTINCT student_id) AS students
+		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+		LEFT JOIN enrolment ON section_id = section.id
+		WHERE ${condition} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
+		bind
+	);
+	const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {
+		const of: Record<number, Omit<T, 'termId'>[]> = {};
+		for (const { termId, ...row } of rows) (of[termId] ??= []).push(row);
+		return of;
+	};
+	const wide = !hasOwnOnly(user);
+	const ownSchool = user.schoolId === null ? '1' : 'school_id = $school';
+	const school: Record<string, number> = user.schoolId === null ? {} : { school: user.schoolId };
+	const staff = staffSchools(user);
+	const count = (rows: readonly { value: string; people: number }[], wordOf = (v: string) => v) =>
+		rows.map((r): WordChoice => ({ ...r, word: wordOf(r.value) }));
+	return {
+		sections: byTerm(sections) as Record<number, SectionChoice[]>,
+		courses: wide ? (byTerm(courses) as Record<number, Choice[]>) : {},
+		wholeTerms: wide
+			? await db.all<Choice>(
+					`SELECT term.id, term.name, '' AS note, count(DISTINCT student_id) AS students
+					FROM term JOIN section ON term_id = term.id JOIN course ON course.id = course_id
+					JOIN enrolment ON section_id = section.id WHERE ${condition}
+					GROUP BY term.id ORDER BY starts_on`,
+					bind
+				)
+			: [],
+		groups: wide
+			? await db.all<Choice>(
+					`SELECT school_group.id, school_group.name,
+						kind || coalesce(', ' || short_name, '') AS note, count(person_id) AS students
+					FROM school_group LEFT JOIN group_member ON group_id = school_group.id
+					LEFT JOIN school ON school.id = school_id
+					WHERE ${ownSchool} GROUP BY school_group.id ORDER BY school_group.name`,
+					school
+				)
+			: [],
+		grades: wide
+			? await db.all<Choice>(
+					`SELECT min(id) AS id, grade_level AS name, '' AS note, count(*) AS students FROM person
+					WHERE kind = 'student' AND grade_level IS NOT NULL AND ${ownSchool}
+					GROUP BY grade_level ORDER BY grade_level != 'K', CAST(grade_level AS INTEGER)`,
+					school
+				)
+			: [],
+		schools: wide
+			? await db.all<Choice>(
+					`SELECT school.id, school.name, '' AS note,
+						(SELECT count(*) FROM person WHERE kind = 'student' AND school_id = school.id) AS students
+					FROM school WHERE ${user.schoolId === null ? '1' : 'school.id = $school'} ORDER BY school.id`,
+					school
+				)
+			: [],
+		roles: count(
+			await db.all(
+				`SELECT role AS value, count(DISTINCT person_id) AS people FROM staff
+				WHERE ${staff === null ? '1' : 'school_id IN (SELECT value FROM json_each($schools))'}
+				GROUP BY role ORDER BY role`,
+				staff === null ? {} : { schools: JSON.stringify(staff) }
+			)
+		),
+		staffSchools: await db.all(
+			`SELECT id, short_name AS name FROM school
+			WHERE ${staff === null ? '1' : 'id IN (SELECT value FROM json_each($schools))'} ORDER BY id`,
+			staff === null ? {} : { schools: JSON.stringify(staff) }
+		),
+		relations: count(
+			await db.all(
+				`SELECT relation AS value, count(DISTINCT person_id) AS people FROM contact
+				GROUP BY relation ORDER BY people DESC LIMIT 60`
+			)
+		),
+		languages: count(
+			await db.all(
+				`SELECT language AS value, count(*) AS people FROM person GROUP BY language ORDER BY people DESC`
+			),
+			nameOfLanguage
+		)
+	};
+}

@@ -1,0 +1,166 @@
+import { dispatchesOf, listsOf, type Audience } from '../../../core/audience/audience';
+import type { Facts, ListEntry } from '../../../core/audience/facts';
+import { isCovered } from '../../../core/track/coverage';
+import { dispatchCondition, keptCondition, rightsBind } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { chainOf } from '../track/chase-chain';
+import { habitsOf } from '../track/habits';
+import { coverageBy } from '../track/coverage';
+import type { Query } from '../../db/open';
+
+/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list. */
+export interface Gone {
+	readonly kind: 'dispatch' | 'chased' | 'list';
+	readonly id: number;
+}
+
+/** It in words. */
+export const goneWords = ({ kind, id }: Gone): string =>
+	({
+		dispatch: `The earlier dispatch #${id}`,
+		chased: 'The dispatch that this one follows up',
+		list: `The fixed list #${id}`
+	})[kind];
+
+/** What an audience asks beside the roster, as far as the user may know it; and what of it is not there for them. */
+export interface KnownFacts extends Facts {
+	readonly gone: readonly Gone[];
+}
+
+const none: KnownFacts = {
+	uncovered: () => [],
+	stoodUnder: () => null,
+	hasRead: () => false,
+	tried: () => 0,
+	reads: () => null,
+	list: () => undefined,
+	gone: []
+};
+
+/** Reads the facts that an audience needs and no others. */
+export async function readFacts(
+	db: Query,
+	user: User,
+	audience: Audience,
+	chases: number | null = null
+): Promise<KnownFacts> {
+	const [dispatches, lists] = [dispatchesOf(audience), listsOf(audience)];
+	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
+	const mine = dispatchCondition(user);
+	const seen = (
+		await db.all<{ id: number }>(
+			`SELECT id FROM dispatch WHERE state != 'draft' AND ${mine}
+				AND id IN (SELECT value FROM json_each($ids))`,
+			{
+				ids: JSON.stringify([...dispatches, ...(chases === null ? [] : [chases])]),
+				...rightsBind(user, mine)
+			}
+		)
+	).map((d) => d.id);
+	// Asked before anything is read: of a matter that is not theirs, nobody learns who was tried or how they read.
+	const matter = chases !== null && seen.includes(chases) ? await chainOf(db, user, chases) : null;
+	const tries = matter === null ? new Map<string, number>() : await triesIn(db, matter);
+	const habits = matter === null ? null : await habitsOfUnread(db, matter);
+	const ids = JSON.stringify(seen);
+	const coverages = await coverageBy(db, seen);
+	const readers = new Set(
+		(
+			await db.all<{ dispatchId: number; personId: number }>(
+				`SELECT dispatch_id AS dispatchId, person_id AS personId FROM delivery
+				WHERE state IN ('read', 'answered') AND dispatch_id IN (SELECT value FROM json_each($ids))
+				UNION SELECT dispatch_id, delivery_also.person_id FROM delivery_also
+				JOIN delivery ON delivery.id = delivery_id
+				WHERE state IN ('read', 'answered') AND dispatch_id IN (SELECT value FROM json_each($ids))`,
+				{ ids }
+			)
+		).map((r) => `${r.dispatchId} ${r.personId}`)
+	);
+	const uncovered = new Map(
+		seen.map((id) => {
+			const { unit, standing } = coverages.get(id)!;
+			const open = [...standing].flatMap(([student, s]) => (isCovered(s) ? [] : [student]));
+			return [id, unit === 'students' ? open : []];
+		})
+	);
+	const under = new Map<string, number>();
+	for (const row of await db.all<{ dispatchId: number; studentId: number; sectionId: number }>(
+		`SELECT dispatch_id AS dispatchId, student_id AS studentId, section_id AS sectionId
+		FROM dispatch_student WHERE section_id IS NOT NULL
+			AND dispatch_id IN (SELECT value FROM json_each($ids))`,
+		{ ids }
+	)) {
+		under.set(`${row.dispatchId} ${row.studentId}`, row.sectionId);
+	}
+	const own = keptCondition(user);
+	const entries = await db.all<{
+		keptId: number;
+		personId: number | null;
+		studentId: number | null;
+		explicit: number | null;
+	}>(
+		`SELECT kept_audience.id AS keptId, person_id AS personId, student_id AS studentId, explicit
+		FROM kept_audience LEFT JOIN kept_person ON kept_id = kept_audience.id
+		WHERE form = 'list' AND gone_at IS NULL AND ${own}
+			AND kept_audience.id IN (SELECT value FROM json_each($lists))`,
+		{ lists: JSON.stringify(lists), ...rightsBind(user, own) }
+	);
+	const entriesOf = new Map<number, ListEntry[]>();
+	for (const { keptId, personId, studentId, explicit } of entries) {
+		const list = entriesOf.get(keptId) ?? [];
+		entriesOf.set(keptId, list);
+		if (personId !== null) list.push({ personId, studentId, explicit: explicit === 1 });
+	}
+	return {
+		uncovered: (id) => uncovered.get(id) ?? [],
+		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
+		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
+		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
+		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
+		list: (id) => entriesOf.get(id),
+		gone: [
+			...dispatches
+				.filter((id) => !uncovered.has(id))
+				.map((id): Gone => ({ kind: 'dispatch', id })),
+			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
+			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id }))
+		]
+	};
+}
+
+/** How often each way was tried with each person in a matter: copies that left, over the dispatch and all that follow it up. */
+async function triesIn(db: Query, matter: readonly number[]): Promise<Map<string, number>> {
+	const rows = await db.all<{ personId: number; way: string; n: number }>(
+		`SELECT personId, way, count(*) AS n FROM (
+			SELECT person_id AS personId, way, dispatch_id AS dispatchId, left_at, state FROM delivery
+			UNION ALL SELECT delivery_also.person_id, way, dispatch_id, left_at, state FROM delivery_also
+				JOIN delivery ON delivery.id = delivery_id)
+		WHERE dispatchId IN (SELECT value FROM json_each($ids)) AND (left_at IS NOT NULL OR state = 'failed')
+		GROUP BY personId, way`,
+		{ ids: JSON.stringify(matter) }
+	);
+	return new Map(rows.map((r) => [`${r.personId} ${r.way}`, r.n]));
+}
+
+/** More people than this are not looked at one by one. */
+const mostHabits = 6_000;
+
+/** Reading habits of those in a matter who have read nothing of it; of a very large one of nobody. */
+async function habitsOfUnread(
+	db: Query,
+	matter: readonly number[]
+): Promise<Awaited<ReturnType<typeof habitsOf>>> {
+	const rows = await db.all<{ id: number }>(
+		`SELECT person_id AS id FROM delivery WHERE dispatch_id IN (SELECT value FROM json_each($ids))
+		UNION SELECT person_id FROM left_out WHERE dispatch_id IN (SELECT value FROM json_each($ids))
+		EXCEPT SELECT person_id FROM delivery
+			WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state IN ('read', 'answered')
+		LIMIT ${mostHabits + 1}`,
+		{ ids: JSON.stringify(matter) }
+	);
+	return rows.length > mostHabits
+		? new Map()
+		: habitsOf(
+				db,
+				rows.map((r) => r.id)
+			);
+}

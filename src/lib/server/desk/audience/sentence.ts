@@ -1,0 +1,87 @@
+import type { Audience } from '../../../core/audience/audience';
+import { readSentence } from '../../../core/audience/read-sentence';
+import { audienceWords } from '../../../core/audience/sentence';
+import { dispatchCondition, keptCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { nameBook, nameFinder } from '../../db/names';
+import type { Db } from '../../db/open';
+import { permitted } from './permitted';
+
+/** An audience as a sentence, or what is wrong with a sentence: where (UTF-16 units from its start), and why. */
+export type SentenceRead =
+	| { readonly ok: true; readonly audience: Audience }
+	| { readonly ok: false; readonly at: number; readonly why: string };
+
+/** An audience in words, as far as the user may see it. */
+export async function sentenceOf(db: Db, user: User, audience: Audience): Promise<string> {
+	const { spoken } = await permitted(db, user, audience);
+	return audienceWords(spoken, await nameBook(db, spoken));
+}
+
+/**
+ * Reads a sentence that somebody wrote. Of the people by hand, those who stood there before keep
+ * who did it and when; new ones are the writer's. Names a user may not know are not there for them.
+ */
+export async function audienceFrom(
+	db: Db,
+	user: User,
+	text: string,
+	before: Audience,
+	at: number
+): Promise<SentenceRead> {
+	const mine = dispatchCondition(user);
+	const own = keptCondition(user);
+	const finder = await nameFinder(
+		db,
+		await db.all(
+			`SELECT id, subject AS name FROM dispatch WHERE state != 'draft' AND ${mine}`,
+			rightsBind(user, mine)
+		),
+		await db.all(
+			`SELECT id, name FROM kept_audience WHERE form = 'list' AND gone_at IS NULL AND ${own}`,
+			rightsBind(user, own)
+		)
+	);
+	const people = await known(db, user);
+	const read = readSentence(text, {
+		...finder,
+		find(kind, name, apart) {
+			const found = finder.find(kind, name, apart);
+			if (kind !== 'person' || people === null) return found;
+			return typeof found === 'number' && people.has(found)
+				? found
+				: `There is no person "${name}" among your students and their families.`;
+		}
+	});
+	if (!read.ok) return read;
+	const hand = (personId: number, way: 'in' | 'out') =>
+		before.byHand.find((h) => h.personId === personId && h.way === way) ?? {
+			personId,
+			way,
+			by: user.name,
+			at
+		};
+	return {
+		ok: true,
+		audience: {
+			version: 2,
+			lines: [...read.audience.lines],
+			byHand: [
+				...read.audience.handIn.map((id) => hand(id, 'in')),
+				...read.audience.handOut.map((id) => hand(id, 'out'))
+			]
+		}
+	};
+}
+
+/** The people a user may know by name, or null for everyone. */
+async function known(db: Db, user: User): Promise<ReadonlySet<number> | null> {
+	const students = await studentsAllowed(db, user);
+	if (students === null) return null;
+	const tied = await db.all<{ id: number }>(
+		`SELECT DISTINCT person_id AS id FROM contact
+		WHERE student_id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(students) }
+	);
+	return new Set([...students, ...tied.map((t) => t.id)]);
+}

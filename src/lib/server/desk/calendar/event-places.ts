@@ -1,0 +1,30 @@
+import { sectionCondition, rightsBind, staffSchools } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { Db } from '../../db/open';
+import { localOf } from '../../../core/time/local';
+
+export interface EventPlaces {
+	readonly schools: readonly { readonly id: number; readonly name: string }[];
+	readonly sections: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** The schools and the sections of present terms that a user may make an event for. */
+export async function eventPlaces(db: Db, user: User): Promise<EventPlaces> {
+	const { zone } = await readDistrict(db);
+	const today = localOf(await now(db), zone).slice(0, 10);
+	const condition = sectionCondition(user);
+	const own = staffSchools(user);
+	return {
+		schools: await db.all<{ id: number; name: string }>(
+			`SELECT id, name FROM school WHERE $all = 1 OR id IN (SELECT value FROM json_each($own)) ORDER BY id`,
+			{ all: own === null ? 1 : 0, own: JSON.stringify(own ?? []) }
+		),
+		sections: await db.all<{ id: number; name: string }>(
+			`SELECT section.id, section.name FROM section JOIN course ON course.id = course_id
+			JOIN term ON term.id = term_id WHERE ends_on > $today AND ${condition} ORDER BY section.name LIMIT 500`,
+			{ today, ...rightsBind(user, condition) }
+		)
+	};
+}

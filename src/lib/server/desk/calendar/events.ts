@@ -1,0 +1,236 @@
+import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
+import { writeCalendarFile } from '../../../core/format/icalendar';
+import { placeLocal } from '../../../core/time/local';
+import { localTimeSchema } from '../../../core/time/timing';
+import { actsForDistrict, hasOwnOnly, mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { Db, Query } from '../../db/open';
+import { replan } from '../send/replan';
+import { moveReminders } from '../send/rounds';
+import {
+	eventColumns,
+	eventOf,
+	readTimes,
+	toEvent,
+	type EventRow,
+	type SchoolEvent
+} from '../../db/calendar';
+
+/** An event as Write offers it. */
+export interface EventChoice {
+	readonly id: number;
+	readonly title: string;
+	readonly startsAt: number;
+	readonly endsAt: number;
+}
+
+/** An event with what hangs on it. */
+export interface EventLine extends SchoolEvent {
+	/** Names of the schools and sections it concerns, or "whole district". */
+	readonly concerns: string;
+	readonly reminders: number;
+	readonly mine: boolean;
+}
+
+const idsSchema = z.array(z.number().int().positive()).max(500);
+/** An event as its form sends it. */
+export const eventInputSchema = z.object({
+	id: z.number().int().positive().nullable(),
+	/** The version it was made from. */
+	base: z.number().nullable(),
+	title: z
+		.string()
+		.trim()
+		.min(1, 'Give the event a title.')
+		.max(200, 'A title has 200 characters at most.'),
+	startsLocal: localTimeSchema,
+	endsLocal: localTimeSchema,
+	allDay: z.boolean(),
+	place: z.string().trim().max(200),
+	schoolIds: idsSchema,
+	sectionIds: idsSchema
+});
+export type EventInput = z.infer<typeof eventInputSchema>;
+
+export type EventSaved =
+	| { readonly ok: true; readonly id: number; readonly moved: number }
+	| { readonly ok: false; readonly why: string };
+
+/** Whether a user may make an event for these schools and sections, or why not. */
+async function mayConcern(db: Query, user: User, input: EventInput): Promise<string | null> {
+	if (actsForDistrict(user)) return null;
+	if (hasOwnOnly(user)) {
+		const { n } = (await db.one<{ n: number }>(
+			`SELECT count(*) AS n FROM section_staff WHERE person_id = $user
+				AND section_id IN (SELECT value FROM json_each($ids))`,
+			{ user: user.personId, ids: JSON.stringify(input.sectionIds) }
+		))!;
+		return input.schoolIds.length === 0 && n === input.sectionIds.length && n > 0
+			? null
+			: 'You may make events for your own sections. Choose one of them.';
+	}
+	return input.sectionIds.length === 0 &&
+		input.schoolIds.length === 1 &&
+		input.schoolIds[0] === user.schoolId
+		? null
+		: 'You may make events for your own school. Choose it alone.';
+}
+
+/** The events ahead (or of a stretch) with their reminders. */
+export async function eventLines(
+	db: Db,
+	user: User,
+	span: { from: number; to: number }
+): Promise<EventLine[]> {
+	const rows = await db.all<EventRow & { reminders: number }>(
+		`SELECT ${eventColumns}, (SELECT count(*) FROM dispatch JOIN round ON round.id = round_id
+			WHERE round.event_id = school_event.id AND dispatch.state = 'scheduled') AS reminders
+		FROM school_event WHERE ends_at >= $from AND starts_at < $to ORDER BY starts_at, id LIMIT 1000`,
+		span
+	);
+	const names = async (sql: string) =>
+		new Map((await db.all<{ id: number; name: string }>(sql)).map((r) => [r.id, r.name]));
+	const schools = await names('SELECT id, name FROM school');
+	const sections = await names('SELECT id, name FROM section');
+	return rows.map(({ reminders, ...row }) => {
+		const event = toEvent(row);
+		const named = [
+			...event.schoolIds.map((id) => schools.get(id)),
+			...event.sectionIds.map((id) => sections.get(id))
+		].filter((n) => n !== undefined);
+		return {
+			...event,
+			concerns: named.length > 0 ? named.join(', ') : 'whole district',
+			reminders,
+			mine: mayHandle(user, event.madeBy)
+		};
+	});
+}
+
+/** Events that something can still be set by. */
+export const eventChoices = async (db: Db): Promise<EventChoice[]> => {
+	const time = await now(db);
+	return db.all<EventChoice>(
+		`SELECT id, title, starts_at AS startsAt, ends_at AS endsAt FROM school_event
+		WHERE state = 'on' AND ends_at > $from AND starts_at < $to ORDER BY starts_at LIMIT 200`,
+		{ from: time - 14 * 86_400_000, to: time + 365 * 86_400_000 }
+	);
+};
+
+/** Makes an event or changes one; its reminders move with it. */
+export async function saveEvent(
+	db: Db,
+	key: Buffer,
+	user: User,
+	input: EventInput
+): Promise<EventSaved> {
+	const { zone } = await readDistrict(db);
+	const startsAt = placeLocal(input.startsLocal, zone).at;
+	const endsAt = placeLocal(input.endsLocal, zone).at;
+	if (endsAt < startsAt)
+		return { ok: false, why: 'The end comes before the start. Choose a later end.' };
+	const forbidden = await mayConcern(db, user, input);
+	if (forbidden) return { ok: false, why: forbidden };
+	const times = await readTimes(db);
+	let again: number[] = [];
+	const saved = await db.write(async (tx): Promise<EventSaved> => {
+		const before = await eventOf(tx, input.id);
+		const time = await now(tx);
+		if (input.id !== null && (!before || !mayHandle(user, before.madeBy))) {
+			return { ok: false, why: 'There is no such event of yours.' };
+		}
+		if (before && before.changedAt !== input.base) {
+			return {
+				ok: false,
+				why: `${before.title} was changed meanwhile. Look at it again, then change it.`
+			};
+		}
+		const changedAt = Math.max(Math.round(time), (before?.changedAt ?? 0) + 1);
+		const values = {
+			title: input.title,
+			startsLocal: input.startsLocal,
+			endsLocal: input.endsLocal,
+			allDay: input.allDay ? 1 : 0,
+			startsAt,
+			endsAt,
+			place: input.place,
+			schools: JSON.stringify(input.schoolIds),
+			sections: JSON.stringify(input.sectionIds),
+			changedAt
+		};
+		if (!before) {
+			const uid = randomUUID();
+			await tx.run(
+				`INSERT INTO school_event (uid, title, starts_local, ends_local, all_day, starts_at, ends_at, place,
+					school_ids, section_ids, state, made_by, changed_at)
+				VALUES ($uid, $title, $startsLocal, $endsLocal, $allDay, $startsAt, $endsAt, $place, $schools, $sections,
+					'on', $user, $changedAt)`,
+				{ ...values, uid, user: user.personId }
+			);
+			const { id } = (await tx.one<{ id: number }>('SELECT id FROM school_event WHERE uid = $uid', {
+				uid
+			}))!;
+			return { ok: true, id, moved: 0 };
+		}
+		await tx.run(
+			`UPDATE school_event SET title = $title, starts_local = $startsLocal, ends_local = $endsLocal,
+				all_day = $allDay, starts_at = $startsAt, ends_at = $endsAt, place = $place, school_ids = $schools,
+				section_ids = $sections, changed_at = $changedAt WHERE id = $id`,
+			{ ...values, id: before.id }
+		);
+		const moved = await moveReminders(
+			tx,
+			{ ...before, ...input, id: before.id, startsAt, endsAt },
+			times,
+			time
+		);
+		again = moved.map((m) => m.dispatchId);
+		return { ok: true, id: before.id, moved: moved.length };
+	});
+	for (const id of again) await replan(db, key, id);
+	return saved;
+}
+
+/** Calls an event off. Its reminders do not leave: each waits for an answer. */
+export async function callOffEvent(db: Db, user: User, id: number): Promise<EventSaved> {
+	return db.write(async (tx): Promise<EventSaved> => {
+		const event = await eventOf(tx, id);
+		if (!event || !mayHandle(user, event.madeBy)) {
+			return { ok: false, why: 'There is no such event of yours.' };
+		}
+		const time = await now(tx);
+		await tx.run(
+			`UPDATE school_event SET state = 'called-off', changed_at = $time WHERE id = $id`,
+			{ id, time: Math.max(Math.round(time), event.changedAt + 1) }
+		);
+		const waiting = await tx.all<{ id: number }>(
+			`SELECT dispatch.id FROM dispatch JOIN round ON round.id = round_id
+			WHERE round.event_id = $id AND dispatch.state = 'scheduled' AND NOT EXISTS (
+				SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
+					AND (delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0))`,
+			{ id }
+		);
+		await tx.run(
+			`UPDATE dispatch SET settled = 0, changed_at = $time, waits = $why
+			WHERE id IN (SELECT value FROM json_each($ids))`,
+			{
+				ids: JSON.stringify(waiting.map((w) => w.id)),
+				time,
+				why: `${event.title} is called off. Send this reminder all the same, write something else in its place, or let it go.`
+			}
+		);
+		return { ok: true, id, moved: waiting.length };
+	});
+}
+
+/** The calendar as an iCalendar file. */
+export async function calendarFile(db: Db): Promise<string> {
+	const { name } = await readDistrict(db);
+	const rows = await db.all<EventRow>(
+		`SELECT ${eventColumns} FROM school_event ORDER BY starts_at`
+	);
+	return writeCalendarFile(name, rows.map(toEvent));
+}

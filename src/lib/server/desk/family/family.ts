@@ -1,0 +1,340 @@
+import { hastyMs } from '../../../core/track/evidence';
+import { languageDirection, type Direction } from '../../../core/copy/direction';
+import { aboutLine, sizeWords } from '../../../core/copy/letter';
+import { copyFacts, type StudentFacts } from '../../../core/copy/values';
+import { hashToken } from '../../access/tokens';
+import { now } from '../../clock';
+import { deliveryFacts } from '../../db/copy-facts';
+import { readDistrict } from '../../db/district';
+import type { Db, Query } from '../../db/open';
+import { dispatchLetters } from '../sheet/letters';
+import { sentProofSchema } from '../sheet/sent-proof';
+import { record, type Happening } from '../track/record';
+import { machineDoubt, sameVisitMs, visited, type Visitor } from '../track/visit';
+
+/** Whose inbox a private link opens, and through which copy it was reached. */
+export type Opened =
+	| {
+			readonly ok: true;
+			readonly personId: number;
+			readonly deliveryId: number | null;
+			readonly dispatchId: number | null;
+	  }
+	| { readonly ok: false; readonly why: 'unknown' | 'ended' };
+
+/** Looks a private link up. A link in a copy ends some time after the copy left; a person's own link has its own end. */
+export async function openLink(db: Query, token: string): Promise<Opened> {
+	const hash = hashToken(token);
+	const time = await now(db);
+	const copy = await db.one<{
+		id: number;
+		personId: number;
+		dispatchId: number;
+		dueAt: number;
+		state: string;
+	}>(
+		`SELECT id, person_id AS personId, dispatch_id AS dispatchId, due_at AS dueAt, state
+		FROM delivery WHERE link_hash = $hash`,
+		{ hash }
+	);
+	if (copy) {
+		const { linkDays } = await readDistrict(db);
+		if (time > copy.dueAt + linkDays * 86_400_000) return { ok: false, why: 'ended' };
+		return { ok: true, personId: copy.personId, deliveryId: copy.id, dispatchId: copy.dispatchId };
+	}
+	const own = await db.one<{ personId: number; endsAt: number }>(
+		'SELECT person_id AS personId, ends_at AS endsAt FROM family_link WHERE token_hash = $hash',
+		{ hash }
+	);
+	if (!own) return { ok: false, why: 'unknown' };
+	if (time >= own.endsAt) return { ok: false, why: 'ended' };
+	return { ok: true, personId: own.personId, deliveryId: null, dispatchId: null };
+}
+
+/** One letter in a person's inbox. */
+export interface Letter {
+	readonly dispatchId: number;
+	readonly subject: string;
+	/** Made by us from the wording: safe to show. */
+	readonly html: string;
+	readonly language: string;
+	readonly direction: Direction;
+	readonly sender: string;
+	readonly senderTitle: string;
+	/** "For Ana and Rui" in the letter's language; empty where it is about nobody but its reader. */
+	readonly about: string;
+	/** Section, period and teacher, a line each. */
+	readonly sectionLines: readonly string[];
+	/** Files to be opened from here. */
+	readonly files: readonly { readonly id: number; readonly words: string }[];
+	readonly leftAt: number;
+	/** When this person said "I have seen this", or null. */
+	readonly seenAt: number | null;
+	/** Whether its reader can say that they have seen it: not of a proof, and not of what the courier writes to the staff. */
+	readonly mayAcknowledge: boolean;
+	/** As whom it is looked at, where it is a proof and no letter. */
+	readonly proofAs: string | null;
+}
+
+export interface FamilyInbox {
+	readonly person: string;
+	/** BCP 47 tag of the language this person wants to read. */
+	readonly language: string;
+	readonly district: string;
+	readonly zone: string;
+	readonly now: number;
+	readonly letters: readonly Letter[];
+}
+
+/** The copies of a person by which a dispatch can be read: their own, and those at an address they share. */
+const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
+	UNION SELECT delivery_id FROM delivery_also WHERE person_id = $person`;
+
+/** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
+export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
+	const district = await readDistrict(db);
+	const person = await db.one<{
+		givenName: string;
+		familyName: string;
+		language: string;
+		zone: string | null;
+	}>(
+		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
+		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $person`,
+		{ person: personId }
+	);
+	const rows = await db.all<{
+		dispatchId: number;
+		sender: string;
+		senderTitle: string;
+		leftAt: number;
+		seenAt: number | null;
+		copyIds: string;
+	}>(
+		`SELECT dispatch.id AS dispatchId, given_name || ' ' || family_name AS sender,
+			coalesce(title, '') AS senderTitle, leaves_at AS leftAt,
+			(SELECT min(event.at) FROM event JOIN delivery ON delivery.id = event.delivery_id
+				WHERE delivery.dispatch_id = dispatch.id AND delivery.id IN (${copiesOfPerson})
+				AND event.kind = 'acknowledged') AS seenAt,
+			(SELECT json_group_array(id) FROM delivery WHERE delivery.dispatch_id = dispatch.id
+				AND id IN (${copiesOfPerson})) AS copyIds
+		FROM dispatch JOIN person ON person.id = sender_id
+		LEFT JOIN sign_in ON sign_in.person_id = sender_id
+		WHERE dispatch.id IN (SELECT dispatch_id FROM delivery WHERE id IN (${copiesOfPerson})
+			AND state NOT IN ('held', 'planned', 'spared'))
+		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT 100`,
+		{ person: personId }
+	);
+	const copiesOf = (row: { copyIds: string }) => JSON.parse(row.copyIds) as number[];
+	const facts = await deliveryFacts(db, rows.flatMap(copiesOf));
+	const reader = person ?? { givenName: '', familyName: '', language: 'en', zone: null };
+	const children = new Set(
+		(
+			await db.all<{ id: number }>(
+				'SELECT student_id AS id FROM contact WHERE person_id = $person',
+				{
+					person: personId
+				}
+			)
+		).map((c) => c.id)
+	);
+	const letters: Letter[] = [];
+	for (const row of rows) {
+		const { letters: writer, files } = await dispatchLetters(db, row.dispatchId);
+		// Of several copies (one for each child, one at a shared address) the reader has one letter about all their own.
+		const students = new Map<number, StudentFacts>();
+		for (const id of copiesOf(row)) {
+			for (const s of facts.get(id)?.facts.students ?? []) students.set(s.id, s);
+		}
+		const all = [...students.values()];
+		const ours = all.filter((s) => children.has(s.id) || s.id === personId);
+		const own = copyFacts(
+			reader,
+			(ours.length > 0 ? ours : all).map((s) => ({ ...s, own: s.id === personId }))
+		);
+		const letter = writer.inbox({
+			facts: own,
+			language: reader.language,
+			link: base,
+			mayStop: false
+		});
+		letters.push({
+			...row,
+			...letter,
+			about: aboutLine(own, letter.language),
+			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
+			mayAcknowledge: true,
+			proofAs: null
+		});
+	}
+	letters.push(...(await noticesOf(db, personId)));
+	letters.sort((a, b) => b.leftAt - a.leftAt);
+	letters.unshift(...(await proofsOf(db, personId)));
+	return {
+		person: `${reader.givenName} ${reader.familyName}`.trim(),
+		language: reader.language,
+		district: district.name,
+		// The reader's own clock, where they have one.
+		zone: reader.zone ?? district.zone,
+		now: await now(db),
+		letters
+	};
+}
+
+/** What a letter that belongs to no dispatch has in common: nobody signs it, and nobody says that they have seen it. */
+const ownLetter = {
+	language: 'en',
+	direction: 'ltr',
+	sender: '',
+	senderTitle: '',
+	about: '',
+	sectionLines: [],
+	files: [],
+	seenAt: null,
+	mayAcknowledge: false,
+	proofAs: null
+} as const;
+
+/** Letters to a member of the staff, as they stand in the inbox; their numbers are far below zero. */
+async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
+	const rows = await db.all<{ id: number; subject: string; html: string; madeAt: number }>(
+		`SELECT id, subject, html, made_at AS madeAt FROM notice WHERE person_id = $person
+		ORDER BY id DESC LIMIT 30`,
+		{ person: personId }
+	);
+	return rows.map(({ id, subject, html, madeAt }) => ({
+		...ownLetter,
+		dispatchId: -1_000_000_000 - id,
+		subject,
+		html,
+		leftAt: madeAt
+	}));
+}
+
+/** The newest proofs that somebody has sent to their own inbox; their numbers are below zero, so that none is taken for a dispatch. */
+async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
+	const rows = await db.all<{ id: number; forName: string; letter: string; madeAt: number }>(
+		`SELECT id, for_name AS forName, letter, made_at AS madeAt FROM proof
+		WHERE user_id = $person AND way = 'inbox' ORDER BY id DESC LIMIT 5`,
+		{ person: personId }
+	);
+	return rows.map(({ id, forName, letter, madeAt }) => {
+		const { subject, html, language } = sentProofSchema.parse(JSON.parse(letter));
+		return {
+			...ownLetter,
+			dispatchId: -id,
+			subject,
+			html,
+			language,
+			direction: languageDirection(language),
+			leftAt: madeAt,
+			proofAs: forName
+		};
+	});
+}
+
+/** The link of a copy was requested: fair evidence and no more, since it may have been a machine that guards a mailbox. */
+export const linkFollowed = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
+	visited(db, [deliveryId], 'link-followed', 'followed the link in this copy', visitor);
+
+/** The picture of one dot in an email was loaded: weak evidence, since mail systems load pictures by themselves. */
+export const pictureLoaded = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
+	visited(db, [deliveryId], 'picture-loaded', 'a picture in the letter was loaded', visitor);
+
+/** A link in the words of a letter was requested. Returns the address behind it, or null where this person's letter has no such link. */
+export async function followWordLink(
+	db: Db,
+	opened: Extract<Opened, { ok: true }>,
+	dispatchId: number,
+	place: number,
+	visitor: Visitor
+): Promise<string | null> {
+	const copies = await copiesOf(db, opened, dispatchId);
+	if (copies.length === 0) return null;
+	const href = (await dispatchLetters(db, dispatchId)).links[place];
+	if (href === undefined) return null;
+	const mine = copies.find((c) => c.id === opened.deliveryId) ?? copies[0]!;
+	await visited(
+		db,
+		[mine.id],
+		'words-link-followed',
+		`followed the link to ${href}`,
+		visitor,
+		href
+	);
+	return href;
+}
+
+/** The copies of a dispatch that have left for whoever opened a private link, those through which it is read first. */
+const copiesOf = (
+	db: Query,
+	opened: Extract<Opened, { ok: true }>,
+	dispatchId: number
+): Promise<{ id: number; way: string }[]> =>
+	db.all(
+		`SELECT id, way FROM delivery WHERE dispatch_id = $dispatch AND state NOT IN ('held', 'planned', 'spared')
+			AND id IN (${copiesOfPerson}) ORDER BY way = 'inbox' DESC, id`,
+		{ person: opened.personId, dispatch: dispatchId }
+	);
+
+/**
+ * A letter stood open in a person's inbox, or they said that they have seen it. The evidence is put
+ * on the inbox copy where there is one, and on the copy whose link led there.
+ * Returns when it was first acknowledged, or null where the person has no such letter.
+ */
+export async function letterHappened(
+	db: Db,
+	opened: Extract<Opened, { ok: true }>,
+	dispatchId: number,
+	kind: 'opened' | 'acknowledged',
+	visitor: Visitor
+): Promise<{ at: number } | null> {
+	return db.write(async (tx) => {
+		const at = await now(tx);
+		// What a machine may have opened does not keep its reader from being believed later.
+		const before = new Map(
+			(
+				await tx.all<{ id: number; at: number }>(
+					`SELECT delivery_id AS id, min(at) AS at FROM event JOIN delivery ON delivery.id = delivery_id
+					WHERE event.kind = $kind AND dispatch_id = $dispatch AND delivery_id IN (${copiesOfPerson})
+						AND (event.at > $visit OR (event.strength != 'weak' AND event.at > coalesce(left_at, 0) + $hasty))
+					GROUP BY delivery_id`,
+					{
+						person: opened.personId,
+						dispatch: dispatchId,
+						kind,
+						visit: at - sameVisitMs,
+						hasty: kind === 'opened' ? hastyMs : 0
+					}
+				)
+			).map((e) => [e.id, e.at])
+		);
+		const copies = (await copiesOf(tx, opened, dispatchId)).map((c) => ({
+			...c,
+			before: before.get(c.id) ?? null
+		}));
+		if (copies.length === 0) return null;
+		const through = copies.filter((c) => c.id === opened.deliveryId || c.way === 'inbox');
+		const touched = through.length > 0 ? through : copies.slice(0, 1);
+		const first = touched.reduce<number>((min, c) => Math.min(min, c.before ?? at), at);
+		const detail =
+			kind === 'opened' ? 'letter stood open in the inbox' : 'tapped “I have seen this”';
+		// Tapping again, or opening again, adds nothing that is not known.
+		const fresh: Happening[] = [];
+		for (const c of touched) {
+			if (c.before !== null) continue;
+			const doubt = kind === 'opened' ? await machineDoubt(tx, c.id, visitor, at) : null;
+			fresh.push({
+				deliveryId: c.id,
+				at,
+				kind,
+				source: 'inbox',
+				detail: doubt ? `${detail}: ${doubt}` : detail,
+				visitor: visitor.key,
+				...(doubt ? { strength: 'weak' as const } : {})
+			});
+		}
+		await record(tx, fresh);
+		return { at: first };
+	});
+}

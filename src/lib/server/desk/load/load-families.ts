@@ -1,0 +1,95 @@
+import { mostLoaded } from '../../../core/plan/load';
+import { nameOf } from '../../../core/roster/relation';
+import { localDays } from '../../../core/time/zone';
+import { dispatchCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import type { Db } from '../../db/open';
+import { readRoster } from '../../db/roster';
+import { loadWindow } from './load';
+import { readTimes } from '../../db/calendar';
+
+/** A family on one day, with what it gets. */
+export interface LoadedFamily {
+	readonly household: string;
+	readonly people: string;
+	readonly messages: readonly {
+		readonly subject: string;
+		readonly sender: string;
+		readonly at: number;
+		readonly dispatchId: number | null;
+	}[];
+}
+
+const familiesShown = 200;
+
+/** The families with most messages on a day, and what they are: of those the user may see. */
+export async function familiesOn(
+	db: Db,
+	user: User,
+	date: string
+): Promise<{
+	readonly limit: number;
+	readonly over: number;
+	readonly families: readonly LoadedFamily[];
+}> {
+	const times = await readTimes(db);
+	const window = await loadWindow(db, localDays(date, 1, times.zone));
+	const roster = await readRoster(db);
+	const allowed = await studentsAllowed(db, user);
+	const may = allowed && new Set(allowed.flatMap((id) => [...roster.householdsOf(id)]));
+	const top = mostLoaded(window.load, 0, 1, window.load.households).filter(
+		(h) => !may || may.has(window.households[h]!)
+	);
+	const shown = top.slice(0, familiesShown);
+	const homes = shown.map((h) => window.households[h]!);
+	const condition = dispatchCondition(user);
+	const dispatches = new Map(
+		(
+			await db.all<{ id: number; subject: string; sender: string; at: number; mine: number }>(
+				`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS at, (${condition}) AS mine
+				FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
+				{
+					ids: JSON.stringify([...new Set(window.entries.map((e) => e.dispatchId))]),
+					...rightsBind(user, condition)
+				}
+			)
+		).map((d) => [d.id, d])
+	);
+	const members = new Map<number, string[]>();
+	for (const row of await db.all<{ home: number; id: number }>(
+		`SELECT household_id AS home, person_id AS id FROM household_member
+		WHERE household_id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(homes) }
+	)) {
+		members.set(row.home, [...(members.get(row.home) ?? []), nameOf(roster, row.id)]);
+	}
+	const names = new Map(
+		(
+			await db.all<{ id: number; name: string }>(
+				'SELECT id, name FROM household WHERE id IN (SELECT value FROM json_each($ids))',
+				{ ids: JSON.stringify(homes) }
+			)
+		).map((h) => [h.id, h.name])
+	);
+	const got = new Map<number, number[]>(shown.map((h) => [h, []]));
+	for (const entry of window.entries) {
+		for (const h of entry.households) got.get(h)?.push(entry.dispatchId);
+	}
+	return {
+		limit: times.loadLimit,
+		over: top.filter((h) => window.load.messages[0]![h]! > times.loadLimit).length,
+		families: shown.map((h) => ({
+			household: names.get(window.households[h]!) ?? '',
+			people: (members.get(window.households[h]!) ?? []).join(', '),
+			messages: got
+				.get(h)!
+				.map((id) => dispatches.get(id)!)
+				.sort((a, b) => a.at - b.at)
+				.map((d) =>
+					d.mine === 1
+						? { subject: d.subject, sender: d.sender, at: d.at, dispatchId: d.id }
+						: { subject: 'A message from another sender', sender: '', at: d.at, dispatchId: null }
+				)
+		}))
+	};
+}

@@ -1,0 +1,267 @@
+import { dayLoad, loadOf, type DayLoad, type Load, type LoadEntry } from '../../../core/plan/load';
+import type { Roster } from '../../../core/roster/roster';
+import { localOf } from '../../../core/time/local';
+import type { TimedManifest } from '../../../core/plan/times';
+import { localDays, type LocalDay } from '../../../core/time/zone';
+import { readMany } from '../../db/many';
+import type { Db, Query } from '../../db/open';
+import { readRoster } from '../../db/roster';
+import { readTimes, type Times } from '../../db/calendar';
+
+/** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
+const dueBetween = `state != 'draft' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
+
+/** How many messages each person has had, or has waiting, on a local day, whoever sent them; only people with more than one. */
+async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<number, number>> {
+	const dispatches = await db.all<{ id: number }>(`SELECT id FROM dispatch WHERE ${dueBetween}`, {
+		from,
+		to
+	});
+	if (dispatches.length < 2) return new Map();
+	const rows = await db.all<{ personId: number; n: number }>(
+		`SELECT personId, count(DISTINCT dispatchId) AS n FROM (
+			SELECT person_id AS personId, dispatch_id AS dispatchId FROM delivery
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
+					AND state != 'spared'
+			UNION SELECT delivery_also.person_id, dispatch_id FROM delivery_also
+				JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
+					AND state != 'spared')
+		GROUP BY personId HAVING n > 1`,
+		{ ids: JSON.stringify(dispatches.map((d) => d.id)), from, to }
+	);
+	return new Map(rows.map((r) => [r.personId, r.n]));
+}
+
+/** A day on which people who get a copy then have had their share already. */
+export interface HeavyDay {
+	readonly at: number;
+	readonly people: number;
+}
+
+/** More days than this a dispatch is not spread over, but by closures. */
+const mostDays = 4;
+
+/** Of the days on which the copies of a manifest are due, the one on which most of their readers have `limit` messages already. */
+export async function heaviestDay(
+	db: Query,
+	{ copies, dueAt }: Pick<TimedManifest, 'copies' | 'dueAt'>,
+	limit: number,
+	zone: string
+): Promise<HeavyDay | null> {
+	const readers = new Map<string, Set<number>>();
+	const dateOf = datesIn(zone);
+	copies.forEach((copy, i) => {
+		const date = dateOf(dueAt[i]!);
+		let people = readers.get(date);
+		if (!people) readers.set(date, (people = new Set()));
+		people.add(copy.personId);
+		copy.alsoFor.forEach((id) => people.add(id));
+	});
+	let heaviest: HeavyDay | null = null;
+	const dates = [...readers].sort((a, b) => b[1].size - a[1].size).slice(0, mostDays);
+	for (const [date, people] of dates) {
+		const [day] = localDays(date, 1, zone);
+		let n = 0;
+		for (const [id, had] of await hadOn(db, day!)) if (had >= limit && people.has(id)) n += 1;
+		if (n > (heaviest?.people ?? 0)) heaviest = { at: day!.from, people: n };
+	}
+	return heaviest;
+}
+
+/** The local date of an instant, looked up once for each quarter of an hour: a local day begins on a whole one everywhere. */
+function datesIn(zone: string): (at: number) => string {
+	const dates = new Map<number, string>();
+	return (at) => {
+		const quarter = Math.floor(at / 900_000);
+		let date = dates.get(quarter);
+		if (date === undefined) dates.set(quarter, (date = localOf(at, zone).slice(0, 10)));
+		return date;
+	};
+}
+
+/** What one dispatch brings to which households on which local day. */
+interface Reached {
+	/** Tells whether its copies are still those that were counted. */
+	readonly mark: string;
+	readonly parts: readonly {
+		readonly date: string;
+		readonly households: Uint32Array;
+		readonly texts: number;
+	}[];
+}
+
+interface Known {
+	readonly roster: Roster;
+	readonly zone: string;
+	readonly ids: readonly number[];
+	readonly index: ReadonlyMap<number, number>;
+	readonly reached: Map<number, Reached>;
+}
+/** What was counted of each dispatch; it stays true until its copies are planned anew. */
+const known = new WeakMap<Db, Known>();
+
+async function knownOf(db: Db, zone: string): Promise<Known> {
+	const roster = await readRoster(db);
+	const before = known.get(db);
+	if (before && before.roster === roster && before.zone === zone) return before;
+	const ids = (await db.all<{ id: number }>('SELECT id FROM household ORDER BY id')).map(
+		(h) => h.id
+	);
+	const next: Known = {
+		roster,
+		zone,
+		ids,
+		index: new Map(ids.map((id, i) => [id, i])),
+		// A changed address changes no household: what was counted is still true.
+		reached:
+			before && before.zone === zone && before.ids.length === ids.length
+				? before.reached
+				: new Map()
+	};
+	known.set(db, next);
+	return next;
+}
+
+/** Copies read at once, so that no one text of them grows without measure. */
+const rowsAtOnce = 200_000;
+
+/** Counts what is not counted yet of some dispatches. */
+async function count(
+	db: Db,
+	{ roster, zone, index, reached }: Known,
+	dispatches: readonly { id: number; mark: string; copies: number }[]
+): Promise<void> {
+	const missing = dispatches.filter((d) => reached.get(d.id)?.mark !== d.mark);
+	const dateOf = datesIn(zone);
+	for (let start = 0; start < missing.length;) {
+		let end = start;
+		for (let rows = 0; end < missing.length && (end === start || rows < rowsAtOnce); end += 1) {
+			rows += missing[end]!.copies;
+		}
+		const part = missing.slice(start, end);
+		start = end;
+		const byDispatch = new Map(
+			part.map((d) => [d.id, new Map<string, { homes: Set<number>; texts: number }>()])
+		);
+		const bind = { ids: JSON.stringify(part.map((d) => d.id)) };
+		const take = (dispatchId: number, personId: number, text: number, at: number) => {
+			const days = byDispatch.get(dispatchId)!;
+			const date = dateOf(at);
+			let day = days.get(date);
+			if (!day) days.set(date, (day = { homes: new Set(), texts: 0 }));
+			day.texts += text;
+			for (const home of roster.householdsOf(personId)) {
+				const h = index.get(home);
+				if (h !== undefined) day.homes.add(h);
+			}
+		};
+		await readMany(
+			db,
+			'dispatch_id, person_id, text, due_at',
+			`FROM (SELECT dispatch_id, person_id, way = 'text' AS text, due_at FROM delivery
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared'
+				UNION ALL SELECT dispatch_id, delivery_also.person_id, 0, due_at FROM delivery_also
+				JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared')`,
+			([d, p, t, at]) => take(d as number, p as number, t as number, at as number),
+			bind
+		);
+		for (const d of part) {
+			reached.set(d.id, {
+				mark: d.mark,
+				parts: [...byDispatch.get(d.id)!].map(([date, { homes, texts }]) => ({
+					date,
+					households: Uint32Array.from(homes),
+					texts
+				}))
+			});
+		}
+	}
+}
+
+/** The load of some days. */
+export interface LoadWindow {
+	readonly days: readonly LocalDay[];
+	readonly load: Load;
+	readonly entries: readonly LoadEntry[];
+	readonly households: readonly number[];
+	readonly times: Times;
+}
+
+/** What changes with a dispatch's copies, and how many there are. */
+const markColumn = `plan || ' ' || (SELECT count(*) FROM delivery
+		WHERE dispatch_id = dispatch.id AND state = 'spared') AS mark,
+	(SELECT coalesce(sum(value), 0) FROM json_each(expected)) AS copies`;
+
+/** Counts the load of some days, whoever sends: from the rows that are sent. */
+export async function loadWindow(db: Db, days: readonly LocalDay[]): Promise<LoadWindow> {
+	const times = await readTimes(db);
+	const own = await knownOf(db, times.zone);
+	// What was not needed when its turn came burdens nobody.
+	const dispatches = await db.all<{ id: number; mark: string; copies: number }>(
+		`SELECT id, ${markColumn} FROM dispatch
+		WHERE ${dueBetween}`,
+		{ from: days[0]!.from, to: days.at(-1)!.to }
+	);
+	await count(db, own, dispatches);
+	const indexOf = new Map(days.map((d, i) => [d.date, i]));
+	const entries: LoadEntry[] = [];
+	for (const d of dispatches) {
+		for (const part of own.reached.get(d.id)!.parts) {
+			const day = indexOf.get(part.date);
+			if (day !== undefined) entries.push({ dispatchId: d.id, day, ...part });
+		}
+	}
+	return {
+		days,
+		entries,
+		households: own.ids,
+		times,
+		load: loadOf(entries, days.length, own.ids.length)
+	};
+}
+
+export const dayLoads = ({ load, times, days }: LoadWindow): DayLoad[] =>
+	days.map((_, i) => dayLoad(load, i, times.loadLimit));
+
+/** What some copies bring to which households, by local date: of a plan that is not written down. */
+export async function loadOfPlan(
+	db: Db,
+	{ copies, dueAt }: Pick<TimedManifest, 'copies' | 'dueAt'>
+): Promise<Reached['parts']> {
+	const { zone } = await readTimes(db);
+	const { roster, index } = await knownOf(db, zone);
+	const dateOf = datesIn(zone);
+	const days = new Map<string, { homes: Set<number>; texts: number }>();
+	copies.forEach((copy, i) => {
+		const date = dateOf(dueAt[i]!);
+		let day = days.get(date);
+		if (!day) days.set(date, (day = { homes: new Set(), texts: 0 }));
+		if (copy.way === 'text') day.texts += 1;
+		for (const id of [copy.personId, ...copy.alsoFor]) {
+			for (const home of roster.householdsOf(id)) {
+				const h = index.get(home);
+				if (h !== undefined) day.homes.add(h);
+			}
+		}
+	});
+	return [...days].map(([date, { homes, texts }]) => ({
+		date,
+		households: Uint32Array.from(homes),
+		texts
+	}));
+}
+
+/** The same of one dispatch that is written down. */
+export async function loadOfDispatch(db: Db, dispatchId: number): Promise<Reached['parts']> {
+	const { zone } = await readTimes(db);
+	const own = await knownOf(db, zone);
+	const row = await db.one<{ id: number; mark: string; copies: number }>(
+		`SELECT id, ${markColumn} FROM dispatch WHERE id = $id`,
+		{ id: dispatchId }
+	);
+	if (!row) return [];
+	await count(db, own, [row]);
+	return own.reached.get(dispatchId)!.parts;
+}

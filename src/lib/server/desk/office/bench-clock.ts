@@ -1,0 +1,21 @@
+import { moveTo, now } from '../../clock';
+import type { Db } from '../../db/open';
+
+/** How far the bench clock is moved. */
+export type Step = 'minute' | 'hour' | 'next';
+
+/** Moves the bench clock on. `next` goes to the next copy due; where nothing is due it stays and says so. */
+export async function moveOn(
+	db: Db,
+	step: Step
+): Promise<{ readonly now: number; readonly why?: string }> {
+	const time = await now(db);
+	if (step === 'minute') return { now: await moveTo(db, time + 60_000) };
+	if (step === 'hour') return { now: await moveTo(db, time + 3_600_000) };
+	const due = await db.one<{ at: number | null }>(
+		`SELECT min(due_at) AS at FROM delivery WHERE state IN ('held', 'planned') AND due_at > $time`,
+		{ time }
+	);
+	if (due?.at == null) return { now: time, why: 'Nothing is due. Write something first.' };
+	return { now: await moveTo(db, due.at) };
+}

@@ -1,0 +1,71 @@
+import { peopleCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import type { Db } from '../../db/open';
+
+/** A person as a search shows them. */
+export interface FoundPerson {
+	readonly personId: number;
+	readonly name: string;
+	/** "Grade 7, Brackwater", "mother of Ana", "school office". */
+	readonly note: string;
+}
+
+/** How many a search shows at most. */
+const most = 12;
+
+/**
+ * Finds people by the beginnings of their names, in any order of words: to be written to, where only
+ * the district office looks through everyone and others find their own students; or among all that
+ * the user may see.
+ */
+export async function findPeople(
+	db: Db,
+	user: User,
+	search: string,
+	among: 'anyone' | 'students' | 'seen' = 'anyone'
+): Promise<FoundPerson[]> {
+	const by = nameCondition(search);
+	if (!by) return [];
+	const seen = among === 'seen' ? peopleCondition(user, 'person.id') : '1';
+	const own = among === 'seen' ? null : await studentsAllowed(db, user);
+	if (own !== null && among !== 'students') return [];
+	return db.all<FoundPerson>(
+		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
+			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || ', ' || school.short_name
+			ELSE coalesce(
+				(SELECT group_concat(DISTINCT relation) || ' of ' || group_concat(student.given_name, ', ')
+					FROM contact JOIN person AS student ON student.id = student_id WHERE contact.person_id = person.id),
+				(SELECT role FROM staff WHERE staff.person_id = person.id), '') END AS note
+		FROM person LEFT JOIN school ON school.id = person.school_id
+		WHERE ${by.condition} ${among === 'students' ? `AND kind = 'student'` : ''}
+			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} AND ${seen} ORDER BY family_name, given_name LIMIT ${most}`,
+		{ ...by.bind, ...rightsBind(user, seen), ...(own ? { own: JSON.stringify(own) } : {}) }
+	);
+}
+
+/** Finds staff by the beginnings of their names: whoever writes may let a colleague have a copy. */
+export async function findStaff(db: Db, search: string): Promise<FoundPerson[]> {
+	const by = nameCondition(search);
+	if (!by) return [];
+	return db.all<FoundPerson>(
+		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
+			group_concat(role || coalesce(', ' || short_name, ''), '; ') AS note
+		FROM staff JOIN person ON person.id = person_id LEFT JOIN school ON school.id = staff.school_id
+		WHERE ${by.condition} GROUP BY person.id ORDER BY family_name, given_name LIMIT ${most}`,
+		by.bind
+	);
+}
+
+/** Every word of a search begins a word of the name; null for a search without words. */
+function nameCondition(search: string): { condition: string; bind: Record<string, string> } | null {
+	const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 4);
+	if (words.length === 0) return null;
+	return {
+		condition: words
+			.map(
+				(_, i) => `(' ' || given_name || ' ' || family_name) LIKE '% ' || $w${i} || '%' ESCAPE '\\'`
+			)
+			.join(' AND '),
+		bind: Object.fromEntries(words.map((w, i) => [`w${i}`, w.replace(/[\\%_]/g, (c) => `\\${c}`)]))
+	};
+}

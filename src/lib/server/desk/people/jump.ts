@@ -1,0 +1,67 @@
+import { dispatchCondition, rightsBind, sectionCondition } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import type { Db } from '../../db/open';
+import { findPeople } from './find-people';
+
+/** A place that a search leads to. */
+export interface JumpTo {
+	readonly key: string;
+	readonly kind: 'person' | 'dispatch' | 'section';
+	readonly name: string;
+	readonly note: string;
+	readonly href: string;
+}
+
+/** Of each kind as many as can be looked over at a glance. */
+const most = 6;
+
+/** People, dispatches and sections with every word of a search in their name, as far as the user may see them. */
+export async function jumpTo(db: Db, user: User, search: string): Promise<JumpTo[]> {
+	const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 6);
+	if (words.length === 0) return [];
+	const like = (column: string) =>
+		words.map((_, i) => `${column} LIKE $w${i} ESCAPE '\\'`).join(' AND ');
+	const bind = Object.fromEntries(
+		words.map((w, i) => [`w${i}`, `%${w.replace(/[\\%_]/g, '\\$&')}%`])
+	);
+	const seen = dispatchCondition(user);
+	const dispatches = await db.all<{ id: number; subject: string; state: string }>(
+		`SELECT id, subject, state FROM dispatch WHERE ${seen} AND ${like('subject')}
+		ORDER BY coalesce(leaves_at, changed_at) DESC LIMIT ${most}`,
+		{ ...bind, ...rightsBind(user, seen) }
+	);
+	const mine = sectionCondition(user);
+	const today = new Date(await now(db)).toISOString().slice(0, 10);
+	const sections = await db.all<{ id: number; name: string; term: string; school: string }>(
+		`SELECT section.id, section.name, term.name AS term, school.short_name AS school FROM section
+		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+		JOIN term ON term.id = term_id WHERE ${mine} AND ${like('section.name')}
+		ORDER BY term.ends_on <= $today, term.starts_on, section.name LIMIT ${most}`,
+		{ ...bind, today, ...rightsBind(user, mine) }
+	);
+	const people = (await findPeople(db, user, search, 'seen')).slice(0, most);
+	return [
+		...people.map((p) => ({
+			key: `p${p.personId}`,
+			kind: 'person' as const,
+			name: p.name,
+			note: p.note,
+			href: `/people/${p.personId}`
+		})),
+		...dispatches.map((d) => ({
+			key: `d${d.id}`,
+			kind: 'dispatch' as const,
+			name: d.subject || 'No subject yet',
+			note: d.state,
+			href: d.state === 'draft' ? `/write?draft=${d.id}` : `/reach/${d.id}`
+		})),
+		...sections.map((s) => ({
+			key: `s${s.id}`,
+			kind: 'section' as const,
+			name: s.name,
+			note: `${s.school}, ${s.term}: write to it`,
+			href: `/write?section=${s.id}`
+		}))
+	];
+}

@@ -1,0 +1,203 @@
+import { z } from 'zod';
+import { checkMailAddress } from '../../../core/format/mail-address';
+import { toE164 } from '../../../core/format/phone';
+import { addressCondition, dispatchCondition, mayMend, rightsBind } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import type { Db } from '../../db/open';
+import { addressesChanged } from '../../db/roster';
+import { saidStop } from '../../db/said-stop';
+
+/** An address that does not work. */
+export interface FailingAddress {
+	readonly id: number;
+	readonly personId: number;
+	readonly person: string;
+	readonly way: 'email' | 'text';
+	readonly value: string;
+	readonly why: string;
+	/** Instant, ms. */
+	readonly since: number;
+	/** Given names of this person's students, joined. */
+	readonly students: string;
+	/** Dispatches that this person missed by this way since then, of those the user may see, newest first. */
+	readonly missed: readonly { readonly id: number; readonly subject: string }[];
+	/** The school offices that look after it, joined; the district's where no school does. */
+	readonly lookedAfterBy: string;
+}
+
+const mostMissed = 20;
+export const addressesPerPage = 50;
+
+/** A page of the addresses to mend, and how many there are. */
+export interface FailingPage {
+	readonly found: number;
+	/** 1 is the first. */
+	readonly page: number;
+	readonly addresses: readonly FailingAddress[];
+}
+
+/** The addresses to mend that a user may see, those that failed last on top. */
+export async function failingAddresses(db: Db, user: User, page = 1): Promise<FailingPage> {
+	const condition = addressCondition(user);
+	const counts = await mendCounts(db, user);
+	const found = counts.email + counts.text;
+	const shown = Math.min(Math.max(1, Math.ceil(found / addressesPerPage)), page);
+	const theirs = dispatchCondition(user);
+	const rows = await db.all<
+		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
+	>(
+		`SELECT address.id, address.person_id AS personId, given_name || ' ' || family_name AS person, way, value,
+			failing AS why, failing_since AS since,
+			coalesce((SELECT group_concat(given_name, ', ') FROM contact
+				JOIN person AS student ON student.id = student_id
+				WHERE contact.person_id = address.person_id), '') AS students,
+			(SELECT group_concat(DISTINCT school.name || ' office') FROM contact
+				JOIN person AS student ON student.id = contact.student_id
+				JOIN school ON school.id = student.school_id WHERE contact.person_id = address.person_id) AS offices,
+			(SELECT json_group_array(json_object('id', id, 'subject', subject)) FROM (
+				SELECT dispatch.id, subject FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
+				WHERE delivery.person_id = address.person_id AND delivery.way = address.way
+					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE AND ${theirs}
+				UNION SELECT dispatch.id, subject FROM left_out JOIN dispatch ON dispatch.id = dispatch_id
+				WHERE left_out.person_id = address.person_id AND reasons LIKE '%"address-failing"%'
+					AND coalesce(leaves_at, 0) >= failing_since AND ${theirs}
+				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
+		FROM address JOIN person ON person.id = person_id
+		WHERE failing IS NOT NULL AND ${condition}
+		ORDER BY failing_since DESC, family_name, address.id LIMIT ${addressesPerPage} OFFSET $offset`,
+		{ offset: (shown - 1) * addressesPerPage, ...rightsBind(user, `${condition} ${theirs}`) }
+	);
+	const addresses = rows.map(({ offices, missed, ...row }) => ({
+		...row,
+		missed: JSON.parse(missed) as FailingAddress['missed'],
+		lookedAfterBy: offices?.replaceAll(',', ', ') ?? 'district office'
+	}));
+	return { found, page: shown, addresses };
+}
+
+/** How many addresses wait to be mended, by way, of those that a user may see; of all, or of those that began to fail after an instant (ms) and until another. */
+export async function mendCounts(
+	db: Db,
+	user: User,
+	began?: { readonly after: number; readonly until: number }
+): Promise<{ email: number; text: number }> {
+	const condition = addressCondition(user);
+	const rows = await db.all<{ way: 'email' | 'text'; n: number }>(
+		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition}
+			${began ? 'AND failing_since > $after AND failing_since <= $until' : ''} GROUP BY way`,
+		{ ...began, ...rightsBind(user, condition) }
+	);
+	const of = (way: string) => rows.find((r) => r.way === way)?.n ?? 0;
+	return { email: of('email'), text: of('text') };
+}
+
+/** What is done about an address: used again as it is, or with another value. */
+export const mendSchema = z.object({
+	id: z.coerce.number().int().positive(),
+	/** Empty to use it again as it is. */
+	value: z.string().trim().max(320).default('')
+});
+
+export type Mended =
+	{ readonly ok: true; readonly said: string } | { readonly ok: false; readonly why: string };
+
+/**
+ * Uses an address again: as it is, for everyone who has it, or with another value for this one
+ * person. What is no address is refused with the reason, and nothing is changed.
+ */
+export async function mendAddress(
+	db: Db,
+	user: User,
+	{ id, value }: z.infer<typeof mendSchema>
+): Promise<Mended> {
+	const condition = addressCondition(user);
+	return db.write(async (tx): Promise<Mended> => {
+		const row = await tx.one<{
+			personId: number;
+			person: string;
+			way: 'email' | 'text';
+			value: string;
+			failing: string | null;
+		}>(
+			`SELECT person_id AS personId, given_name || ' ' || family_name AS person, way, value, failing
+			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition}`,
+			{ id, ...rightsBind(user, condition) }
+		);
+		if (!row || !mayMend(user)) {
+			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
+		}
+		if (row.failing === null) {
+			return { ok: true, said: `The address of ${row.person} works already.` };
+		}
+		let next = row.value;
+		if (value !== '') {
+			if (row.way === 'email') {
+				const mail = checkMailAddress(value);
+				if (!mail.ok) {
+					return {
+						ok: false,
+						why: `“${value}” is no mail address: ${mail.why}. It stays as it was.`
+					};
+				}
+				next = mail.value;
+			} else {
+				const phone = toE164(value);
+				if (phone === null) {
+					return {
+						ok: false,
+						why: `“${value}” is no phone number. Write it with its area code, or with + and the country code.`
+					};
+				}
+				if (await saidStop(tx, phone)) {
+					return {
+						ok: false,
+						why: `${phone} answered STOP to our texts. It can be put here once it has sent START.`
+					};
+				}
+				next = phone;
+			}
+		}
+		const same = value === '' || next.toLowerCase() === row.value.toLowerCase();
+		const touched = await tx.all<{ id: number; personId: number; before: string }>(
+			`SELECT id, person_id AS personId, value AS before FROM address WHERE failing IS NOT NULL
+				AND ${same ? 'way = $way AND value = $before COLLATE NOCASE' : 'id = $id'}`,
+			same ? { way: row.way, before: row.value } : { id }
+		);
+		const at = await now(tx);
+		for (const t of touched) {
+			await tx.run(
+				`UPDATE address SET value = $value, failing = NULL, failing_since = NULL WHERE id = $id`,
+				{ id: t.id, value: t.id === id ? next : t.before }
+			);
+			await tx.run(
+				`INSERT INTO mended (address_id, at, by_id, before, after) VALUES ($id, $at, $by, $before, $after)`,
+				{
+					id: t.id,
+					at,
+					by: user.personId,
+					before: t.before,
+					after: t.id === id ? next : t.before
+				}
+			);
+		}
+		await addressesChanged(
+			tx,
+			touched.map((t) => t.personId)
+		);
+		if (same) {
+			const people = touched.length > 1 ? ` for ${touched.length} people` : '';
+			return { ok: true, said: `${next} is used again${people}.` };
+		}
+		// Who shares a mailbox need not share the new one: each is asked for, none is guessed.
+		const others = (await tx.one<{ n: number }>(
+			`SELECT count(*) AS n FROM address WHERE failing IS NOT NULL AND way = $way AND value = $before COLLATE NOCASE`,
+			{ way: row.way, before: row.value }
+		))!.n;
+		const left =
+			others === 0
+				? ''
+				: ` ${others === 1 ? 'One more person has' : `${others} more people have`} the old one, which is still to be mended.`;
+		return { ok: true, said: `${row.person} is written to at ${next} from now on.${left}` };
+	});
+}

@@ -1,0 +1,62 @@
+import { mayGiveLink, peopleCondition, rightsBind } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { Db, Query } from '../../db/open';
+import { ownInboxLink } from '../../access/own-link';
+
+/** Somebody whom the office may give a link to their inbox. */
+export interface LinkFor {
+	readonly personId: number;
+	readonly name: string;
+	readonly district: string;
+	readonly zone: string;
+	readonly now: number;
+	/** Whether any other way works for them. */
+	readonly hasAddress: boolean;
+}
+
+/** How long a link on paper opens the inbox, ms: long enough for the post, and a family that puts it on the fridge. */
+const paperMs = 60 * 86_400_000;
+
+/** The person, where they have an inbox and the user may give them a link; null else. */
+export async function whoGetsLink(
+	db: Query,
+	user: User,
+	personId: number
+): Promise<LinkFor | null> {
+	if (!mayGiveLink(user)) return null;
+	const condition = peopleCondition(user, 'person.id');
+	const row = await db.one<{ name: string; hasAddress: number }>(
+		`SELECT given_name || ' ' || family_name AS name, EXISTS (SELECT 1 FROM address
+			WHERE person_id = person.id AND failing IS NULL AND (way = 'email' AND consent != 'out' OR consent = 'in')) AS hasAddress
+		FROM person WHERE id = $personId AND has_inbox AND ${condition}`,
+		{ personId, ...rightsBind(user, condition) }
+	);
+	if (!row) return null;
+	const { name: district, zone } = await readDistrict(db);
+	return {
+		personId,
+		name: row.name,
+		district,
+		zone,
+		now: await now(db),
+		hasAddress: row.hasAddress === 1
+	};
+}
+
+/** Makes a link to somebody's inbox for the office to print; who made it is kept with it. Null where they may not. */
+export async function officeLink(
+	db: Db,
+	key: Buffer,
+	publicUrl: string,
+	user: User,
+	personId: number
+): Promise<{ link: string; endsAt: number } | null> {
+	if (!(await whoGetsLink(db, user, personId))) return null;
+	const { path, endsAt } = await ownInboxLink(db, key, personId, {
+		lastsMs: paperMs,
+		madeBy: user.personId
+	});
+	return { link: `${publicUrl}${path}`, endsAt };
+}

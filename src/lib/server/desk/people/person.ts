@@ -1,0 +1,280 @@
+import type { Reason } from '../../../core/audience/reasons';
+import { reasonsText } from '../../../core/audience/reasons';
+import { nameOfLanguage } from '../../../core/copy/language';
+import type { Way } from '../../../core/plan/manifest';
+import type { DeliveryState } from '../../../core/track/evidence';
+import type { Habit } from '../../../core/track/habit';
+import {
+	dispatchCondition,
+	hasOwnOnly,
+	mayGiveLink,
+	mayMend,
+	peopleCondition,
+	rightsBind
+} from '../../access/rights';
+import type { User } from '../../access/sessions';
+import type { Db, Query } from '../../db/open';
+import { deliveryLines, type DeliveryLine } from '../track/delivery-lines';
+import { habitsOf } from '../track/habits';
+
+/** An address of a person and how it stands. */
+export interface PersonAddress {
+	readonly id: number;
+	readonly way: 'email' | 'text';
+	readonly value: string;
+	readonly consent: 'in' | 'out' | 'unknown';
+	readonly failing: string | null;
+	readonly since: number | null;
+	/** When it was last mended and by whom, or null. */
+	readonly mended: { readonly at: number; readonly by: string; readonly before: string } | null;
+}
+
+/** Somebody this person is tied to. */
+export interface Tie {
+	readonly personId: number;
+	readonly name: string;
+	/** "mother", "student". */
+	readonly relation: string;
+	/** What the tie carries, as phrases: custody, correspondence. */
+	readonly notes: string;
+}
+
+/** One thing that was sent to a person, or for a student, or that left them out. */
+export interface LogEntry {
+	readonly dispatchId: number;
+	readonly subject: string;
+	readonly sender: string;
+	readonly leavesAt: number;
+	/** The copies; none where they were left out. */
+	readonly copies: readonly DeliveryLine[];
+	/** Why there is no copy, or empty. */
+	readonly leftOut: string;
+}
+
+/** Which entries of a log are shown. */
+export interface LogFilter {
+	readonly way: Way | 'all';
+	readonly state: DeliveryState | 'all' | 'left-out';
+	/** Only what the user sent. */
+	readonly mine: boolean;
+	readonly page: number;
+}
+export const logPerPage = 25;
+
+export interface PersonView {
+	readonly id: number;
+	readonly kind: 'student' | 'adult';
+	readonly name: string;
+	readonly language: string;
+	readonly hasInbox: boolean;
+	/** "Grade 7, Brackwater", or what the person does. */
+	readonly note: string;
+	readonly sections: readonly string[];
+	readonly households: readonly {
+		readonly name: string;
+		readonly members: readonly { readonly personId: number; readonly name: string }[];
+	}[];
+	readonly ties: readonly Tie[];
+	readonly addresses: readonly PersonAddress[];
+	/** What the person wants none of, as phrases. */
+	readonly declined: readonly string[];
+	readonly habits: readonly Habit[];
+	readonly log: readonly LogEntry[];
+	readonly found: number;
+	/** Whether the log holds what others sent too. */
+	readonly seesOthers: boolean;
+	readonly mayMend: boolean;
+	/** Whether a link to their inbox may be made for them. */
+	readonly mayGiveLink: boolean;
+}
+
+/** A person with all that is known of what was sent to them, or for them where they are a student; null where the user may not see them. */
+export async function personView(
+	db: Db,
+	user: User,
+	id: number,
+	filter: LogFilter
+): Promise<PersonView | null> {
+	const condition = peopleCondition(user, 'person.id');
+	const person = await db.one<{
+		id: number;
+		kind: 'student' | 'adult';
+		name: string;
+		language: string;
+		hasInbox: number;
+		note: string | null;
+	}>(
+		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox,
+			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || coalesce(', ' || school.name, '')
+			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
+				LEFT JOIN school ON school.id = staff.school_id WHERE staff.person_id = person.id) END AS note
+		FROM person LEFT JOIN school ON school.id = person.school_id
+		WHERE person.id = $id AND ${condition}`,
+		{ id, ...rightsBind(user, condition) }
+	);
+	if (!person) return null;
+	const habits = (await habitsOf(db, [id])).get(id)!;
+	const sections = await db.all<{ name: string }>(
+		`SELECT section.name FROM enrolment JOIN section ON section.id = section_id
+		JOIN term ON term.id = term_id WHERE student_id = $id ORDER BY term.starts_on DESC, section.name LIMIT 12`,
+		{ id }
+	);
+	const declined = await db.all<{ kind: string; way: string }>(
+		'SELECT kind, way FROM declined WHERE person_id = $id ORDER BY kind, way',
+		{ id }
+	);
+	return {
+		...person,
+		hasInbox: person.hasInbox === 1,
+		note: person.note ?? '',
+		language: nameOfLanguage(person.language),
+		sections: sections.map((s) => s.name),
+		households: await householdsOf(db, id),
+		ties: await tiesOf(db, id),
+		addresses: await addressesOf(db, id),
+		declined: declined.map((d) => `no ${d.kind}s by ${d.way}`),
+		habits:
+			person.kind === 'adult' || Object.values(habits).some((h) => h.copies > 0)
+				? Object.values(habits)
+				: [],
+		...(await logOf(db, user, id, filter)),
+		seesOthers: !hasOwnOnly(user),
+		mayMend: mayMend(user),
+		mayGiveLink: mayGiveLink(user)
+	};
+}
+
+async function householdsOf(db: Query, id: number): Promise<PersonView['households']> {
+	const rows = await db.all<{ householdId: number; home: string; personId: number; name: string }>(
+		`SELECT household.id AS householdId, household.name AS home, person.id AS personId,
+			given_name || ' ' || family_name AS name
+		FROM household_member AS mine JOIN household ON household.id = mine.household_id
+		JOIN household_member AS other ON other.household_id = mine.household_id
+		JOIN person ON person.id = other.person_id
+		WHERE mine.person_id = $id AND other.person_id != $id ORDER BY household.id, kind, given_name`,
+		{ id }
+	);
+	const homes = new Map<number, { name: string; members: { personId: number; name: string }[] }>();
+	for (const { householdId, home, personId, name } of rows) {
+		let entry = homes.get(householdId);
+		if (!entry) homes.set(householdId, (entry = { name: home, members: [] }));
+		entry.members.push({ personId, name });
+	}
+	return [...homes.values()];
+}
+
+const tiesOf = (db: Query, id: number): Promise<Tie[]> =>
+	db.all<Tie>(
+		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
+			CASE WHEN student_id = $id THEN relation ELSE 'student, as ' || relation END AS relation,
+			trim(CASE WHEN guardian THEN 'guardian' ELSE '' END
+				|| CASE WHEN guardian AND NOT custody THEN ', no custody' ELSE '' END
+				|| CASE WHEN guardian AND NOT correspondence THEN ', no correspondence' ELSE '' END
+				|| CASE WHEN emergency THEN ', emergency contact' ELSE '' END, ', ') AS notes
+		FROM contact JOIN person ON person.id = CASE WHEN student_id = $id THEN person_id ELSE student_id END
+		WHERE student_id = $id OR person_id = $id ORDER BY guardian DESC, family_name, given_name`,
+		{ id }
+	);
+
+async function addressesOf(db: Query, id: number): Promise<PersonAddress[]> {
+	const rows = await db.all<
+		Omit<PersonAddress, 'mended'> & {
+			mendedAt: number | null;
+			mendedBy: string | null;
+			before: string | null;
+		}
+	>(
+		`SELECT address.id, way, value, consent, failing, failing_since AS since, mended.at AS mendedAt,
+			given_name || ' ' || family_name AS mendedBy, before
+		FROM address LEFT JOIN mended ON mended.id = (SELECT max(id) FROM mended WHERE address_id = address.id)
+		LEFT JOIN person ON person.id = by_id WHERE address.person_id = $id ORDER BY way, address.id`,
+		{ id }
+	);
+	return rows.map(({ mendedAt, mendedBy, before, ...row }) => ({
+		...row,
+		mended: mendedAt === null ? null : { at: mendedAt, by: mendedBy ?? '', before: before ?? '' }
+	}));
+}
+
+/** The page of a person's log, newest first: what was sent to them, at an address they share, or about them as a student. */
+async function logOf(
+	db: Db,
+	user: User,
+	id: number,
+	filter: LogFilter
+): Promise<Pick<PersonView, 'log' | 'found'>> {
+	const rights = dispatchCondition(user);
+	const bind: Record<string, string | number | null> = { id, ...rightsBind(user, rights) };
+	const about = `SELECT id, dispatch_id, way, state FROM delivery WHERE person_id = $id
+		UNION SELECT delivery.id, dispatch_id, way, state FROM delivery_also JOIN delivery ON delivery.id = delivery_id
+			WHERE delivery_also.person_id = $id
+		UNION SELECT delivery.id, dispatch_id, way, state FROM delivery_student JOIN delivery ON delivery.id = delivery_id
+			WHERE student_id = $id`;
+	const wanted: string[] = [];
+	if (filter.way !== 'all') {
+		wanted.push('way = $way');
+		bind.way = filter.way;
+	}
+	if (filter.state !== 'all' && filter.state !== 'left-out') {
+		wanted.push('state = $state');
+		bind.state = filter.state;
+	}
+	const copiesOf = `SELECT id, dispatch_id FROM (${about}) ${wanted.length > 0 ? `WHERE ${wanted.join(' AND ')}` : ''}`;
+	const out = `SELECT dispatch_id FROM left_out WHERE person_id = $id
+		OR EXISTS (SELECT 1 FROM json_each(student_ids) WHERE value = $id)`;
+	const inLog =
+		filter.state === 'left-out'
+			? `dispatch.id IN (${out})`
+			: wanted.length > 0
+				? `dispatch.id IN (SELECT dispatch_id FROM (${copiesOf}))`
+				: `(dispatch.id IN (SELECT dispatch_id FROM (${copiesOf})) OR dispatch.id IN (${out}))`;
+	const mine = filter.mine ? 'AND dispatch.sender_id = $me' : '';
+	if (filter.mine) bind.me = user.personId;
+	const where = `dispatch.state != 'draft' AND ${rights} AND ${inLog} ${mine}`;
+	const { n } = (await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM dispatch WHERE ${where}`,
+		bind
+	))!;
+	const rows = await db.all<Omit<LogEntry, 'copies' | 'leftOut'>>(
+		`SELECT dispatch.id AS dispatchId, subject, given_name || ' ' || family_name AS sender, leaves_at AS leavesAt
+		FROM dispatch JOIN person ON person.id = sender_id WHERE ${where}
+		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT ${logPerPage} OFFSET $offset`,
+		{ ...bind, offset: (filter.page - 1) * logPerPage }
+	);
+	const ids = JSON.stringify(rows.map((r) => r.dispatchId));
+	const copies = await db.all<{ id: number; dispatchId: number }>(
+		`SELECT id, dispatch_id AS dispatchId FROM (${about})
+		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) ORDER BY id`,
+		{ id, ids }
+	);
+	const lines = await deliveryLines(
+		db,
+		copies.map((c) => c.id)
+	);
+	const reasons = await db.all<{
+		dispatchId: number;
+		personId: number;
+		name: string;
+		reasons: string;
+	}>(
+		`SELECT dispatch_id AS dispatchId, person_id AS personId, given_name || ' ' || family_name AS name, reasons
+		FROM left_out JOIN person ON person.id = person_id
+		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND (person_id = $id
+			OR EXISTS (SELECT 1 FROM json_each(student_ids) WHERE value = $id))`,
+		{ id, ids }
+	);
+	return {
+		found: n,
+		log: rows.map((row) => ({
+			...row,
+			copies: lines.filter((l) => l.dispatchId === row.dispatchId),
+			leftOut: reasons
+				.filter((r) => r.dispatchId === row.dispatchId)
+				.map(
+					(r) =>
+						`${r.personId === id ? '' : `${r.name}: `}${reasonsText(JSON.parse(r.reasons) as Reason[])}`
+				)
+				.join('; ')
+		}))
+	};
+}

@@ -1,0 +1,150 @@
+import {
+	isPeopleLine,
+	listsOf,
+	pickCount,
+	picksOf,
+	sectionsOf,
+	type Audience
+} from '../../../core/audience/audience';
+import { termsOf } from '../../../core/audience/resolve';
+import { meantWords, type NamedKind } from '../../../core/audience/sentence';
+import { studentsInSeveralTerms } from '../../../core/audience/students';
+import { standingCheck, type Check } from '../../../core/plan/check';
+import { timingChecks } from '../../../core/plan/check-timing';
+import { wordingChecks } from '../../../core/plan/check-wording';
+import type { Manifest } from '../../../core/plan/manifest';
+import { timesTally } from '../../../core/plan/times';
+import { dayName } from '../../../core/time/zone';
+import { sectionsWithNobody } from '../../../core/plan/students-left';
+import type { Tally } from '../../../core/plan/tally';
+import type { Roster } from '../../../core/roster/roster';
+import { mayUrgent, sectionsRefused, studentsAllowed } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { nameBook } from '../../db/names';
+import type { Query } from '../../db/open';
+import { goneWords } from '../audience/facts';
+import { heaviestDay } from '../load/load';
+import type { Planned } from './plan-sheet';
+import type { Sheet } from '../sheet/sheet';
+import { wordingInput } from './wording-input';
+
+/** What of an audience's picks is no longer there, counted. */
+async function missingPicks(db: Query, audience: Audience, roster: Roster): Promise<number> {
+	const book = await nameBook(db, audience);
+	const kinds: Readonly<Record<string, NamedKind>> = {
+		sections: 'section',
+		courses: 'course',
+		terms: 'term',
+		schools: 'school',
+		groups: 'group',
+		students: 'person'
+	};
+	const gone = (kind: NamedKind | undefined, ids: readonly number[]) =>
+		kind ? ids.filter((id) => book.nameOf(kind, id) === undefined).length : 0;
+	let missing = 0;
+	for (const pick of picksOf(audience)) {
+		if (pick.kind === 'grades') continue;
+		missing += gone(kinds[pick.kind], pick.ids);
+		// An adult in a list of students would be nobody.
+		if (pick.kind === 'students') {
+			missing += pick.ids.filter((id) => roster.person(id)?.kind === 'adult').length;
+		}
+		if (pick.kind === 'courses') missing += gone('term', [pick.termId]);
+	}
+	for (const line of audience.lines) {
+		if (!isPeopleLine(line)) continue;
+		if (line.people.kind === 'named') missing += gone('person', line.people.ids);
+		if (line.people.kind === 'staff') missing += gone('school', line.people.schoolIds);
+	}
+	return missing;
+}
+
+/** Guardians without custody of a student they are written to for. */
+function withoutCustody(roster: Roster, manifest: Manifest): number {
+	return manifest.recipients.filter((r) =>
+		r.because.some(
+			(b) =>
+				b.studentId !== null &&
+				roster
+					.contactsOf(b.studentId)
+					.some((c) => c.personId === r.personId && c.guardian && !c.custody)
+		)
+	).length;
+}
+
+/** The check of a sheet by a user, over the sheet as it was planned for them. */
+export async function checkSheet(
+	db: Query,
+	user: User,
+	sheet: Sheet,
+	planned: Planned,
+	tally: Tally
+): Promise<Check[]> {
+	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, times } = planned;
+	const { audience } = sheet;
+	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
+	const allowed = await studentsAllowed(db, user);
+	const added = audience.lines.flatMap((l) => (l.verb === 'and' && !isPeopleLine(l) ? [l] : []));
+	const termIds = new Set(added.flatMap((l) => [...termsOf(roster, l.of)]));
+	const names = await db.all<{ name: string }>(
+		'SELECT name FROM term WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY starts_on',
+		{ ids: JSON.stringify([...termIds]) }
+	);
+	const kinds = new Set(added.flatMap((l) => l.to.map((t) => t.kind)));
+	const explicit = (['all-guardians', 'emergency', 'other-contacts'] as const).filter((k) =>
+		kinds.has(k)
+	);
+	// The days that count are those on which its copies are due, not the one on which it leaves.
+	const heavy = await heaviestDay(db, manifest, times.loadLimit, times.zone);
+	const staff = new Set(roster.staffRoles().map((s) => s.personId));
+	return standingCheck({
+		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
+		byHandIn: audience.byHand.filter((h) => h.way === 'in').length,
+		mayAddByHand: allowed === null,
+		forbidden: forbidden.map((s) => s.name),
+		forbiddenStudents: studentsCut,
+		keptToOwn: kept,
+		forbiddenPeople: peopleCut,
+		missing: await missingPicks(db, spoken, roster),
+		gone: gone.map(goneWords),
+		notStaff: sheet.copies.toColleagues.filter((id) => !staff.has(id)).length,
+		terms: {
+			names: names.map((n) => n.name),
+			studentsInSeveral: studentsInSeveralTerms(
+				roster,
+				added.map((l) => l.of),
+				termIds
+			)
+		},
+		explicit: explicit.map((kind) => meantWords[kind]),
+		withoutCustody:
+			explicit.length > 0 || listsOf(audience).length > 0 ? withoutCustody(roster, manifest) : 0,
+		sectionsWithNobody: sectionsWithNobody(manifest).flatMap(
+			(id) => roster.section(id)?.name ?? []
+		),
+		heavyDay: {
+			messages: times.loadLimit,
+			people: heavy?.people ?? 0,
+			day: heavy ? dayName(heavy.at, times.zone, planned.now) : ''
+		},
+		wayCount: sheet.ways.length,
+		wording: wordingChecks(await wordingInput(db, user, sheet, planned, tally)),
+		timing: timingChecks({
+			timing: sheet.timing,
+			moments: planned.moments,
+			now: planned.now,
+			zone: times.zone,
+			holdMinutes: sheet.holdMinutes,
+			mayUrgent: mayUrgent(user),
+			event: planned.event && {
+				title: planned.event.title,
+				calledOff: planned.event.calledOff
+			},
+			times: timesTally(manifest),
+			copies: tally.copies,
+			overWish: tally.overWish,
+			pastEnd: manifest.leftOut.filter((l) => l.reasons.some((r) => r.code === 'past-end')).length
+		}),
+		tally
+	});
+}

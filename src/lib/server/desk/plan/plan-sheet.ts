@@ -1,0 +1,171 @@
+import { dispatchesOf, listsOf } from '../../../core/audience/audience';
+import { planManifest, type Handling, type Manifest } from '../../../core/plan/manifest';
+import { timed, type Departure, type TimedManifest } from '../../../core/plan/times';
+import { stepTimes, turnsInUse } from '../../../core/plan/turns';
+import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
+import type { Roster } from '../../../core/roster/roster';
+import type { User } from '../../access/sessions';
+import type { Db } from '../../db/open';
+import { readRoster, rosterVersion } from '../../db/roster';
+import { permitted, type Permitted } from '../audience/permitted';
+import { now } from '../../clock';
+import { handlingOf, type Sending } from '../sheet/sheet';
+import { eventOf, readTimes, type SchoolEvent, type Times } from '../../db/calendar';
+
+/** Who a sheet would reach, whenever it leaves. */
+interface Reached extends Permitted {
+	readonly roster: Roster;
+	/** Of what the user may see. */
+	readonly manifest: Manifest;
+}
+
+/** A sheet planned for a user, and what it was planned from. */
+export interface Planned extends Reached {
+	/** Of what the user may see, with the moment of each copy. */
+	readonly manifest: TimedManifest;
+	/** Every moment at which it would leave; the manifest is that of `moment`. */
+	readonly moments: readonly Moment[];
+	readonly moment: Moment;
+	/** The instant (ms) it was planned at. */
+	readonly now: number;
+	readonly times: Times;
+	/** The event it is set by, where there is one. */
+	readonly event: SchoolEvent | null;
+}
+
+/** When a sheet leaves at one of its moments, and what binds its copies. */
+export const departureOf = (
+	{ timing, turns, ways }: Pick<Sending, 'timing' | 'turns' | 'ways'>,
+	moment: Pick<Moment, 'at' | 'endsAt'>,
+	times: Times
+): Departure => ({
+	leavesAt: moment.at,
+	turnsAt: stepTimes(moment.at, turnsInUse(turns, ways), times.zone).slice(1),
+	endsAt: moment.endsAt,
+	urgent: timing.urgent,
+	pace: times.pace,
+	// Another school comes first at another minute.
+	turn: Math.floor(moment.at / 60_000)
+});
+
+/** Plans kept at a time: the tally, its doors and the manifest's pages are asked for one after another. */
+const most = 4;
+/** Copies of a plan beside which no other is kept. */
+const large = 20_000;
+const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
+
+type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'> & { readonly urgent: boolean };
+
+/** What a plan rests on; the same mark means the same plan. */
+async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
+	const asks =
+		sending.chases !== null ||
+		dispatchesOf(sending.audience).length + listsOf(sending.audience).length > 0;
+	// Evidence has rising numbers: what an audience asks of earlier dispatches changes with it.
+	const world = asks
+		? await db.one<object>(
+				`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
+					(SELECT max(id) FROM kept_audience) AS k`
+			)
+		: null;
+	return JSON.stringify([await rosterVersion(db), user, sending, world]);
+}
+
+/** How the copies are made. Copies for information are for staff, whatever a browser sends: nobody learns the name or the address of anybody else by asking for one. */
+function handling(roster: Roster, sending: WhoAndHow, user: User): Handling {
+	const staff = new Set(roster.staffRoles().map((s) => s.personId));
+	const made = handlingOf(sending, user);
+	return { ...made, informed: made.informed.filter((id) => id === user.personId || staff.has(id)) };
+}
+
+/** Works out who a sheet reaches. */
+async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
+	const { kind, audience, ways, turns, chases, copies, urgent } = sending;
+	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies, urgent });
+	let plans = kept.get(db);
+	if (!plans) kept.set(db, (plans = new Map()));
+	const before = plans.get(mark);
+	if (before) return before;
+	const plan = (async (): Promise<Reached> => {
+		const roster = await readRoster(db);
+		const may = await permitted(db, user, audience, chases);
+		const manifest = planManifest(roster, may.shown, handling(roster, sending, user), may.facts);
+		return { ...may, roster, manifest };
+	})();
+	plans.set(mark, plan);
+	plan.then(
+		// Plans of a whole district are a hundred megabytes each: then the one in use is enough.
+		({ manifest }) => {
+			if (manifest.copies.length < large) return;
+			for (const other of [...plans.keys()]) if (other !== mark) plans.delete(other);
+		},
+		() => plans.delete(mark)
+	);
+	for (const old of plans.keys()) {
+		if (plans.size <= most) break;
+		plans.delete(old);
+	}
+	return plan;
+}
+
+/** The last timed plan of each: what leaves now moves on with the clock, and within a minute nobody sees it. */
+const lastTimed = new WeakMap<Reached, { mark: string; planned: Planned }>();
+
+/**
+ * Plans a sheet without writing anything down: who gets a copy, and when each of the next moment's
+ * copies leaves. `at` plans another of its moments, or one that is already past (what is planned
+ * again as it leaves).
+ */
+export async function planSheet(
+	db: Db,
+	user: User,
+	sending: Sending,
+	at?: Pick<Moment, 'at' | 'endsAt'>
+): Promise<Planned> {
+	const who = await reached(db, user, { ...sending, urgent: sending.timing.urgent });
+	const { timing, holdMinutes } = sending;
+	const time = await now(db);
+	const times = await readTimes(db);
+	const event = timing.when.kind === 'event' ? await eventOf(db, timing.when.eventId) : null;
+	const moments = momentsOf(timing, {
+		now: time,
+		holdMinutes,
+		zone: times.zone,
+		event,
+		isSchoolDay: times.isSchoolDay
+	});
+	const fallback: Moment = {
+		key: '',
+		local: '',
+		at: time,
+		endsAt: null,
+		existence: 'once',
+		note: null,
+		words: ''
+	};
+	const moment: Moment = {
+		...(comingMoments(moments, time)[0] ?? moments.at(-1) ?? fallback),
+		...at
+	};
+	const mark = JSON.stringify([
+		timing,
+		holdMinutes,
+		// What leaves now is kept for a minute; a moment that is asked for is meant exactly.
+		at ? moment.at : Math.floor(moment.at / 60_000),
+		moment.endsAt,
+		Math.floor(time / 60_000),
+		times.mark,
+		event
+	]);
+	const before = lastTimed.get(who);
+	if (before?.mark === mark) return before.planned;
+	const manifest = timed(
+		who.manifest,
+		who.roster,
+		departureOf(sending, moment, times),
+		times.quiet
+	);
+	const planned: Planned = { ...who, manifest, moments, moment, now: time, times, event };
+	lastTimed.set(who, { mark, planned });
+	return planned;
+}

@@ -1,0 +1,233 @@
+import { isPeopleLine, picksOf, type Audience } from '../../../core/audience/audience';
+import type { LineCount } from '../../../core/audience/resolve';
+import { lineWords } from '../../../core/audience/sentence';
+import { reasonsText } from '../../../core/audience/reasons';
+import type { Check } from '../../../core/plan/check';
+import type { LanguageCount } from '../../../core/plan/check-wording';
+import type { Recipient, Way } from '../../../core/plan/manifest';
+import { studentsLeft, whyLeft } from '../../../core/plan/students-left';
+import { tallyOf, type Tally } from '../../../core/plan/tally';
+import { timesTally, type TimesTally } from '../../../core/plan/times';
+import { comingMoments, type Moment } from '../../../core/time/timing';
+import { nameOf, relationPhrase } from '../../../core/roster/relation';
+import type { Roster } from '../../../core/roster/roster';
+import type { User } from '../../access/sessions';
+import { nameBook } from '../../db/names';
+import type { Db } from '../../db/open';
+import { checkSheet } from './check-sheet';
+import { usableFiles, type KeptFile } from '../sheet/files';
+import { planSheet, type Planned } from './plan-sheet';
+import type { Sending, Sheet } from '../sheet/sheet';
+import { languageCounts } from './wording-input';
+
+/** One line of a list of names behind a number. */
+export interface NamedLine {
+	readonly personId: number;
+	readonly name: string;
+	/** "mother of Ana and Rui". */
+	readonly relation: string;
+	/** Address, or the reason there is none. */
+	readonly note: string;
+}
+
+/** The first of a list of names, and how many there are. */
+export interface NamedLines {
+	readonly total: number;
+	readonly lines: readonly NamedLine[];
+}
+
+/** As many names as a list behind a number shows; the manifest has them all. */
+const mostNames = 500;
+
+/** Which list of names is asked for: those who get a copy by a way, those who would get a second one, those left out. */
+export const doors = [
+	'people',
+	'email',
+	'text',
+	'inbox',
+	'merged',
+	'byOtherLine',
+	'informed',
+	'leftOut',
+	'leftOutForSome',
+	'unreached',
+	'alone',
+	'out'
+] as const;
+export type Door = (typeof doors)[number];
+
+/** When a sheet would leave. */
+export interface LandingTimes extends TimesTally {
+	/** Every moment, past and left-out ones among them. */
+	readonly moments: readonly Moment[];
+	/** How many of them are still to come. */
+	readonly coming: number;
+	/** The first of those, or what is past where none is. */
+	readonly moment: Moment;
+}
+
+export interface Landing {
+	readonly tally: Tally;
+	readonly times: LandingTimes;
+	readonly checks: readonly Check[];
+	readonly byLine: readonly LineCount[];
+	/** Languages that the people want to read, most first. */
+	readonly languages: readonly LanguageCount[];
+	/** Each line in words. */
+	readonly words: readonly string[];
+	/** The files that go with it, as far as they are the user's. */
+	readonly files: readonly KeptFile[];
+	/** Names of the people whom the sheet names one by one, as far as the user may know them. */
+	readonly names: Readonly<Record<number, string>>;
+}
+
+/** The people whom an audience and its copies name one by one. */
+function namedPeople(audience: Audience, { copies }: Sheet): number[] {
+	const inLines = audience.lines.flatMap((line) =>
+		isPeopleLine(line) && line.people.kind === 'named' ? line.people.ids : []
+	);
+	const inPicks = picksOf(audience).flatMap((p) => (p.kind === 'students' ? p.ids : []));
+	return [
+		...inLines,
+		...inPicks,
+		...audience.byHand.map((h) => h.personId),
+		...copies.toColleagues
+	];
+}
+
+/** The tally and the standing check of a sheet, as they stand beside the wording. */
+export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing> {
+	const planned = await planSheet(db, user, sheet);
+	const { spoken } = planned;
+	const book = await nameBook(db, spoken);
+	const tally = tallyOf(planned.manifest);
+	return {
+		tally,
+		times: {
+			...timesTally(planned.manifest),
+			moments: planned.moments,
+			coming: comingMoments(planned.moments, planned.now).length,
+			moment: planned.moment
+		},
+		checks: await checkSheet(db, user, sheet, planned, tally),
+		byLine: planned.manifest.byLine,
+		languages: languageCounts(planned.roster, planned.manifest, sheet.wording),
+		words: spoken.lines.map((line) => lineWords(line, book)),
+		files: await usableFiles(
+			db,
+			user,
+			sheet.letter.files.map((f) => f.fileId)
+		),
+		names: Object.fromEntries(
+			namedPeople(spoken, sheet).map((id) => [id, nameOf(planned.roster, id)])
+		)
+	};
+}
+
+/** The names behind one number of the tally. */
+export async function namesBehind(
+	db: Db,
+	user: User,
+	sending: Sending,
+	door: Door
+): Promise<NamedLines> {
+	const planned = await planSheet(db, user, sending);
+	const book = await nameBook(db, planned.spoken);
+	const lines = namedLines(
+		planned,
+		planned.spoken.lines.map((line) => lineWords(line, book)),
+		door
+	);
+	return { total: lines.length, lines: lines.slice(0, mostNames).map((line) => line()) };
+}
+
+/** What a recipient is to the students they are written to for, or why else they are written to; without a recipient it is a copy for information. */
+export function partOf(roster: Roster, recipient: Recipient | undefined): string {
+	if (!recipient) return 'copy for information';
+	const studentIds = recipient.because.flatMap((b) => b.studentId ?? []);
+	return studentIds.length > 0
+		? relationPhrase(roster, recipient.personId, studentIds)
+		: (forThemselves[recipient.because[0]!.relation] ?? recipient.because[0]!.relation);
+}
+
+/** What stands where somebody is meant for themselves; staff have their role. */
+const forThemselves: Readonly<Record<string, string>> = {
+	'by hand': 'put in by hand',
+	'by name': 'picked by name'
+};
+
+/** Each line is only put into words when it is shown. */
+function namedLines(
+	{ roster, manifest }: Planned,
+	words: readonly string[],
+	door: Door
+): (() => NamedLine)[] {
+	const recipients = new Map(manifest.recipients.map((r) => [r.personId, r]));
+	const named = (personId: number, note: () => string) => (): NamedLine => ({
+		personId,
+		name: nameOf(roster, personId),
+		relation: partOf(roster, recipients.get(personId)),
+		note: note()
+	});
+	switch (door) {
+		case 'leftOut':
+		case 'leftOutForSome':
+			return manifest.leftOut
+				.filter((l) => l.reached === (door === 'leftOutForSome'))
+				.map(({ personId, studentIds, reasons }) => () => ({
+					personId,
+					name: nameOf(roster, personId),
+					relation: relationPhrase(roster, personId, studentIds),
+					note: reasonsText(reasons, words)
+				}));
+		case 'unreached':
+		case 'alone':
+		case 'out':
+			return studentsLeft(manifest)
+				.filter((s) => s.kind === door)
+				.map((left) => () => ({
+					personId: left.studentId,
+					name: nameOf(roster, left.studentId),
+					relation: roster.section(manifest.sectionOf.get(left.studentId) ?? 0)?.name ?? '',
+					note: whyLeft(left, (id) => nameOf(roster, id), words)
+				}));
+		case 'merged':
+			return manifest.copies.flatMap((copy) =>
+				copy.alsoFor.map((personId) =>
+					named(personId, () => {
+						const homes = roster.householdsOf(copy.personId);
+						const together = roster.householdsOf(personId).some((h) => homes.includes(h));
+						return `reads ${copy.address} together with ${nameOf(roster, copy.personId)}, ${together ? 'in one household' : 'in another household'}`;
+					})
+				)
+			);
+		case 'byOtherLine':
+			return manifest.recipients
+				.filter((r) => r.because.some((b) => b.also.length > 0))
+				.map((r) =>
+					named(r.personId, () => {
+						const lines = new Set(r.because.flatMap((b) => [b.line ?? 0, ...b.also]));
+						return `lines ${[...lines].map((l) => l + 1).join(' and ')}`;
+					})
+				);
+		case 'informed':
+			return manifest.informed.map((id) =>
+				named(id, () => manifest.copies.find((c) => c.personId === id)!.address ?? 'inbox')
+			);
+		case 'people': {
+			const waysOf = new Map<number, Set<Way>>();
+			for (const { personId, alsoFor, way } of manifest.copies) {
+				for (const id of [personId, ...alsoFor]) {
+					waysOf.set(id, (waysOf.get(id) ?? new Set()).add(way));
+				}
+			}
+			return manifest.recipients.map(({ personId }) =>
+				named(personId, () => [...(waysOf.get(personId) ?? [])].join(', '))
+			);
+		}
+		default:
+			return manifest.copies
+				.filter((copy) => copy.way === door)
+				.map((copy) => named(copy.personId, () => copy.address ?? 'inbox'));
+	}
+}

@@ -1,0 +1,131 @@
+import { picturesIn } from '../../../core/copy/doc';
+import { readTemplate } from '../../../core/copy/template';
+import { fieldNamed } from '../../../core/copy/fields';
+import { bodyText } from '../../../core/copy/plain';
+import { copyValues, type CopyFacts } from '../../../core/copy/values';
+import { letterWords, wordsFor, type Wording, type Words } from '../../../core/copy/words';
+import type { EmptyField, LanguageCount, WordingInput } from '../../../core/plan/check-wording';
+import type { Manifest, Way } from '../../../core/plan/manifest';
+import type { Tally } from '../../../core/plan/tally';
+import { nameOf } from '../../../core/roster/relation';
+import type { Roster } from '../../../core/roster/roster';
+import type { User } from '../../access/sessions';
+import { factBook, type FactBook } from '../../db/copy-facts';
+import { readDistrict } from '../../db/district';
+import { nameOfLanguage } from '../../../core/copy/language';
+import type { Query } from '../../db/open';
+import { filesOfSheet, usableFiles } from '../sheet/files';
+import { plannedFacts } from './plan-facts';
+import type { Planned } from './plan-sheet';
+import type { Sheet } from '../sheet/sheet';
+
+/** How many people want to read each language, and which wording they get; most first. */
+export function languageCounts(
+	roster: Roster,
+	manifest: Pick<Manifest, 'recipients'>,
+	wording: Wording
+): LanguageCount[] {
+	const people = new Map<string, number>();
+	for (const { personId } of manifest.recipients) {
+		const language = roster.person(personId)?.language ?? wording.language;
+		people.set(language, (people.get(language) ?? 0) + 1);
+	}
+	return [...people]
+		.map(([language, n]) => ({
+			language,
+			name: nameOfLanguage(language),
+			people: n,
+			gets: wordsFor(wording, language).language
+		}))
+		.sort((a, b) => b.people - a.people || a.name.localeCompare(b.name));
+}
+
+/** Fields that words by a way would leave a gap for, where somebody has no value. */
+function bareFields(words: Words, way: Way): string[] {
+	const templates =
+		way === 'text'
+			? words.own.text
+				? [words.own.text.text]
+				: [words.subject, bodyText(words.body)]
+			: [letterWords(words, way).subject, bodyText(letterWords(words, way).body)];
+	return [...new Set(templates.flatMap((t) => readTemplate(t).bare))].filter(
+		(name) => fieldNamed(name)?.mayBeEmpty
+	);
+}
+
+/** As many names as are listed. */
+const mostNames = 500;
+
+/** Fields without a fallback that have no value for some recipients. */
+function emptyFields(
+	roster: Roster,
+	book: FactBook,
+	manifest: Manifest,
+	wording: Wording
+): EmptyField[] {
+	const bare = new Map<string, string[]>();
+	const bareFor = (language: string, way: Way): string[] => {
+		const key = `${language} ${way}`;
+		let names = bare.get(key);
+		if (!names) {
+			names = bareFields(wordsFor(wording, language).words, way);
+			bare.set(key, names);
+		}
+		return names;
+	};
+	const without = new Map<string, Set<number>>();
+	for (const copy of manifest.copies) {
+		const names = bareFor(roster.person(copy.personId)?.language ?? wording.language, copy.way);
+		if (names.length === 0) continue;
+		const facts: CopyFacts = plannedFacts(roster, book, manifest, copy);
+		const values = copyValues(facts, {}, 'en');
+		for (const name of names) {
+			if (values[name] !== '') continue;
+			const ids = without.get(name);
+			if (ids) ids.add(copy.personId);
+			else without.set(name, new Set([copy.personId]));
+		}
+	}
+	return [...without].map(([field, ids]) => ({
+		field,
+		people: ids.size,
+		names: [...ids].slice(0, mostNames).map((id) => nameOf(roster, id))
+	}));
+}
+
+/** What the check of the wording looks at, for a sheet as it was planned. */
+export async function wordingInput(
+	db: Query,
+	user: User,
+	sheet: Sheet,
+	{ roster, manifest, moment, now: time }: Planned,
+	tally: Tally
+): Promise<WordingInput> {
+	const district = await readDistrict(db);
+	const wanted = filesOfSheet(sheet);
+	const files = new Map((await usableFiles(db, user, wanted)).map((f) => [f.id, f]));
+	return {
+		wording: sheet.wording,
+		ways: sheet.ways,
+		kind: sheet.kind,
+		replyTo: sheet.letter.replyTo,
+		now: time,
+		leavesAt: moment.at,
+		zone: district.zone,
+		languages: languageCounts(roster, manifest, sheet.wording),
+		emptyFields: emptyFields(roster, await factBook(db), manifest, sheet.wording),
+		files: sheet.letter.files.flatMap(({ fileId, mode }) => {
+			const file = files.get(fileId);
+			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];
+		}),
+		filesMissing: wanted.filter((id) => !files.has(id)).length,
+		emails: tally.byWay.email,
+		texts: tally.byWay.text,
+		pictureBytes: picturesIn(letterWords(sheet.wording.words, 'email').body).reduce(
+			(sum, p) => sum + (files.get(p.fileId)?.bytes ?? 0),
+			0
+		),
+		mailLimitBytes: district.mailLimitMegabytes * 1e6,
+		nameOfLanguage
+	};
+}

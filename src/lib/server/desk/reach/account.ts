@@ -1,0 +1,141 @@
+import { reasonsText, type Reason } from '../../../core/audience/reasons';
+import { ways as allWays, type Way } from '../../../core/plan/manifest';
+import { turnsSchema, turnsWords } from '../../../core/plan/turns';
+import { accountOf, type Account } from '../../../core/track/account';
+import { isCovered } from '../../../core/track/coverage';
+import type { DeliveryState } from '../../../core/track/evidence';
+import { growthOf } from '../../../core/track/growth';
+import { shareOf } from '../../../core/track/share';
+import type { User } from '../../access/sessions';
+import { isOver } from '../../../core/track/over';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { Db } from '../../db/open';
+import { groupBy } from '../../../core/roster/roster';
+import { coverageBy } from '../track/coverage';
+import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
+import { dispatchHead } from './reach';
+
+/** Reasons are shown one by one as long as a page holds them. */
+const mostReasons = 12;
+
+/** The account of a dispatch as of now, counted from its rows; null where the user may not see it. */
+export async function readAccount(db: Db, user: User, id: number): Promise<Account | null> {
+	const head = await dispatchHead(db, user, id);
+	if (!head) return null;
+	const { zone } = await readDistrict(db);
+	const time = await now(db);
+	const coverage = (await coverageBy(db, [id])).get(id)!;
+	const counts = await db.all<{ way: Way; state: DeliveryState; n: number }>(
+		'SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state',
+		{ id }
+	);
+	const span = (await db.one<{ firstAt: number | null; lastAt: number | null; people: number }>(
+		`SELECT min(left_at) AS firstAt, max(left_at) AS lastAt,
+			(SELECT count(*) FROM (SELECT person_id FROM delivery WHERE dispatch_id = $id
+				UNION SELECT delivery_also.person_id FROM delivery_also JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id = $id)) AS people
+		FROM delivery WHERE dispatch_id = $id`,
+		{ id }
+	))!;
+	const leftOut = await db.all<{ reasons: string; people: number }>(
+		`SELECT reasons, count(DISTINCT person_id) AS people FROM left_out WHERE dispatch_id = $id AND NOT reached
+		GROUP BY reasons ORDER BY people DESC`,
+		{ id }
+	);
+	const failed = await db.all<{ why: string; copies: number }>(
+		`SELECT why, count(*) AS copies FROM (
+			SELECT delivery.id, (SELECT detail FROM event WHERE delivery_id = delivery.id
+				AND kind IN ('failed', 'stopped') ORDER BY at DESC, event.id DESC LIMIT 1) AS why
+			FROM delivery WHERE dispatch_id = $id AND state = 'failed')
+		GROUP BY why ORDER BY copies DESC`,
+		{ id }
+	);
+	const schools = await db.all<{ studentId: number; school: string }>(
+		`SELECT student_id AS studentId, coalesce(school.name, 'No school') AS school FROM dispatch_student
+		JOIN person ON person.id = student_id LEFT JOIN school ON school.id = person.school_id
+		WHERE dispatch_id = $id`,
+		{ id }
+	);
+	const bySchool = new Map<string, { covered: number; all: number }>();
+	for (const { studentId, school } of schools) {
+		let sum = bySchool.get(school);
+		if (!sum) bySchool.set(school, (sum = { covered: 0, all: 0 }));
+		sum.all += 1;
+		if (isCovered(coverage.standing.get(studentId) ?? 'nobody')) sum.covered += 1;
+	}
+	const studentsLeft = await countStudentsLeft(db, id);
+	const out = studentsLeft.out === 0 ? [] : await studentsLeftLines(db, id);
+	return accountOf({
+		subject: head.subject,
+		sender: head.sender,
+		audience: head.audience,
+		ways: turnsWords(JSON.parse(head.ways) as Way[], turnsSchema.parse(JSON.parse(head.turns))),
+		zone,
+		...span,
+		now: time,
+		allLeft: head.state === 'sent',
+		ended: isOver(head, time),
+		unit: coverage.unit,
+		rule: coverage.rule,
+		coverage,
+		byWay: allWays
+			.map((way) => {
+				const mine = counts.filter((c) => c.way === way);
+				return {
+					way,
+					copies: mine.reduce((sum, c) => sum + c.n, 0),
+					states: Object.fromEntries(mine.map((c) => [c.state, c.n]))
+				};
+			})
+			.filter((w) => w.copies > 0),
+		leftOut: summed(
+			leftOut.map(({ reasons, people }) => ({
+				why: reasonsText(JSON.parse(reasons) as Reason[]),
+				people
+			})),
+			'people'
+		),
+		studentsLeft,
+		takenOut: [
+			...groupBy(
+				out.filter((s) => s.kind === 'out'),
+				(s) => s.why
+			)
+		].map(([why, list]) => ({ why, students: list.length })),
+		failed: summed(
+			failed.map(({ why, copies }) => ({ why: plainFailure(why), copies })),
+			'copies'
+		),
+		bySchool:
+			bySchool.size < 2
+				? []
+				: [...bySchool].map(([name, s]) => ({ name, ...shareOf(s.covered, s.all) })),
+		growth:
+			span.firstAt === null
+				? null
+				: growthOf(coverage.times().values(), coverage.students, span.firstAt, time)
+	});
+}
+
+/** A failure without the codes and addresses that make each one another. */
+const plainFailure = (detail: string): string =>
+	detail
+		.replace(/^given up after \d+ tries: /, 'given up: ')
+		.replace(/\s*\(.*$/s, '')
+		.replace(/^stopped by .*$/, 'stopped by hand before it left');
+
+/** The same reasons added up, the rest as one line where there are too many. */
+function summed<K extends 'people' | 'copies'>(
+	rows: readonly ({ readonly why: string } & Readonly<Record<K, number>>)[],
+	count: K
+): ({ why: string } & Record<K, number>)[] {
+	const sums = new Map<string, number>();
+	for (const r of rows) sums.set(r.why, (sums.get(r.why) ?? 0) + r[count]);
+	const all = [...sums].sort((a, b) => b[1] - a[1]);
+	const rest = all.slice(mostReasons).reduce((sum, [, n]) => sum + n, 0);
+	return [
+		...all.slice(0, mostReasons),
+		...(rest > 0 ? [['other reasons', rest] as const] : [])
+	].map(([why, n]) => ({ why, [count]: n }) as { why: string } & Record<K, number>);
+}

@@ -1,0 +1,29 @@
+import { mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import type { Db } from '../../db/open';
+import { record } from '../track/record';
+
+/** Writes down that a person has looked at an answer that may have been a machine's, and found that somebody wrote it: then it counts. Returns whether there is such an answer. */
+export async function answeredByPerson(db: Db, user: User, answerId: number): Promise<boolean> {
+	return db.write(async (tx) => {
+		const answer = await tx.one<{ deliveryId: number; senderId: number }>(
+			`SELECT delivery_id AS deliveryId, sender_id AS senderId FROM answer
+			JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
+			WHERE answer.id = $id AND doubt IS NOT NULL`,
+			{ id: answerId }
+		);
+		if (!answer || !mayHandle(user, answer.senderId)) return false;
+		await tx.run('UPDATE answer SET doubt = NULL WHERE id = $id', { id: answerId });
+		await record(tx, [
+			{
+				deliveryId: answer.deliveryId,
+				at: await now(tx),
+				kind: 'answered',
+				source: 'by hand',
+				detail: `${user.name} says that a person wrote the answer`
+			}
+		]);
+		return true;
+	});
+}

@@ -1,0 +1,137 @@
+import type { TextCommand } from '../../../core/talk/keyword';
+import { dispatchCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { Db, Query } from '../../db/open';
+
+/** What came back from a family: an answer by mail, or a text from a phone. */
+export interface ReplyLine {
+	readonly key: string;
+	readonly way: 'email' | 'text';
+	readonly at: number;
+	/** Who, or the address or number where nobody is known by it. */
+	readonly from: string;
+	readonly personId: number | null;
+	readonly words: string;
+	/** What it answers; null where that is not known. */
+	readonly dispatch: { readonly id: number; readonly subject: string } | null;
+	/** Where a machine may have written it. */
+	readonly doubtful: boolean;
+	/** What a text asked for by itself, and was obeyed. */
+	readonly command: TextCommand | null;
+}
+
+/** A letter to a member of the staff: an answer passed on, a report, addresses to mend. */
+export interface StaffLetter {
+	readonly id: number;
+	readonly subject: string;
+	readonly html: string;
+	readonly at: number;
+	readonly dispatchId: number | null;
+}
+
+export interface RepliesView {
+	readonly zone: string;
+	readonly now: number;
+	readonly replies: readonly ReplyLine[];
+	readonly letters: readonly StaffLetter[];
+}
+
+/** The newest of each; conversations with all of them come later. */
+const most = 60;
+
+/** What has come back from families that the user may see, and the letters to the user: the newest first. */
+export async function repliesView(db: Db, user: User): Promise<RepliesView> {
+	const { zone } = await readDistrict(db);
+	const replies = [...(await mails(db, user)), ...(await texts(db, user))]
+		.sort((a, b) => b.at - a.at)
+		.slice(0, most);
+	return {
+		zone,
+		now: await now(db),
+		replies,
+		letters: await db.all<StaffLetter>(
+			`SELECT id, subject, html, made_at AS at, dispatch_id AS dispatchId FROM notice
+			WHERE person_id = $me ORDER BY id DESC LIMIT ${most}`,
+			{ me: user.personId }
+		)
+	};
+}
+
+async function mails(db: Query, user: User): Promise<ReplyLine[]> {
+	const condition = dispatchCondition(user);
+	const rows = await db.all<{
+		id: number;
+		at: number;
+		fromName: string;
+		fromAddress: string;
+		personId: number;
+		text: string;
+		doubt: string | null;
+		dispatchId: number;
+		subject: string;
+	}>(
+		`SELECT answer.id, answer.at, from_name AS fromName, from_address AS fromAddress, person_id AS personId,
+			answer.text, doubt, dispatch.id AS dispatchId, dispatch.subject
+		FROM answer JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
+		WHERE ${condition} ORDER BY answer.at DESC LIMIT ${most}`,
+		rightsBind(user, condition)
+	);
+	return rows.map((r) => ({
+		key: `m${r.id}`,
+		way: 'email',
+		at: r.at,
+		from: r.fromName || r.fromAddress,
+		personId: r.personId,
+		words: r.text,
+		dispatch: { id: r.dispatchId, subject: r.subject },
+		doubtful: r.doubt !== null,
+		command: null
+	}));
+}
+
+/** Texts of whoever the user may write to; a number that nobody has is the district office's to see. */
+async function texts(db: Query, user: User): Promise<ReplyLine[]> {
+	const students = await studentsAllowed(db, user);
+	const condition = dispatchCondition(user);
+	const rows = await db.all<{
+		id: number;
+		at: number;
+		fromNumber: string;
+		words: string;
+		command: TextCommand | null;
+		personId: number | null;
+		name: string | null;
+		dispatchId: number | null;
+		subject: string | null;
+	}>(
+		`SELECT text_in.id, text_in.at, from_number AS fromNumber, words, command, text_in.person_id AS personId,
+			given_name || ' ' || family_name AS name, dispatch.id AS dispatchId, dispatch.subject
+		FROM text_in LEFT JOIN person ON person.id = text_in.person_id
+		LEFT JOIN delivery ON delivery.id = delivery_id
+		LEFT JOIN dispatch ON dispatch.id = dispatch_id AND ${condition}
+		WHERE ${
+			students === null
+				? '1'
+				: `text_in.person_id IN (SELECT value FROM json_each($students) UNION
+			SELECT person_id FROM contact WHERE student_id IN (SELECT value FROM json_each($students)))`
+		}
+		ORDER BY text_in.at DESC LIMIT ${most}`,
+		{
+			...rightsBind(user, condition),
+			...(students === null ? {} : { students: JSON.stringify(students) })
+		}
+	);
+	return rows.map((r) => ({
+		key: `t${r.id}`,
+		way: 'text',
+		at: r.at,
+		from: r.name ?? r.fromNumber,
+		personId: r.personId,
+		words: r.words,
+		dispatch: r.dispatchId === null ? null : { id: r.dispatchId, subject: r.subject ?? '' },
+		doubtful: false,
+		command: r.command
+	}));
+}

@@ -1,0 +1,64 @@
+import { toE164 } from '../../../core/format/phone';
+import { textCommand } from '../../../core/talk/keyword';
+import { now } from '../../clock';
+import { addressesChanged } from '../../db/roster';
+import type { Query } from '../../db/open';
+import type { IncomingText } from '../../gateway/text';
+import { stopPending } from '../track/stop-pending';
+import { textAddressesOf } from '../../db/text-addresses';
+
+/** The same words from the same phone so soon again are the exchange asking once more, ms. */
+const sameMs = 60_000;
+
+/**
+ * Takes texts that came in from phones: each is kept, with the newest copy that its number was sent.
+ * STOP and START are obeyed at once: consent changes for everyone who has the number on file, and
+ * what still waits to leave for it does not leave. In the caller's transaction.
+ */
+export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Promise<void> {
+	for (const text of texts) {
+		const at = Math.round(await now(tx));
+		const from = toE164(text.from.startsWith('+') ? text.from : `+${text.from}`) ?? text.from;
+		const words = text.words.slice(0, 2_000);
+		const again = await tx.one(
+			'SELECT 1 FROM text_in WHERE from_number = $from AND words = $words AND at > $since',
+			{ from, words, since: at - sameMs }
+		);
+		if (again) continue;
+		const delivery = await tx.one<{ id: number; personId: number }>(
+			`SELECT id, person_id AS personId FROM delivery WHERE address = $from COLLATE NOCASE AND way = 'text'
+				AND left_at IS NOT NULL ORDER BY left_at DESC LIMIT 1`,
+			{ from }
+		);
+		const addresses = await textAddressesOf(tx, from);
+		const command = textCommand(words);
+		await tx.run(
+			`INSERT INTO text_in (at, from_number, to_number, words, command, person_id, delivery_id)
+			VALUES ($at, $from, $to, $words, $command, $person, $delivery)`,
+			{
+				at,
+				from,
+				to: text.to.slice(0, 40),
+				words,
+				command,
+				person: delivery?.personId ?? addresses[0]?.personId ?? null,
+				delivery: delivery?.id ?? null
+			}
+		);
+		if (command !== 'stop' && command !== 'start') continue;
+		await tx.run(
+			`UPDATE address SET consent = $consent WHERE id IN (SELECT value FROM json_each($ids))`,
+			{
+				consent: command === 'stop' ? 'out' : 'in',
+				ids: JSON.stringify(addresses.map((a) => a.id))
+			}
+		);
+		await addressesChanged(
+			tx,
+			addresses.map((a) => a.personId)
+		);
+		if (command === 'stop') {
+			await stopPending(tx, { way: 'text', address: from }, 'the phone answered STOP');
+		}
+	}
+}

@@ -1,0 +1,51 @@
+import { now } from '../../clock';
+import { mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import type { Db } from '../../db/open';
+import { clearPlan } from './write-plan';
+
+export type CalledBack = { readonly ok: true } | { readonly ok: false; readonly why: string };
+
+/**
+ * Calls a dispatch back before it leaves: it is a draft again, its wording and picks unchanged,
+ * its copies gone. The write lock and the courier's claim decide who came first; once a copy has
+ * been claimed it is too late, and the answer says so.
+ */
+export async function callBack(db: Db, user: User, dispatchId: number): Promise<CalledBack> {
+	return db.write(async (tx): Promise<CalledBack> => {
+		const dispatch = await tx.one<{
+			state: string;
+			leaves_at: number;
+			sender_id: number;
+			round_id: number | null;
+			waits: string | null;
+		}>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
+			id: dispatchId
+		});
+		if (!dispatch || !mayHandle(user, dispatch.sender_id)) {
+			return { ok: false, why: 'There is no such dispatch of yours.' };
+		}
+		if (dispatch.state === 'draft') return { ok: true };
+		const gone = await tx.one<{ n: number }>(
+			`SELECT count(*) AS n FROM delivery
+			WHERE dispatch_id = $id AND (state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0)`,
+			{ id: dispatchId }
+		);
+		const time = await now(tx);
+		if (gone!.n > 0 || (dispatch.leaves_at <= time && dispatch.waits === null)) {
+			return {
+				ok: false,
+				why: `${gone!.n} ${gone!.n === 1 ? 'copy has' : 'copies have'} left. It can no longer be called back; what has not left can be stopped.`
+			};
+		}
+		await clearPlan(tx, dispatchId);
+		await tx.run('DELETE FROM dispatch_file WHERE dispatch_id = $id', { id: dispatchId });
+		// A date of a round goes its own way from here.
+		await tx.run(
+			`UPDATE dispatch SET state = 'draft', scheduled_at = NULL, leaves_at = NULL, ends_at = NULL,
+				waits = NULL, waits_code = NULL, settled = 1, own_time = $own, changed_at = $time WHERE id = $id`,
+			{ id: dispatchId, time, own: dispatch.round_id === null ? 0 : 1 }
+		);
+		return { ok: true };
+	});
+}

@@ -1,0 +1,53 @@
+import { mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import type { Db } from '../../db/open';
+import { record } from '../track/record';
+
+export type SentOnceMore =
+	{ readonly ok: true; readonly copies: number } | { readonly ok: false; readonly why: string };
+
+/** Copies that were handed over more than once without an answer, and of which nothing has been heard since. */
+export const isUnsure = `delivery.unanswered > 1 AND delivery.state = 'sent'`;
+
+/**
+ * Has the copies of a dispatch that may have arrived sent once more, now that a person has looked at them. Each carries
+ * the Message-ID or reference it had, by which a mailbox may tell the repeat.
+ */
+export async function sendOnceMore(db: Db, user: User, dispatchId: number): Promise<SentOnceMore> {
+	return db.write(async (tx): Promise<SentOnceMore> => {
+		const dispatch = await tx.one<{ senderId: number }>(
+			`SELECT sender_id AS senderId FROM dispatch WHERE id = $id AND state != 'draft'`,
+			{ id: dispatchId }
+		);
+		if (!dispatch || !mayHandle(user, dispatch.senderId)) {
+			return { ok: false, why: 'There is no such dispatch of yours.' };
+		}
+		const copies = await tx.all<{ id: number }>(
+			`SELECT id FROM delivery WHERE dispatch_id = $id AND ${isUnsure}`,
+			{ id: dispatchId }
+		);
+		if (copies.length === 0)
+			return { ok: false, why: 'No copy is unsure any more. Load the page again.' };
+		const at = await now(tx);
+		await record(
+			tx,
+			copies.map(({ id }) => ({
+				deliveryId: id,
+				at,
+				kind: 'once-more' as const,
+				source: 'by hand' as const,
+				detail: `sent once more by ${user.name}, since it may not have arrived`
+			}))
+		);
+		const ids = JSON.stringify(copies.map((c) => c.id));
+		await tx.run(
+			`UPDATE delivery SET due_at = $at, attempts = 0, unanswered = 0 WHERE id IN (SELECT value FROM json_each($ids))`,
+			{ at, ids }
+		);
+		await tx.run(`UPDATE dispatch SET state = 'scheduled', settled = 1 WHERE id = $id`, {
+			id: dispatchId
+		});
+		return { ok: true, copies: copies.length };
+	});
+}

@@ -1,0 +1,88 @@
+import { mayOperate } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import { heldSchema, makeMark, type Held } from '../../db/mark';
+import type { Db, Query } from '../../db/open';
+import { record } from '../track/record';
+
+/** A dispatch of which copies are due while the database is held. */
+export interface HeldDispatch {
+	readonly id: number;
+	readonly subject: string;
+	readonly sender: string;
+	/** When it was to leave (instant, ms). */
+	readonly leavesAt: number;
+	readonly copies: number;
+}
+
+/** A database that was put back or copied, as the page about the courier shows it. */
+export interface PutBack extends Held {
+	/** Copies that are due, and would leave at once. */
+	readonly due: number;
+	readonly dispatches: readonly HeldDispatch[];
+}
+
+const isDue = `delivery.state IN ('held', 'planned') AND due_at <= $time
+	AND dispatch_id IN (SELECT id FROM dispatch WHERE state = 'scheduled')`;
+
+const mostShown = 50;
+
+/** Why nothing leaves from this database until somebody has looked; null where nothing is held. */
+export async function putBackOf(db: Query): Promise<PutBack | null> {
+	const row = await db.one<{ held: string | null }>('SELECT held FROM mark');
+	if (!row || row.held === null) return null;
+	const time = await now(db);
+	const dispatches = await db.all<HeldDispatch>(
+		`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS leavesAt, count(*) AS copies
+		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id JOIN person ON person.id = sender_id
+		WHERE ${isDue} GROUP BY dispatch.id ORDER BY leaves_at LIMIT ${mostShown}`,
+		{ time }
+	);
+	const all = await db.one<{ n: number }>(`SELECT count(*) AS n FROM delivery WHERE ${isDue}`, {
+		time
+	});
+	return { ...heldSchema.parse(JSON.parse(row.held)), due: all!.n, dispatches };
+}
+
+export type Looked =
+	{ readonly ok: true; readonly said: string } | { readonly ok: false; readonly why: string };
+
+/**
+ * Lets copies leave again from a database that was put back or copied. `leave-out` writes down first of what is due now
+ * that it is not sent: it may have left before, by the database that was lost; what is due later leaves at its time.
+ */
+export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out'): Promise<Looked> {
+	if (!mayOperate(user))
+		return { ok: false, why: 'Only the district office lets copies leave again.' };
+	const held = await putBackOf(db);
+	if (!held) return { ok: false, why: 'Nothing is held. Load the page again.' };
+	let left = 0;
+	if (due === 'leave-out') {
+		left = await db.write(async (tx) => {
+			const time = await now(tx);
+			const rows = await tx.all<{ id: number }>(`SELECT delivery.id FROM delivery WHERE ${isDue}`, {
+				time
+			});
+			await record(
+				tx,
+				rows.map(({ id }) => ({
+					deliveryId: id,
+					at: time,
+					kind: 'stopped' as const,
+					source: 'by hand' as const,
+					code: 'put-back',
+					detail: `not sent: an older database was put back, and it may have left before (${user.name})`
+				}))
+			);
+			return rows.length;
+		});
+	}
+	await makeMark(db).accept();
+	return {
+		ok: true,
+		said:
+			due === 'send'
+				? `Copies leave again, ${held.due} of them now.`
+				: `Copies leave again. ${left} that were due were left out, and say so.`
+	};
+}

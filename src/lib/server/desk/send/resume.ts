@@ -1,0 +1,41 @@
+import { mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import { now } from '../../clock';
+import type { Db } from '../../db/open';
+import { replan } from './replan';
+
+export type Resumed = { readonly ok: true } | { readonly ok: false; readonly why: string };
+
+/** Lets a dispatch that waits for an answer go as it stands, at its time; where that is past, at once. */
+export async function resume(
+	db: Db,
+	key: Buffer,
+	user: User,
+	dispatchId: number
+): Promise<Resumed> {
+	const resumed = await db.write(async (tx): Promise<Resumed> => {
+		const row = await tx.one<{ senderId: number; leavesAt: number }>(
+			`SELECT sender_id AS senderId, leaves_at AS leavesAt FROM dispatch
+			WHERE id = $id AND state = 'scheduled' AND waits IS NOT NULL`,
+			{ id: dispatchId }
+		);
+		if (!row || !mayHandle(user, row.senderId)) {
+			return { ok: false, why: 'It no longer waits, or it is not yours.' };
+		}
+		const time = await now(tx);
+		await tx.run(
+			`UPDATE dispatch SET own_time = CASE WHEN waits_code IS NULL THEN own_time ELSE 1 END, waits = NULL, waits_code = NULL,
+				settled = 0, leaves_at = $at, changed_at = $time, changed_by = $user
+			WHERE id = $id`,
+			{
+				id: dispatchId,
+				at: Math.max(row.leavesAt, Math.ceil(time)),
+				time,
+				user: user.personId
+			}
+		);
+		return { ok: true };
+	});
+	if (resumed.ok) await replan(db, key, dispatchId);
+	return resumed;
+}

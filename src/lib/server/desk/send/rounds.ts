@@ -1,0 +1,174 @@
+import { createHash } from 'node:crypto';
+import { timed } from '../../../core/plan/times';
+import { comingMoments, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
+import type { User } from '../../access/sessions';
+import type { Query } from '../../db/open';
+import { departureOf, type Planned } from '../plan/plan-sheet';
+import { putScheduled, urgentValues } from './put-scheduled';
+import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from '../sheet/sheet-row';
+import type { Sheet } from '../sheet/sheet';
+import type { SchoolEvent, Times } from '../../db/calendar';
+
+/** The key of the sheet of one date: the same for the same round and date, so that nothing is made twice. */
+function dateKey(sheetKey: string, key: string): string {
+	const hex = createHash('sha256').update(`${sheetKey} ${key}`).digest('hex');
+	return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+}
+
+/** The timing of one date by itself: at its own time, with the end that it has there. */
+export const timingOf = (timing: Timing, moment: Moment): Timing => ({
+	...timing,
+	when: { kind: 'at', at: moment.local }
+});
+
+/** The sheet of one date, and what its row says of its time. */
+export function dateValues(
+	sheet: Sheet,
+	moment: Moment,
+	words: string
+): { one: Sheet; values: Record<string, string | number | null> } {
+	const one: Sheet = {
+		...sheet,
+		sheetKey: dateKey(sheet.sheetKey, moment.key),
+		timing: timingOf(sheet.timing, moment)
+	};
+	return {
+		one,
+		values: {
+			...sheetValues(one, words),
+			leaves_at: moment.at,
+			ends_at: moment.endsAt,
+			sheet_key: one.sheetKey,
+			round_key: moment.key
+		}
+	};
+}
+
+/**
+ * Puts down a round: one dispatch for each date, each with its own copies, worked out again shortly
+ * before it leaves. In the caller's transaction.
+ */
+export async function scheduleRound(
+	tx: Query,
+	key: Buffer,
+	user: User,
+	sheet: Sheet,
+	planned: Planned,
+	words: string,
+	schoolId: number | null
+): Promise<{ dispatchId: number; roundId: number }> {
+	const { now: time } = planned;
+	const { when } = sheet.timing;
+	await tx.run(
+		`INSERT INTO round (sheet_key, timing, event_id, made_by, made_at, left_out) VALUES ($key, $timing, $event, $user, $time, '[]')
+		ON CONFLICT (sheet_key) DO UPDATE SET timing = excluded.timing, event_id = excluded.event_id`,
+		{
+			key: sheet.sheetKey,
+			timing: JSON.stringify(sheet.timing),
+			event: when.kind === 'event' ? when.eventId : null,
+			user: user.personId,
+			time
+		}
+	);
+	const { id: roundId } = (await tx.one<{ id: number }>(
+		'SELECT id FROM round WHERE sheet_key = $key',
+		{ key: sheet.sheetKey }
+	))!;
+	let first = 0;
+	for (const moment of comingMoments(planned.moments, time)) {
+		const { one, values } = dateValues(sheet, moment, words);
+		const dispatchId = await putScheduled(
+			tx,
+			key,
+			null,
+			{
+				...values,
+				...urgentValues(sheet, user, time),
+				school_id: schoolId,
+				scheduled_at: time,
+				sender_id: user.personId,
+				round_id: roundId
+			},
+			one,
+			{ manifest: timesOf(planned, sheet, moment), moment },
+			time
+		);
+		first ||= dispatchId;
+	}
+	return { dispatchId: first, roundId };
+}
+
+/** The plan of a sheet at another of its moments. */
+function timesOf({ manifest, roster, times, moment: own }: Planned, sheet: Sheet, moment: Moment) {
+	if (own.at === moment.at && own.endsAt === moment.endsAt) return manifest;
+	return timed(manifest, roster, departureOf(sheet, moment, times), times.quiet);
+}
+
+/** A dispatch that belongs to an event, and the new time its event gives it; null where the event no longer gives it one. */
+export interface Moved {
+	readonly dispatchId: number;
+	readonly moment: Moment | null;
+}
+
+/**
+ * Moves the reminders of an event with it: those that have not left, still follow their round, and
+ * come to another time. In the caller's transaction; their copies are to be worked out again.
+ */
+export async function moveReminders(
+	tx: Query,
+	event: SchoolEvent,
+	times: Times,
+	time: number
+): Promise<Moved[]> {
+	const rounds = await tx.all<{ id: number; timing: string }>(
+		'SELECT id, timing FROM round WHERE event_id = $id',
+		{ id: event.id }
+	);
+	const moved: Moved[] = [];
+	for (const round of rounds) {
+		const timing = JSON.parse(round.timing) as Timing;
+		const moments = new Map(
+			momentsOf(timing, {
+				now: time,
+				holdMinutes: 0,
+				zone: times.zone,
+				event,
+				isSchoolDay: times.isSchoolDay
+			}).map((m) => [m.key, m])
+		);
+		const rows = await tx.all<
+			SheetRow & { id: number; roundKey: string; leavesAt: number; endsAt: number | null }
+		>(
+			`SELECT id, round_key AS roundKey, leaves_at AS leavesAt, ends_at AS endsAt, ${sheetColumns}
+			FROM dispatch WHERE round_id = $round AND state = 'scheduled' AND own_time = 0
+				AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
+					AND (delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0))`,
+			{ round: round.id }
+		);
+		for (const row of rows) {
+			const moment = moments.get(row.roundKey) ?? null;
+			if (!moment || (moment.at === row.leavesAt && moment.endsAt === row.endsAt)) continue;
+			const sheet = sheetOfRow(row);
+			// What would be past is not sent late: it waits for an answer.
+			const late = moment.at < time;
+			await tx.run(
+				`UPDATE dispatch SET timing = $timing, leaves_at = $at, ends_at = $ends, changed_at = $time,
+					settled = 0, waits = CASE WHEN $off = 1 THEN waits ELSE $waits END WHERE id = $id`,
+				{
+					id: row.id,
+					timing: JSON.stringify(timingOf({ ...sheet.timing, ends: timing.ends }, moment)),
+					at: moment.at,
+					ends: moment.endsAt,
+					time,
+					// Moving what is called off calls nothing on again.
+					off: event.calledOff ? 1 : 0,
+					waits: late
+						? `${event.title} was moved, and this reminder's time is past. Send it at another time or let it go.`
+						: null
+				}
+			);
+			moved.push({ dispatchId: row.id, moment });
+		}
+	}
+	return moved;
+}

@@ -1,0 +1,46 @@
+import { now } from '../../clock';
+import { mayHandle } from '../../access/rights';
+import type { User } from '../../access/sessions';
+import type { Db } from '../../db/open';
+import { record } from '../track/record';
+
+export type Stopped =
+	| { readonly ok: true; readonly stopped: number; readonly left: number }
+	| { readonly ok: false; readonly why: string };
+
+/**
+ * Stops what has not left yet of a dispatch that is on its way: those copies are not sent, and say
+ * who stopped them. What has left cannot be taken back; how many that are comes back.
+ */
+export async function stopRest(db: Db, user: User, dispatchId: number): Promise<Stopped> {
+	return db.write(async (tx): Promise<Stopped> => {
+		const dispatch = await tx.one<{ state: string; senderId: number }>(
+			'SELECT state, sender_id AS senderId FROM dispatch WHERE id = $id',
+			{ id: dispatchId }
+		);
+		if (!dispatch || dispatch.state === 'draft' || !mayHandle(user, dispatch.senderId)) {
+			return { ok: false, why: 'There is no such dispatch of yours.' };
+		}
+		const waiting = await tx.all<{ id: number }>(
+			`SELECT id FROM delivery WHERE dispatch_id = $id AND state IN ('held', 'planned') AND claimed_by IS NULL`,
+			{ id: dispatchId }
+		);
+		const time = await now(tx);
+		await record(
+			tx,
+			waiting.map(({ id }) => ({
+				deliveryId: id,
+				at: time,
+				kind: 'stopped' as const,
+				source: 'by hand' as const,
+				detail: `stopped by ${user.name} before it left`
+			}))
+		);
+		await tx.run('UPDATE dispatch SET changed_at = $time WHERE id = $id', { id: dispatchId, time });
+		const all = (await tx.one<{ n: number }>(
+			'SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id',
+			{ id: dispatchId }
+		))!;
+		return { ok: true, stopped: waiting.length, left: all.n - waiting.length };
+	});
+}

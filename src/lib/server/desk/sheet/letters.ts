@@ -1,0 +1,163 @@
+import {
+	lettersOf,
+	type LetterFile,
+	type LetterFrame,
+	type Letters
+} from '../../../core/copy/letter';
+import { wordLinks } from '../../../core/copy/word-links';
+import { wordingSchema, type Wording } from '../../../core/copy/words';
+import type { DispatchKind } from '../../../core/roster/types';
+import { readDistrict } from '../../db/district';
+import type { Query } from '../../db/open';
+import { letterSchema, type LetterSettings } from './sheet';
+
+/** The writer of a dispatch's copies, and what goes with every email of it. */
+export interface DispatchLetters {
+	readonly letters: Letters;
+	readonly kind: DispatchKind;
+	/** Name before the From address. */
+	readonly fromName: string;
+	/** Whom answers are addressed to by name. */
+	readonly senderName: string;
+	/** Whether mail programs are asked to say that the letter was shown. */
+	readonly askReceipt: boolean;
+	/** Files that go with it, by whatever way. */
+	readonly files: readonly LetterFile[];
+	/** Files inside each email. */
+	readonly attached: readonly StoredFile[];
+	/** Pages that the words link to, by their place. */
+	readonly links: readonly string[];
+	/** Pictures that the words show, by their ids. */
+	readonly pictures: ReadonlyMap<number, StoredFile>;
+}
+
+/** A file whose content lies under its hash. */
+export interface StoredFile {
+	readonly id: number;
+	readonly name: string;
+	readonly type: string;
+	readonly bytes: number;
+	readonly hash: string;
+}
+
+/** Who sends, as the copies name them. */
+export interface Sender {
+	readonly name: string;
+	readonly title: string;
+	/** Their own mail address, if they have one that works. */
+	readonly address: string | null;
+}
+
+export async function readSender(db: Query, personId: number): Promise<Sender> {
+	const row = await db.one<Sender>(
+		`SELECT given_name || ' ' || family_name AS name, coalesce(title, '') AS title,
+			(SELECT value FROM address WHERE person_id = person.id AND way = 'email'
+				AND failing IS NULL ORDER BY id LIMIT 1) AS address
+		FROM person LEFT JOIN sign_in ON sign_in.person_id = person.id WHERE person.id = $id`,
+		{ id: personId }
+	);
+	return row ?? { name: '', title: '', address: null };
+}
+
+/** What every copy has in common, for a sheet as for a dispatch that was sent. */
+export async function frameOf(
+	db: Query,
+	sender: Sender,
+	letter: LetterSettings,
+	leavesAt: number,
+	dispatchId: number | null
+): Promise<LetterFrame> {
+	const district = await readDistrict(db);
+	const stored = new Map((await storedFiles(db, letter)).map((f) => [f.id, f]));
+	return {
+		signature: {
+			name: sender.name,
+			line: [sender.title, district.name].filter(Boolean).join(', ')
+		},
+		zone: district.zone,
+		leavesAt,
+		sectionBefore: letter.sectionBefore,
+		sectionLine: letter.sectionLine,
+		files: letter.files.flatMap(({ fileId, mode }): LetterFile[] => {
+			const file = stored.get(fileId);
+			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];
+		}),
+		trace: dispatchId === null ? null : { dispatchId, picture: district.countPictures }
+	};
+}
+
+const storedFiles = (db: Query, letter: LetterSettings): Promise<StoredFile[]> =>
+	letter.files.length === 0
+		? Promise.resolve([])
+		: readStored(
+				db,
+				letter.files.map((f) => f.fileId)
+			);
+
+export const readStored = (db: Query, ids: readonly number[]): Promise<StoredFile[]> =>
+	db.all<StoredFile>(
+		'SELECT id, name, type, bytes, hash FROM file WHERE id IN (SELECT value FROM json_each($ids))',
+		{ ids: JSON.stringify(ids) }
+	);
+
+/** Writers kept at a time; a large dispatch is written out in many batches. */
+const most = 150;
+const kept = new WeakMap<Query, Map<string, Promise<DispatchLetters>>>();
+
+/** The writer of a dispatch that has been scheduled. Its words no longer change once it is on its way. */
+export async function dispatchLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
+	const row = await db.one<{ scheduledAt: number }>(
+		'SELECT scheduled_at AS scheduledAt FROM dispatch WHERE id = $id',
+		{ id: dispatchId }
+	);
+	// Called back and sent again it has another moment.
+	const mark = `${dispatchId} ${row?.scheduledAt}`;
+	let writers = kept.get(db);
+	if (!writers) kept.set(db, (writers = new Map()));
+	const before = writers.get(mark);
+	if (before) return before;
+	const made = readLetters(db, dispatchId);
+	writers.set(mark, made);
+	made.catch(() => writers.delete(mark));
+	for (const old of writers.keys()) {
+		if (writers.size <= most) break;
+		writers.delete(old);
+	}
+	return made;
+}
+
+async function readLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
+	const row = (await db.one<{
+		wording: string;
+		letter: string;
+		kind: DispatchKind;
+		senderId: number;
+		leavesAt: number;
+	}>(
+		`SELECT wording, letter, kind, sender_id AS senderId, leaves_at AS leavesAt
+		FROM dispatch WHERE id = $id`,
+		{ id: dispatchId }
+	))!;
+	const letter = letterSchema.parse(JSON.parse(row.letter));
+	const wording: Wording = wordingSchema.parse(JSON.parse(row.wording));
+	const sender = await readSender(db, row.senderId);
+	const frame = await frameOf(db, sender, letter, row.leavesAt, dispatchId);
+	const district = await readDistrict(db);
+	const all = await db.all<StoredFile>(
+		`SELECT id, name, type, bytes, hash FROM file
+		WHERE id IN (SELECT file_id FROM dispatch_file WHERE dispatch_id = $id)`,
+		{ id: dispatchId }
+	);
+	const attachedIds = new Set(letter.files.flatMap((f) => (f.mode === 'attach' ? [f.fileId] : [])));
+	return {
+		letters: lettersOf(wording, frame),
+		files: frame.files,
+		kind: row.kind,
+		fromName: `${sender.name}, ${district.name}`,
+		senderName: sender.name,
+		askReceipt: letter.askReceipt,
+		attached: all.filter((f) => attachedIds.has(f.id)),
+		links: wordLinks(wording),
+		pictures: new Map(all.map((f) => [f.id, f]))
+	};
+}

@@ -1,0 +1,227 @@
+import { nameList } from '../../../core/copy/names';
+import { groupBy } from '../../../core/roster/roster';
+import type { Way } from '../../../core/plan/manifest';
+import {
+	judged,
+	type DeliveryState,
+	type EventKind,
+	type Evidence,
+	type Judged,
+	type Source,
+	type Strength
+} from '../../../core/track/evidence';
+import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
+import type { Bind, Query } from '../../db/open';
+import { isUnsure } from '../send/once-more';
+
+/** One copy with all that is known of it. */
+export interface DeliveryLine {
+	readonly id: number;
+	readonly dispatchId: number;
+	/** Students this copy speaks of, as a phrase. */
+	readonly students: string;
+	readonly person: string;
+	readonly personId: number;
+	readonly relation: string;
+	readonly way: Way;
+	readonly address: string | null;
+	/** Others who read at this address. */
+	readonly alsoFor: string;
+	readonly state: DeliveryState;
+	readonly strength: Strength;
+	/** 0 for what leaves first, then the turn it waits for. */
+	readonly step: number;
+	readonly dueAt: number;
+	readonly evidence: readonly Judged[];
+	/** Whole answers that came in by mail. */
+	readonly answers: readonly {
+		readonly id: number;
+		readonly at: number;
+		readonly from: string;
+		readonly text: string;
+		/** Why it may be a machine's, in words; null where it counts as a person's. */
+		readonly doubt: string | null;
+	}[];
+	/** What came back by mail about it, as it came. */
+	readonly returned: readonly {
+		readonly at: number;
+		readonly words: string;
+		readonly machine: string;
+	}[];
+}
+
+/** Which deliveries of a dispatch are listed. */
+export interface DeliveryFilter {
+	readonly way: Way | 'all';
+	readonly state: DeliveryState | 'all' | 'not-covered' | 'weak' | 'unsure';
+	/** Of one section; 0 for all. */
+	readonly section: number;
+	/** Part of the name of the person or of a student. */
+	readonly search: string;
+	/** 1 is the first page. */
+	readonly page: number;
+}
+export const deliveriesPerPage = 50;
+
+/** The page of a dispatch's deliveries that fit a filter, and how many fit; `uncovered` are its students who are not covered. */
+export async function deliveryPage(
+	db: Query,
+	dispatchId: number,
+	filter: DeliveryFilter,
+	uncovered: () => readonly number[]
+): Promise<{ found: number; deliveries: DeliveryLine[] }> {
+	const bind: Record<string, string | number> = { id: dispatchId };
+	const conditions = ['delivery.dispatch_id = $id'];
+	if (filter.way !== 'all') {
+		conditions.push('delivery.way = $way');
+		bind.way = filter.way;
+	}
+	const aboutStudents = (which: string) =>
+		`delivery.id IN (SELECT delivery_id FROM delivery_student WHERE student_id IN (${which}))`;
+	if (filter.state === 'not-covered') {
+		conditions.push(aboutStudents('SELECT value FROM json_each($open)'));
+		bind.open = JSON.stringify(uncovered());
+	} else if (filter.state === 'weak') {
+		conditions.push(`delivery.strength = 'weak'`);
+	} else if (filter.state === 'unsure') {
+		conditions.push(isUnsure);
+	} else if (filter.state !== 'all') {
+		conditions.push('delivery.state = $state');
+		bind.state = filter.state;
+	}
+	if (filter.section > 0) {
+		conditions.push(
+			aboutStudents(
+				'SELECT student_id FROM dispatch_student WHERE dispatch_id = $id AND section_id = $section'
+			)
+		);
+		bind.section = filter.section;
+	}
+	if (filter.search !== '') {
+		const named = `(given_name || ' ' || family_name) LIKE $search ESCAPE '\\'`;
+		conditions.push(`(${named} OR EXISTS (SELECT 1 FROM delivery_student
+			JOIN person AS student ON student.id = student_id WHERE delivery_id = delivery.id
+				AND (student.given_name || ' ' || student.family_name) LIKE $search ESCAPE '\\'))`);
+		bind.search = `%${filter.search.replace(/[\\%_]/g, '\\$&')}%`;
+	}
+	const where = conditions.join(' AND ');
+	const from = 'FROM delivery JOIN person ON person.id = person_id';
+	const { n } = (await db.one<{ n: number }>(`SELECT count(*) AS n ${from} WHERE ${where}`, bind))!;
+	const ids = await db.all<{ id: number }>(
+		`SELECT delivery.id ${from} WHERE ${where}
+		ORDER BY family_name, given_name, person_id, step, way, delivery.id
+		LIMIT ${deliveriesPerPage} OFFSET $offset`,
+		{ ...bind, offset: (filter.page - 1) * deliveriesPerPage }
+	);
+	return {
+		found: n,
+		deliveries: await deliveryLines(
+			db,
+			ids.map((r) => r.id)
+		)
+	};
+}
+
+/** Some deliveries in the order of their ids as given. */
+export async function deliveryLines(
+	db: Query,
+	deliveryIds: readonly number[]
+): Promise<DeliveryLine[]> {
+	const bind: Bind = { ids: JSON.stringify(deliveryIds) };
+	const these = 'IN (SELECT value FROM json_each($ids))';
+	const rows = await db.all<{
+		id: number;
+		dispatchId: number;
+		personId: number;
+		kind: 'student' | 'adult';
+		person: string;
+		way: Way;
+		address: string | null;
+		state: DeliveryState;
+		strength: Strength;
+		step: number;
+		dueAt: number;
+	}>(
+		`SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, kind,
+			given_name || ' ' || family_name AS person, way, address, state, strength, step, due_at AS dueAt
+		FROM delivery JOIN person ON person.id = person_id WHERE delivery.id ${these}`,
+		bind
+	);
+	const students = groupBy(
+		await db.all<{ id: number; name: string; relation: string | null }>(
+			`SELECT delivery_id AS id, given_name AS name, relation
+			FROM delivery_student JOIN delivery ON delivery.id = delivery_id
+			JOIN person ON person.id = delivery_student.student_id
+			LEFT JOIN contact ON contact.student_id = delivery_student.student_id
+				AND contact.person_id = delivery.person_id
+			WHERE delivery_id ${these} ORDER BY given_name`,
+			bind
+		),
+		(s) => s.id
+	);
+	const also = groupBy(
+		await db.all<{ id: number; name: string }>(
+			`SELECT delivery_id AS id, given_name || ' ' || family_name AS name
+			FROM delivery_also JOIN person ON person.id = person_id WHERE delivery_id ${these}`,
+			bind
+		),
+		(a) => a.id
+	);
+	const events = groupBy(
+		await db.all<Evidence & { id: number; kind: EventKind; source: Source }>(
+			`SELECT delivery_id AS id, at, kind, source, strength, detail FROM event
+			WHERE delivery_id ${these} ORDER BY at, event.id`,
+			bind
+		),
+		(e) => e.id
+	);
+	const answers = groupBy(
+		await db.all<{
+			id: number;
+			answerId: number;
+			at: number;
+			from: string;
+			text: string;
+			doubt: Doubt | null;
+		}>(
+			`SELECT delivery_id AS id, answer.id AS answerId, at, doubt, trim(from_name || ' <' || from_address || '>') AS "from", text
+			FROM answer WHERE delivery_id ${these} ORDER BY at`,
+			bind
+		),
+		(a) => a.id
+	);
+	const returned = groupBy(
+		await db.all<{ id: number; at: number; words: string; machine: string }>(
+			`SELECT delivery_id AS id, at, words, machine FROM returned_mail WHERE delivery_id ${these} ORDER BY at`,
+			bind
+		),
+		(r) => r.id
+	);
+	const byId = new Map(rows.map((r) => [r.id, r]));
+	return deliveryIds.flatMap((id) => {
+		const row = byId.get(id);
+		if (!row) return [];
+		const { kind, ...shown } = row;
+		const about = students.get(id) ?? [];
+		return [
+			{
+				...shown,
+				students: nameList(about.map((s) => s.name)),
+				relation:
+					kind === 'student'
+						? 'student'
+						: [...new Set(about.flatMap((s) => s.relation ?? []))].join(', '),
+				alsoFor: nameList((also.get(id) ?? []).map((a) => a.name)),
+				evidence: judged(events.get(id) ?? []),
+				answers: (answers.get(id) ?? []).map(({ answerId, at, from, text, doubt }) => ({
+					id: answerId,
+					at,
+					from,
+					text,
+					doubt: doubt && doubtWords[doubt]
+				})),
+				returned: (returned.get(id) ?? []).map(({ at, words, machine }) => ({ at, words, machine }))
+			}
+		];
+	});
+}

@@ -1,0 +1,99 @@
+import { audienceSchema } from '../../../core/audience/audience';
+import type { Reason } from '../../../core/audience/reasons';
+import { lineWords } from '../../../core/audience/sentence';
+import { leftStudents, whyLeft, type StudentLeftKind } from '../../../core/plan/students-left';
+import { nameBook } from '../../db/names';
+import type { Query } from '../../db/open';
+import type { StudentLeftLine } from '../plan/manifest';
+
+/** How many students of a dispatch have nobody who was written to, by how that came about. */
+export async function countStudentsLeft(
+	db: Query,
+	dispatchId: number
+): Promise<Record<StudentLeftKind, number>> {
+	return (await db.one<Record<StudentLeftKind, number>>(
+		`SELECT coalesce(sum(student_id IN (${listed})), 0) AS unreached,
+			coalesce(sum(student_id NOT IN (${listed})), 0) AS alone,
+			(SELECT count(*) FROM taken_out WHERE dispatch_id = $id) AS "out"
+		FROM dispatch_student WHERE dispatch_id = $id AND ${unspoken}`,
+		{ id: dispatchId }
+	))!;
+}
+
+const unspoken = `student_id NOT IN (SELECT student_id FROM delivery_student
+	JOIN delivery ON delivery.id = delivery_id WHERE dispatch_id = $id)`;
+const listed = `SELECT pick.value FROM left_out, json_each(student_ids) AS pick WHERE dispatch_id = $id`;
+
+/** The students of a dispatch of whom no copy speaks, each with the reason, by section and name; `limit` of each kind at most. */
+export async function studentsLeftLines(
+	db: Query,
+	dispatchId: number,
+	limit = 1_000_000
+): Promise<StudentLeftLine[]> {
+	const bind = { id: dispatchId, limit };
+	const nobody = await db.all<{ id: number }>(
+		`SELECT student_id AS id FROM dispatch_student WHERE dispatch_id = $id AND ${unspoken} LIMIT $limit`,
+		bind
+	);
+	const out = await db.all<{ studentId: number; line: number | null }>(
+		`SELECT student_id AS studentId, line FROM taken_out WHERE dispatch_id = $id LIMIT $limit`,
+		bind
+	);
+	if (nobody.length + out.length === 0) return [];
+	const ids = JSON.stringify(nobody.map((n) => n.id));
+	const rows = await db.all<{
+		personId: number;
+		name: string;
+		studentIds: string;
+		reasons: string;
+	}>(
+		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, student_ids AS studentIds, reasons
+		FROM left_out JOIN person ON person.id = person_id
+		WHERE dispatch_id = $id AND EXISTS (SELECT 1 FROM json_each(student_ids) AS pick
+			WHERE pick.value IN (SELECT value FROM json_each($ids)))`,
+		{ id: dispatchId, ids }
+	);
+	const names = new Map(rows.map((r) => [r.personId, r.name]));
+	const dispatch = (await db.one<{ audience: string }>(
+		'SELECT audience FROM dispatch WHERE id = $id',
+		{ id: dispatchId }
+	))!;
+	const audience = audienceSchema.parse(JSON.parse(dispatch.audience));
+	const book = await nameBook(db, audience);
+	const lines = audience.lines.map((line) => lineWords(line, book));
+	const left = leftStudents(
+		nobody.map((n) => n.id),
+		out.map((o) => ({ studentId: o.studentId, by: o.line ?? 'hand' })),
+		rows.map((r) => ({
+			personId: r.personId,
+			studentIds: JSON.parse(r.studentIds) as number[],
+			reasons: JSON.parse(r.reasons) as Reason[],
+			reached: false
+		}))
+	);
+	const students = new Map(
+		(
+			await db.all<{ id: number; name: string; section: string }>(
+				`SELECT person.id, given_name || ' ' || family_name AS name, coalesce(section.name, '') AS section
+				FROM person LEFT JOIN dispatch_student ON dispatch_id = $id AND student_id = person.id
+				LEFT JOIN section ON section.id = section_id
+				WHERE person.id IN (SELECT value FROM json_each($ids))`,
+				{ id: dispatchId, ids: JSON.stringify(left.map((s) => s.studentId)) }
+			)
+		).map((s) => [s.id, s])
+	);
+	return left
+		.map((s) => ({
+			studentId: s.studentId,
+			kind: s.kind,
+			name: students.get(s.studentId)?.name ?? '',
+			section: students.get(s.studentId)?.section ?? '',
+			why: whyLeft(s, (id) => names.get(id) ?? '', lines)
+		}))
+		.sort(
+			(a, b) =>
+				a.kind.localeCompare(b.kind) ||
+				a.section.localeCompare(b.section, 'en', { numeric: true }) ||
+				a.name.localeCompare(b.name)
+		);
+}

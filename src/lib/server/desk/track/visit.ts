@@ -1,0 +1,81 @@
+import type { EventKind } from '../../../core/track/evidence';
+import { hastyMs } from '../../../core/track/evidence';
+import { machineSigns } from '../../../core/track/visitor';
+import { now } from '../../clock';
+import type { Db, Query } from '../../db/open';
+import { record, type Happening } from './record';
+
+/** Who asked for a picture or a link, as far as a request shows. */
+export interface Visitor {
+	readonly method: string;
+	readonly agent: string;
+	readonly purpose: string;
+	/** Hash of address and program; the address itself is not kept. */
+	readonly key: string;
+}
+
+/** So soon after the same request another one is the same visit, ms. */
+export const sameVisitMs = 60_000;
+
+/**
+ * Writes down that something of these copies was asked for through a private link. It may have been
+ * a machine: what speaks for that is said with it, and makes it weak evidence. The same request
+ * within a minute is the same visit.
+ */
+export async function visited(
+	db: Db,
+	deliveryIds: readonly number[],
+	kind: Extract<EventKind, 'link-followed' | 'words-link-followed' | 'picture-loaded'>,
+	detail: string,
+	visitor: Visitor,
+	about?: string
+): Promise<void> {
+	await db.write(async (tx) => {
+		const at = await now(tx);
+		const copies = await tx.all<{ id: number; again: number }>(
+			`SELECT delivery.id,
+				EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = $kind
+					AND substr(detail, 1, length($detail)) = $detail AND at > $visit) AS again
+			FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
+			{ ids: JSON.stringify(deliveryIds), kind, detail, visit: at - sameVisitMs }
+		);
+		const happened: Happening[] = [];
+		for (const { id, again } of copies) {
+			if (again === 1) continue;
+			// A picture says little whoever loads it.
+			const doubt = kind === 'picture-loaded' ? null : await machineDoubt(tx, id, visitor, at);
+			happened.push({
+				deliveryId: id,
+				at,
+				kind,
+				source: kind === 'picture-loaded' ? 'picture' : 'link',
+				detail: doubt ? `${detail}: ${doubt}` : detail,
+				visitor: visitor.key,
+				...(about === undefined ? {} : { about }),
+				...(doubt ? { strength: 'weak' as const } : {})
+			});
+		}
+		await record(tx, happened);
+	});
+}
+
+/** Why what was asked for through a copy's link was more likely asked for by a machine, in plain words; null where nothing speaks for it. */
+export async function machineDoubt(
+	tx: Query,
+	deliveryId: number,
+	visitor: Visitor,
+	at: number
+): Promise<string | null> {
+	const { others, justArrived } = (await tx.one<{ others: number; justArrived: number }>(
+		`SELECT EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'delivered'
+				AND source = 'notification' AND at > $hasty) AS justArrived,
+			(SELECT count(DISTINCT other.person_id) FROM event JOIN delivery AS other ON other.id = delivery_id
+				WHERE visitor = $visitor AND at > $visit AND other.person_id != delivery.person_id) AS others
+		FROM delivery WHERE id = $id`,
+		{ id: deliveryId, visitor: visitor.key, visit: at - sameVisitMs, hasty: at - hastyMs }
+	)) ?? { others: 0, justArrived: 0 };
+	return (
+		machineSigns({ ...visitor, othersJustNow: others }) ??
+		(justArrived === 1 ? 'within seconds of its arrival' : null)
+	);
+}

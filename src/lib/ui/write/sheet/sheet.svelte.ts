@@ -1,0 +1,424 @@
+import type { Audience, ByHand } from '$lib/core/audience/audience';
+import type { Way, WaysByHand } from '$lib/core/plan/manifest';
+import type { Turn } from '$lib/core/plan/turns';
+import type { CoverRule } from '$lib/core/track/coverage';
+import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
+import type { DispatchKind } from '$lib/core/roster/types';
+import type { Timing } from '$lib/core/time/timing';
+import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/sheet/draft';
+import type { Landing } from '$lib/server/desk/plan/tally';
+import type { TextLengths } from '$lib/server/desk/plan/text-lengths';
+import { postJson } from '../../parts/post-json';
+import { draftMark } from './draft-mark';
+import { History } from './history';
+import { Line, newLine } from './line.svelte';
+import type { Shelf } from './shelf';
+
+/** A server that has not answered by then is taken for one that hangs, ms: what is typed is said not to be saved. */
+const saveTimeoutMs = 8_000;
+const tallyTimeoutMs = 60_000;
+/** How long after a lost connection or session it is tried again, ms. */
+const againMs = 5_000;
+
+export const newSheet = (): Draft => ({
+	sheetKey: crypto.randomUUID(),
+	audience: { version: 2, lines: [newLine()], byHand: [] },
+	kind: 'message',
+	ways: ['email', 'inbox'],
+	copies: {
+		perStudent: false,
+		perPerson: false,
+		waysByHand: [],
+		toSender: false,
+		accountByMail: false,
+		leastTried: false,
+		toColleagues: []
+	},
+	turns: [],
+	cover: 'adult',
+	chases: null,
+	wording: { language: 'en', words: emptyWords, variants: [] },
+	letter: { replyTo: '', askReceipt: false, sectionBefore: false, sectionLine: false, files: [] },
+	board: { from: null, until: null, pinned: false },
+	timing: { when: { kind: 'now' }, ends: null, urgent: false },
+	holdMinutes: 5
+});
+
+/**
+ * The sheet in Write: what is typed, kept in the browser at every key, and how it lands, asked from
+ * the server a moment after. An answer that comes late does not overwrite a newer one.
+ */
+export class Sheet {
+	readonly sheetKey: string;
+	lines = $state<Line[]>([]);
+	byHand = $state<ByHand[]>([]);
+	kind = $state<DispatchKind>('message');
+	ways = $state<Way[]>([]);
+	/** Never changed, only exchanged. */
+	turns = $state.raw<readonly Turn[]>([]);
+	cover = $state<CoverRule>('adult');
+	chases = $state<number | null>(null);
+	perStudent = $state(false);
+	perPerson = $state(false);
+	waysByHand = $state<WaysByHand[]>([]);
+	toSender = $state(false);
+	accountByMail = $state(false);
+	leastTried = $state(false);
+	toColleagues = $state<number[]>([]);
+	/** Never changed, only exchanged. */
+	wording = $state.raw<Wording>(newSheet().wording);
+	letter = $state.raw<Draft['letter']>(newSheet().letter);
+	board = $state.raw<Draft['board']>(newSheet().board);
+	/** Never changed, only exchanged. */
+	timing = $state.raw<Timing>(newSheet().timing);
+	holdMinutes = $state(5);
+	landing = $state.raw<Landing | null>(null);
+	/** True lengths of the texts, asked for after a rest; null where none is sent or not yet known. */
+	texts = $state.raw<TextLengths | null>(null);
+	/** What of its time stands in a field and cannot be read, or empty: then nothing may be done by the one that was there before. */
+	unread = $state('');
+	/** Why the numbers could not be had, or empty. */
+	trouble = $state('');
+	counting = $state(false);
+	/** The version on the server that this one was made from; null while there is none. */
+	savedAt = $state<number | null>(null);
+	/** Whether the session has ended: then nothing is saved or counted until somebody has signed in again. */
+	signedOut = $state(false);
+	/** Why the last save did not work, or empty. */
+	saveTrouble = $state('');
+	/** Another window's version of this sheet, to be chosen from. */
+	other = $state.raw<SavedDraft | null>(null);
+	/** The dispatch that another window made of this sheet. */
+	sentAs = $state<number | null>(null);
+	readonly #history: History<Draft>;
+	/** Marks of the versions that were sent last. */
+	#sent: string[] = [];
+	#saveTimer: ReturnType<typeof setTimeout> | undefined;
+	#saving = false;
+	#gone = false;
+	#saved = '';
+	#timer: ReturnType<typeof setTimeout> | undefined;
+	#textTimer: ReturnType<typeof setTimeout> | undefined;
+	#againTimer: ReturnType<typeof setTimeout> | undefined;
+	#due = 0;
+	#asking = false;
+	#stale = false;
+	readonly #shelf: Shelf;
+	/** Mark of the version that the server has, where it has one. */
+	#savedMark: string | undefined;
+
+	constructor(
+		data: Draft & Partial<Pick<KeptSheet, 'savedAt' | 'sent' | 'savedMark'>>,
+		shelf: Shelf
+	) {
+		this.#sent = [...(data.sent ?? [])];
+		this.savedAt = data.savedAt ?? null;
+		this.sheetKey = data.sheetKey;
+		this.#savedMark = data.savedMark;
+		this.#shelf = shelf;
+		this.#take(data);
+		this.#history = new History(this.data);
+	}
+
+	/** Takes everything that a sheet holds from a draft. */
+	#take(data: Draft): void {
+		this.setAudience(data.audience);
+		this.kind = data.kind;
+		this.ways = [...data.ways];
+		this.turns = data.turns;
+		this.cover = data.cover;
+		this.chases = data.chases;
+		const { copies } = data;
+		this.perStudent = copies.perStudent;
+		this.perPerson = copies.perPerson;
+		this.waysByHand = copies.waysByHand.map((w) => ({ ...w, ways: [...w.ways] }));
+		this.toSender = copies.toSender;
+		this.accountByMail = copies.accountByMail;
+		this.leastTried = copies.leastTried;
+		this.toColleagues = [...copies.toColleagues];
+		this.wording = data.wording;
+		this.letter = data.letter;
+		this.board = data.board;
+		this.timing = data.timing;
+		this.holdMinutes = data.holdMinutes;
+	}
+
+	/** The original's subject as it was typed. */
+	get subject(): string {
+		return this.wording.words.subject;
+	}
+
+	setAudience(audience: Audience): void {
+		this.lines = (audience.lines.length > 0 ? audience.lines : [newLine()]).map((l) => new Line(l));
+		this.byHand = [...audience.byHand];
+	}
+
+	/** Puts a kept audience in: beside the lines that are there, or in the place of an empty one. */
+	addAudience(audience: Audience): void {
+		const own = this.lines.filter((l) => l.count > 0);
+		this.lines = [...own, ...audience.lines.map((l) => new Line(l))];
+		const here = this.byHand.map((h) => h.personId);
+		this.byHand = [...this.byHand, ...audience.byHand.filter((h) => !here.includes(h.personId))];
+	}
+
+	get audience(): Audience {
+		return {
+			version: 2,
+			lines: this.lines.map((line) => line.data),
+			byHand: this.byHand.map((h) => ({ ...h }))
+		};
+	}
+
+	/** Who gets a copy, how and when: what the manifest is made from. */
+	get sending() {
+		return {
+			kind: this.kind,
+			audience: this.audience,
+			ways: [...this.ways],
+			turns: [...this.turns],
+			chases: this.chases,
+			copies: {
+				perStudent: this.perStudent,
+				perPerson: this.perPerson,
+				waysByHand: $state.snapshot(this.waysByHand) as Draft['copies']['waysByHand'],
+				toSender: this.toSender,
+				accountByMail: this.accountByMail,
+				leastTried: this.leastTried,
+				toColleagues: [...this.toColleagues]
+			},
+			timing: this.timing,
+			holdMinutes: this.holdMinutes
+		};
+	}
+
+	get data(): Draft {
+		return {
+			sheetKey: this.sheetKey,
+			...this.sending,
+			cover: this.cover,
+			wording: this.wording,
+			letter: this.letter,
+			board: this.board
+		};
+	}
+
+	/** Whether nothing has been picked or typed yet. */
+	get empty(): boolean {
+		return (
+			isEmptyWords(this.wording.words) &&
+			Object.keys(this.wording.words.own).length === 0 &&
+			this.wording.variants.length === 0 &&
+			this.letter.files.length === 0 &&
+			this.byHand.length === 0 &&
+			this.lines.every((l) => l.count === 0)
+		);
+	}
+
+	/** Notes the sheet as a step that can be taken back. */
+	note(data: Draft = this.data): void {
+		this.#history.note(data, performance.now());
+	}
+	undo(): void {
+		const before = this.#history.undo();
+		if (before) this.#take(before);
+	}
+	redo(): void {
+		const next = this.#history.redo();
+		if (next) this.#take(next);
+	}
+
+	/** Keeps the sheet in the browser. A browser that does not allow it keeps nothing; the sheet works all the same. */
+	keep(data: Draft = this.data): void {
+		if (this.#gone) return;
+		// What holds nothing yet is not worth a place.
+		if (this.empty && this.savedAt === null && !this.#shelf.get(this.sheetKey)) return;
+		this.#shelf.keep({
+			...data,
+			savedAt: this.savedAt,
+			sent: this.#sent,
+			keptAt: Date.now(),
+			...(this.#savedMark === undefined ? {} : { savedMark: this.#savedMark })
+		});
+	}
+
+	/** Nothing more is saved or kept of it: it has been sent or deleted. */
+	forget(): void {
+		this.#gone = true;
+		clearTimeout(this.#saveTimer);
+		this.#shelf.forget(this.sheetKey);
+	}
+
+	/** Leaves it for another: saved if that works, and in this browser if not. Resolves to whether the server has it all. */
+	async leave(): Promise<boolean> {
+		clearTimeout(this.#saveTimer);
+		if (this.#gone) return true;
+		if (this.empty && this.savedAt === null) {
+			this.forget();
+			return true;
+		}
+		while (this.#saving) await new Promise((r) => setTimeout(r, 50));
+		await this.#save();
+		clearTimeout(this.#saveTimer);
+		this.#gone = true;
+		this.#shelf.tidy(this.sheetKey);
+		return this.#shelf.get(this.sheetKey) === null;
+	}
+
+	/** Saves within a second of rest, one save at a time; what changes meanwhile is saved after it. */
+	saveSoon(waitMs = 700): void {
+		clearTimeout(this.#saveTimer);
+		if (this.#gone) return;
+		this.#saveTimer = setTimeout(() => void this.#save(), waitMs);
+	}
+
+	async #save(): Promise<void> {
+		const data = this.data;
+		const text = JSON.stringify(data);
+		const mark = draftMark(data);
+		if (this.other || this.sentAs !== null || text === this.#saved) return;
+		if (this.empty && this.savedAt === null) return;
+		if (this.#saving) return this.saveSoon();
+		this.#saving = true;
+		// A save that is not answered (a crash, a lost connection) may have arrived: it is known again by its mark.
+		this.#sent = [...this.#sent, mark].slice(-5);
+		this.keep(data);
+		const answer = await postJson<DraftSaved>(
+			'/write/draft',
+			{ sheet: data, base: this.savedAt },
+			saveTimeoutMs
+		);
+		this.#saving = false;
+		const saved = answer.body;
+		this.saveTrouble = '';
+		this.signedOut = answer.status === 401;
+		if (answer.ok && saved.ok) {
+			this.#saved = text;
+			this.#savedMark = mark;
+			this.savedAt = saved.savedAt;
+			this.keep();
+			return;
+		}
+		if (answer.status !== 409 || saved.ok) {
+			this.saveTrouble =
+				answer.status !== 0
+					? answer.why
+					: answer.hung
+						? 'the server does not answer'
+						: 'no connection';
+			// Tried again by itself: a lost connection comes back without a key being touched.
+			this.saveSoon(5000);
+			return;
+		}
+		switch (saved.reason) {
+			case 'changed-elsewhere':
+				if (this.#isOurs(saved.other)) {
+					this.savedAt = saved.other.savedAt;
+					this.saveSoon(0);
+				} else this.other = saved.other;
+				return;
+			case 'sent':
+				this.sentAs = saved.dispatchId;
+				return;
+			case 'not-yours':
+				this.saveTrouble = 'this sheet belongs to someone else; start a new one';
+		}
+	}
+
+	/** Whether a version on the server is one that this sheet has sent, or says the same. */
+	#isOurs(other: Draft): boolean {
+		// Through a sheet, so that both have their parts in the same order.
+		const mark = draftMark(new Sheet(other, this.#shelf).data);
+		return this.#sent.includes(mark) || mark === draftMark(this.data);
+	}
+
+	/** Keeps this version where another window has saved its own: that one is overwritten. */
+	keepThis(): void {
+		this.savedAt = this.other?.savedAt ?? null;
+		this.other = null;
+		this.saveSoon(0);
+	}
+
+	/** Asks how the sheet lands; `waitMs` lets a run of keys pass first. */
+	count(waitMs: number): void {
+		this.counting = true;
+		const due = performance.now() + waitMs;
+		// Of several reasons to ask the nearest counts: a pick is not made to wait for keys.
+		if (this.#timer !== undefined && due >= this.#due) return;
+		clearTimeout(this.#timer);
+		this.#due = due;
+		this.#timer = setTimeout(() => {
+			this.#timer = undefined;
+			this.#stale = true;
+			void this.#ask();
+		}, waitMs);
+	}
+
+	/** One question at a time: what changed meanwhile is asked in the next, so that none wait in a row. */
+	async #ask(): Promise<void> {
+		if (this.#asking) return;
+		this.#asking = true;
+		while (this.#stale) {
+			this.#stale = false;
+			await this.#askOnce();
+		}
+		this.#asking = false;
+		if (this.#timer === undefined) this.counting = false;
+	}
+
+	/** Asks for the true lengths of the texts once nothing has changed for a while: it takes longer than the numbers. */
+	#askTexts(): void {
+		clearTimeout(this.#textTimer);
+		if (!this.ways.includes('text')) {
+			this.texts = null;
+			return;
+		}
+		this.#textTimer = setTimeout(() => {
+			const asked = JSON.stringify(this.data);
+			void postJson<TextLengths | null>('/write/texts', this.data).then((answer) => {
+				if (answer.ok && JSON.stringify(this.data) === asked) this.texts = answer.body;
+			});
+		}, 300);
+	}
+
+	async #askOnce(): Promise<void> {
+		const answer = await postJson<Landing>('/write/tally', this.data, tallyTimeoutMs);
+		if (answer.ok) this.landing = answer.body;
+		if (answer.status === 401) this.signedOut = true;
+		// A connection that comes back, or a session begun anew in another window, is found without a key.
+		clearTimeout(this.#againTimer);
+		if (!this.#gone && (answer.status === 0 || answer.status === 401)) {
+			this.#againTimer = setTimeout(() => this.count(0), againMs);
+		} else if (answer.ok) this.signedOut = false;
+		this.#askTexts();
+		this.trouble =
+			answer.status === 0
+				? 'No connection. What you type is kept in this browser; the numbers wait.'
+				: answer.why;
+	}
+}
+
+/** A sheet as the browser keeps it, with the version on the server that it was made from. */
+export type KeptSheet = Draft & {
+	readonly savedAt: number | null;
+	/** Marks of the versions that were sent last, answered or not. */
+	readonly sent?: readonly string[];
+	/** Mark of the version that the server has; missing while it has none. */
+	readonly savedMark?: string;
+	/** When it was kept, by the browser's clock (ms): of two versions the later counts. */
+	readonly keptAt?: number;
+};
+
+/** Which version of a draft to open: the browser's where it goes on from the saved one, the saved one where they are the same, and both to choose from where each has gone its own way. */
+export function openSheet(saved: SavedDraft, shelf: Shelf): Sheet {
+	const kept = shelf.get(saved.sheetKey);
+	const mark = draftMark(new Sheet(saved, shelf).data);
+	const fromServer = new Sheet({ ...saved, savedMark: mark }, shelf);
+	if (!kept) return fromServer;
+	const here = new Sheet(kept, shelf);
+	if (draftMark(here.data) === mark) return fromServer;
+	if (kept.savedAt !== saved.savedAt) {
+		if (kept.sent?.includes(mark)) here.savedAt = saved.savedAt;
+		else here.other = saved;
+	}
+	return here;
+}

@@ -1,0 +1,110 @@
+<script lang="ts">
+	import { Select, SelectItem } from 'carbon-components-svelte';
+	import type { Condition } from '$lib/core/audience/audience';
+	import type { Choices } from '$lib/server/desk/audience/choices';
+	import Slip from '../../parts/Slip.svelte';
+	import type { Line } from '../sheet/line.svelte';
+
+	/** The conditions of a line, "only those who …", each to be taken out again. */
+	let { line, choices }: { line: Line; choices: Choices } = $props();
+
+	const subjectOf = $derived(new Map(choices.dispatches.map((d) => [d.id, d.subject])));
+	const languageWord = $derived(new Map(choices.languages.map((l) => [l.value, l.word])));
+
+	function words(c: Condition): string {
+		switch (c.kind) {
+			case 'language':
+				return `read ${c.tags.map((t) => languageWord.get(t) ?? t).join(' or ')}`;
+			case 'email':
+				return c.works ? 'have a working email' : 'have no working email';
+			case 'text':
+				return c.optedIn ? 'opted in to text' : 'have not opted in to text';
+			case 'household':
+				return c.shared ? 'live with the student' : 'live elsewhere';
+			case 'outcome':
+				return `have ${c.read ? '' : 'not '}read “${subjectOf.get(c.dispatchId) ?? `#${c.dispatchId}`}”`;
+		}
+	}
+	const simple: { key: string; word: string; condition: Condition }[] = [
+		{ key: 'email', word: 'have a working email', condition: { kind: 'email', works: true } },
+		{ key: 'no-email', word: 'have no working email', condition: { kind: 'email', works: false } },
+		{ key: 'text', word: 'opted in to text', condition: { kind: 'text', optedIn: true } },
+		{
+			key: 'no-text',
+			word: 'have not opted in to text',
+			condition: { kind: 'text', optedIn: false }
+		},
+		{ key: 'home', word: 'live with the student', condition: { kind: 'household', shared: true } },
+		{ key: 'away', word: 'live elsewhere', condition: { kind: 'household', shared: false } }
+	];
+	let chosen = $state('');
+
+	/** Languages come together in one condition, "read Spanish or Portuguese"; of any other kind there is one. */
+	function add(key: string) {
+		chosen = '';
+		const [kind, value] = key.split(/:(.*)/) as [string, string];
+		if (kind === 'language') {
+			const before = line.only.find((c) => c.kind === 'language');
+			const tags = [...new Set([...(before?.tags ?? []), value])];
+			line.only = [...line.only.filter((c) => c !== before), { kind, tags }];
+			return;
+		}
+		const condition: Condition | undefined =
+			kind === 'unread' || kind === 'read'
+				? { kind: 'outcome', dispatchId: Number(value), read: kind === 'read' }
+				: simple.find((s) => s.key === kind)?.condition;
+		if (condition) line.only = [...line.only.filter((c) => c.kind !== condition.kind), condition];
+	}
+	const inLine = $derived(line.people !== null);
+</script>
+
+{#if line.only.length > 0}
+	<ul class="only" aria-label="Conditions">
+		{#each line.only as c (c)}
+			<Slip
+				condition
+				label="Take out the condition: {words(c)}"
+				onremove={() => (line.only = line.only.filter((o) => o !== c))}>only who {words(c)}</Slip
+			>
+		{/each}
+	</ul>
+{/if}
+<div class="choose">
+	<Select
+		hideLabel
+		size="sm"
+		labelText="Only those who"
+		bind:selected={chosen}
+		on:update={(e) => add(String(e.detail))}
+	>
+		<SelectItem value="" text="only those who…" />
+		{#each choices.languages as l (l.value)}
+			<SelectItem value="language:{l.value}" text="read {l.word}" />
+		{/each}
+		{#each simple as s (s.key)}
+			{#if !inLine || s.condition.kind !== 'household'}
+				<SelectItem value={s.key} text={s.word} />
+			{/if}
+		{/each}
+		{#each choices.dispatches.slice(0, 30) as d (d.id)}
+			<SelectItem value="unread:{d.id}" text="have not read “{d.subject}”" />
+		{/each}
+	</Select>
+</div>
+
+<style>
+	.only {
+		display: grid;
+		gap: 4px;
+		margin: 6px 0 0;
+		justify-items: start;
+	}
+	.choose {
+		margin-top: 6px;
+	}
+	.choose :global(.bx--select-input) {
+		font-size: 12.5px;
+		height: 26px;
+		padding: 0 28px 0 8px;
+	}
+</style>

@@ -1,0 +1,319 @@
+<script lang="ts">
+	import { Checkbox } from 'carbon-components-svelte';
+	import { untrack } from 'svelte';
+	import { dayTime } from '$lib/core/time/zone';
+	import type { Choice, Choices } from '$lib/server/desk/audience/choices';
+	import Choose from '../../parts/Choose.svelte';
+	import FindPerson from '../../parts/FindPerson.svelte';
+	import type { Line, PickKind } from '../sheet/line.svelte';
+	import PickList from './PickList.svelte';
+
+	/** What the line at hand can pick from: students by one fact about them, or people for themselves. */
+	let {
+		line,
+		choices,
+		zone,
+		onname
+	}: {
+		line: Line;
+		choices: Choices;
+		zone: string;
+		/** Hands over the name of somebody who was found, so that it can be shown before the server says it. */
+		onname: (id: number, name: string) => void;
+	} = $props();
+
+	let kind = $state<PickKind>('sections');
+	let termId = $state(
+		untrack(() => choices.terms.find((t) => t.current)?.id ?? choices.terms[0]?.id ?? 0)
+	);
+	let schoolId = $state(0);
+	let courseId = $state(0);
+	let teacher = $state('');
+	const term = $derived(choices.terms.find((t) => t.id === termId));
+
+	const kinds: { value: PickKind; text: string }[] = $derived(
+		(
+			[
+				{ value: 'sections', text: 'sections' },
+				{ value: 'courses', text: 'whole courses' },
+				{ value: 'groups', text: 'groups' },
+				{ value: 'grades', text: 'grade levels' },
+				{ value: 'schools', text: 'schools' },
+				{ value: 'terms', text: 'whole terms' },
+				{ value: 'students', text: 'students by name' },
+				{ value: 'uncovered', text: 'not covered by an earlier one' }
+			] as const
+		).filter(
+			(k) =>
+				k.value === 'sections' ||
+				k.value === 'students' ||
+				(k.value === 'uncovered' && choices.dispatches.length > 0) ||
+				(k.value === 'courses' && Object.keys(choices.courses).length > 0) ||
+				(k.value === 'terms' && choices.wholeTerms.length > 0) ||
+				((k.value === 'groups' || k.value === 'grades' || k.value === 'schools') &&
+					choices[k.value].length > 0)
+		)
+	);
+	const named = (rows: readonly { id: number; name: string }[]) =>
+		rows.map((r) => ({ value: r.id, text: r.name }));
+	const ofTerm = $derived(choices.sections[termId] ?? []);
+	const schoolsHere = $derived(
+		choices.schools.filter((s) => ofTerm.some((c) => c.schoolId === s.id))
+	);
+	const inSchool = $derived(ofTerm.filter((c) => schoolId === 0 || c.schoolId === schoolId));
+	const courseNames = $derived(new Map((choices.courses[termId] ?? []).map((c) => [c.id, c.name])));
+	const coursesHere = $derived(
+		[...new Set(inSchool.map((c) => c.courseId))]
+			.map((id) => ({ id, name: courseNames.get(id) ?? '' }))
+			.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }))
+	);
+	const teachersHere = $derived(
+		[...new Set(inSchool.map((c) => c.teachers))].filter(Boolean).sort()
+	);
+	const sections = $derived(
+		inSchool.filter(
+			(c) => (courseId === 0 || c.courseId === courseId) && (!teacher || c.teachers === teacher)
+		)
+	);
+	/** In a long list the filters stand open. */
+	let narrowed = $state(untrack(() => ofTerm.length > 100));
+	const filters = $derived(
+		[
+			choices.schools.find((s) => s.id === schoolId)?.name,
+			courseNames.get(courseId),
+			teacher
+		].filter((f): f is string => !!f)
+	);
+	const gradeIds = $derived(new Map(choices.grades.map((g) => [g.name, g.id])));
+	const gradeChoices = $derived(choices.grades.map((g) => ({ ...g, name: `Grade ${g.name}` })));
+	const gradeOfId = $derived(new Map(choices.grades.map((g) => [g.id, g.name])));
+	const dispatchChoices = $derived(
+		choices.dispatches.map((d): Choice => ({
+			id: d.id,
+			name: d.subject,
+			note: `left ${dayTime(d.leftAt, zone)}`,
+			students: 0
+		}))
+	);
+
+	function setRole(role: string, on: boolean) {
+		const people = line.people;
+		if (people?.kind !== 'staff' || people.roles.includes(role) === on) return;
+		line.people = {
+			...people,
+			roles: on ? [...people.roles, role] : people.roles.filter((r) => r !== role)
+		};
+	}
+	const lists = $derived(choices.kept.filter((k) => k.form === 'list'));
+</script>
+
+{#if line.people}
+	<div class="people">
+		{#if line.people.kind === 'staff'}
+			<p class="small quiet">Which staff; none ticked means all.</p>
+			<div class="roles">
+				{#each choices.roles as role (role.value)}
+					<Checkbox
+						labelText="{role.word} ({role.people})"
+						checked={line.people.roles.includes(role.value)}
+						on:check={(e) => setRole(role.value, e.detail)}
+					/>
+				{/each}
+			</div>
+			{#if choices.staffSchools.length > 1}
+				<Choose
+					label="At"
+					options={[
+						{ value: 0, text: 'everywhere in the district' },
+						...named(choices.staffSchools)
+					]}
+					value={line.people.schoolIds[0] ?? 0}
+					onchoose={(id) => {
+						if (line.people?.kind === 'staff')
+							line.people = { ...line.people, schoolIds: id === 0 ? [] : [id] };
+					}}
+				/>
+			{/if}
+		{:else if line.people.kind === 'named'}
+			<FindPerson
+				label="Add a person"
+				among={choices.anyone ? 'anyone' : 'staff'}
+				onfound={(p) => {
+					onname(p.personId, p.name);
+					if (line.people?.kind === 'named' && !line.people.ids.includes(p.personId))
+						line.people = { ...line.people, ids: [...line.people.ids, p.personId] };
+				}}
+			/>
+		{:else}
+			<Choose
+				label="Fixed list"
+				options={named(lists)}
+				value={line.people.keptId}
+				onchoose={(keptId) => (line.people = { kind: 'list', keptId })}
+			/>
+		{/if}
+	</div>
+{:else}
+	<div class="from">
+		<div class="filters">
+			<Choose
+				hideLabel
+				label="Pick"
+				options={kinds}
+				value={kind}
+				onchoose={(chosen) => (kind = chosen)}
+			/>
+			{#if kind === 'sections' || kind === 'courses'}
+				<Choose
+					hideLabel
+					label="Term"
+					options={named(choices.terms)}
+					value={termId}
+					onchoose={(id) => (termId = id)}
+				/>
+			{/if}
+		</div>
+		{#if kind === 'sections' && ofTerm.length > 20}
+			<details class="narrow" bind:open={narrowed}>
+				<summary class="small"
+					>{filters.length === 0
+						? 'by school, course or teacher'
+						: `only ${filters.join(', ')}`}</summary
+				>
+				<div class="filters">
+					{#if schoolsHere.length > 1}
+						<Choose
+							hideLabel
+							label="School"
+							options={[{ value: 0, text: 'all schools' }, ...named(schoolsHere)]}
+							value={schoolId}
+							onchoose={(id) => {
+								schoolId = id;
+								courseId = 0;
+								teacher = '';
+							}}
+						/>
+					{/if}
+					<Choose
+						hideLabel
+						label="Course"
+						options={[{ value: 0, text: 'all courses' }, ...named(coursesHere)]}
+						value={courseId}
+						onchoose={(id) => (courseId = id)}
+					/>
+					<Choose
+						hideLabel
+						label="Teacher"
+						options={[
+							{ value: '', text: 'all teachers' },
+							...teachersHere.map((t) => ({ value: t, text: t }))
+						]}
+						value={teacher}
+						onchoose={(name) => (teacher = name)}
+					/>
+				</div>
+			</details>
+		{/if}
+		{#if kind === 'sections'}
+			<PickList
+				choices={sections}
+				all={ofTerm.length}
+				bind:picked={line.picks.sections}
+				what="sections, {term?.name}"
+			/>
+		{:else if kind === 'courses'}
+			<PickList
+				choices={choices.courses[termId] ?? []}
+				bind:picked={() => line.coursesIn(termId), (ids) => line.setCourses(termId, ids)}
+				what="courses, {term?.name}"
+				hint="Course or school"
+			/>
+		{:else if kind === 'grades'}
+			<PickList
+				choices={gradeChoices}
+				bind:picked={
+					() => line.picks.grades.flatMap((g) => gradeIds.get(g) ?? []),
+					(ids) => (line.picks.grades = ids.flatMap((id) => gradeOfId.get(id) ?? []))
+				}
+				what="grade levels"
+				hint="Grade"
+			/>
+		{:else if kind === 'terms'}
+			<PickList
+				choices={choices.wholeTerms}
+				bind:picked={line.picks.terms}
+				what="terms"
+				hint="Term"
+			/>
+		{:else if kind === 'uncovered'}
+			<PickList
+				choices={dispatchChoices}
+				bind:picked={line.picks.uncovered}
+				what="earlier dispatches"
+				hint="Subject or day"
+			/>
+		{:else if kind === 'students'}
+			<FindPerson
+				label="Add a student"
+				among="students"
+				onfound={(p) => {
+					onname(p.personId, p.name);
+					if (!line.picks.students.includes(p.personId))
+						line.picks.students = [...line.picks.students, p.personId];
+				}}
+			/>
+		{:else}
+			<PickList
+				choices={choices[kind]}
+				bind:picked={line.picks[kind]}
+				what={kind}
+				hint={kind === 'groups' ? 'Name or kind' : 'Name'}
+			/>
+		{/if}
+	</div>
+{/if}
+
+<style>
+	.from,
+	.people {
+		display: grid;
+		grid-template-rows: auto minmax(0, 1fr);
+		gap: 6px;
+		min-height: 0;
+		border-top: 1px solid var(--line);
+		padding-top: 8px;
+	}
+	.from:has(.narrow) {
+		grid-template-rows: auto auto minmax(0, 1fr);
+	}
+	.people {
+		align-content: start;
+		grid-template-rows: none;
+	}
+	.roles {
+		max-height: 260px;
+		overflow: auto;
+	}
+	.filters {
+		display: grid;
+		grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
+		gap: 6px;
+	}
+	.filters :global(.bx--form-item:only-child),
+	.filters :global(.bx--form-item:nth-child(3)) {
+		grid-column: 1 / 3;
+	}
+	summary {
+		cursor: pointer;
+	}
+	.narrow .filters {
+		margin-top: 6px;
+	}
+	.filters :global(.bx--select-input) {
+		padding: 0 28px 0 10px;
+		font-size: 13px;
+	}
+	.filters :global(.bx--select__arrow) {
+		right: 8px;
+	}
+</style>

@@ -1,0 +1,173 @@
+import { expect } from 'chai';
+import { isBlocked, standingCheck, type CheckInput } from '../../../../src/lib/core/plan/check';
+import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
+import { tallyOf } from '../../../../src/lib/core/plan/tally';
+import { audienceOf } from '../../../../src/lib/core/audience/audience';
+import { familyRoster } from '../fixture';
+
+const tally = tallyOf(planManifest(familyRoster, audienceOf([100]), byWays(['email'])));
+const nobody = tallyOf(planManifest(familyRoster, audienceOf([]), byWays(['email'])));
+const good: CheckInput = {
+	pickCount: 1,
+	byHandIn: 0,
+	mayAddByHand: true,
+	forbiddenStudents: 0,
+	keptToOwn: false,
+	terms: { names: ['Winter'], studentsInSeveral: 0 },
+	explicit: [],
+	forbidden: [],
+	missing: 0,
+	wayCount: 1,
+	wording: [],
+	timing: [],
+	sectionsWithNobody: [],
+	heavyDay: { people: 0, messages: 3, day: 'Tue Mar 9' },
+	gone: [],
+	forbiddenPeople: false,
+	notStaff: 0,
+	withoutCustody: 0,
+	tally
+};
+const blocks = (over: Partial<CheckInput>) =>
+	standingCheck({ ...good, ...over })
+		.filter((c) => c.level === 'block')
+		.map((c) => `${c.where}: ${c.text}`);
+
+describe('the standing check', () => {
+	it('has nothing against a good sheet', () => {
+		const checks = standingCheck(good);
+		expect(isBlocked(checks)).to.equal(false);
+		expect(checks.map((c) => c.level)).to.deep.equal(['fine']);
+	});
+
+	for (const [name, over, wanted] of [
+		['nobody picked', { pickCount: 0, tally: nobody }, /^who: Nobody is picked\./],
+		['no way', { wayCount: 0, tally: nobody }, /^ways: No way is chosen\./],
+		[
+			"another teacher's section",
+			{ forbidden: ['Drama 7-A'] },
+			/^who: You may not write to Drama 7-A\./
+		],
+		[
+			"students who are not the writer's",
+			{ forbiddenStudents: 2 },
+			/^who: You may not write to 2 students that are picked one by one/
+		],
+		[
+			'a person put in by one who may not',
+			{ byHandIn: 1, mayAddByHand: false },
+			/^who: Only the district office/
+		],
+		[
+			'a section that is gone',
+			{ missing: 1 },
+			/^who: 1 of what is picked is no longer on the roster\. Take it out/
+		],
+		[
+			'two groups that are gone',
+			{ missing: 2 },
+			/^who: 2 of what is picked are no longer on the roster\. Take them out/
+		],
+		[
+			'a fixed list that is gone',
+			{ gone: ['The fixed list #3'] },
+			/^who: The fixed list #3 is no longer there\. Take it out/
+		],
+		[
+			'people the writer may not write to',
+			{ forbiddenPeople: true },
+			/^who: You may not write to these staff or people/
+		],
+		[
+			'a copy for information to a parent',
+			{ notStaff: 1 },
+			/^result: Copies for information go to staff only/
+		],
+		['nobody reached', { tally: nobody }, /^result: No student is enrolled/]
+	] as const) {
+		it(`blocks ${name}, says where and what to do`, () => {
+			expect(blocks(over).join('\n')).to.match(wanted);
+		});
+	}
+
+	it('takes in what is to be said of the wording, each at its level', () => {
+		const wording = (['fine', 'caution', 'block'] as const).map((level) => ({
+			level,
+			where: 'body' as const,
+			text: level
+		}));
+		const checks = standingCheck({ ...good, wording });
+		const levels = checks.map((c) => c.level);
+		expect(levels).to.deep.equal(['block', 'caution', 'fine', 'fine']);
+		expect(isBlocked(checks)).to.equal(true);
+	});
+
+	it('points out students with nobody, more than a third and left out by one reason', () => {
+		const cautions = standingCheck({
+			...good,
+			tally: {
+				...tally,
+				studentsWithNobody: 2,
+				leftOut: 3,
+				people: 2,
+				leftOutBy: [
+					{ text: 'No number on file', people: 2 },
+					{ text: 'Has not opted in to text', people: 1 }
+				]
+			}
+		})
+			.filter((c) => c.level === 'caution')
+			.map((c) => c.text);
+		expect(cautions).to.have.length(2);
+		expect(cautions[0]).to.match(/^For 2 students nobody gets a copy/);
+		// One of five is no third.
+		expect(cautions[1]).to.equal(
+			'More than a third are left out by one reason, 2 of 5: No number on file. See whether another way reaches them.'
+		);
+	});
+
+	it('says that of groups and schools only the writer’s own students are written to, and not how many others there are', () => {
+		const cautions = standingCheck({ ...good, keptToOwn: true }).filter(
+			(c) => c.level === 'caution'
+		);
+		expect(cautions.map((c) => `${c.where}: ${c.text}`).join()).to.match(
+			/^who: Of the groups, schools, grades and courses picked, only your own students are written to/
+		);
+		expect(cautions[0]!.text).not.to.match(/\d/);
+	});
+
+	it('points out picks from two terms, and people who come in only by choice', () => {
+		const cautions = standingCheck({
+			...good,
+			terms: { names: ['Fall', 'Winter'], studentsInSeveral: 23 },
+			explicit: ['emergency contacts']
+		}).filter((c) => c.level === 'caution');
+		expect(cautions.map((c) => c.text)).to.deep.equal([
+			'Picks from Fall and Winter: 23 students in more than one of them, each counted once.',
+			'The list takes in emergency contacts, by your choice.'
+		]);
+	});
+
+	it('points out people without custody, a section nobody can be reached in, and a full day', () => {
+		const cautions = standingCheck({
+			...good,
+			withoutCustody: 1,
+			sectionsWithNobody: ['Drama 7-A', 'Art 6-A', 'Art 6-B', 'Art 6-C', 'Art 6-D'],
+			heavyDay: { people: 14, messages: 3, day: 'Tue Mar 9' }
+		}).filter((c) => c.level === 'caution');
+		expect(cautions.map((c) => c.text)).to.deep.equal([
+			'1 person without custody is in, by your choice. Look at them in the manifest.',
+			'Nobody can be reached in Drama 7-A, Art 6-A, Art 6-B and 2 more.',
+			'14 people have 3 messages or more on Tue Mar 9 already. See whether it can go on another day.'
+		]);
+	});
+
+	it('does not call exactly a third more than a third', () => {
+		const leftOutBy = [{ text: 'No number on file', people: 1 }];
+		const cautions = standingCheck({
+			...good,
+			tally: { ...tally, leftOut: 1, people: 2, leftOutBy }
+		}).filter((c) => c.level === 'caution');
+		expect(cautions).to.deep.equal([]);
+	});
+});

@@ -1,0 +1,166 @@
+import { expect } from 'chai';
+import {
+	asOwn,
+	coverageOf,
+	coverageSentence,
+	coveredTimes,
+	type StudentDelivery
+} from '../../../../src/lib/core/track/coverage';
+import type { DeliveryState } from '../../../../src/lib/core/track/evidence';
+import { draws } from '../../random';
+
+const copy = (
+	studentId: number,
+	readers: readonly number[],
+	state: DeliveryState,
+	readAt: number | null = null,
+	toAdult = true
+): StudentDelivery => ({ studentId, readers, state, toAdult, readAt });
+const adult = (studentId: number, state: DeliveryState) => copy(studentId, [900], state);
+
+describe('coverage', () => {
+	it('counts a student as covered when one adult has read, whatever became of the other copies', () => {
+		const c = coverageOf(
+			[1, 2, 3, 4],
+			[
+				adult(1, 'failed'),
+				adult(1, 'read'),
+				adult(2, 'delivered'),
+				adult(2, 'failed'),
+				adult(3, 'failed')
+			]
+		);
+		expect(c).to.include({ students: 4, covered: 1, waiting: 1, unreachable: 2 });
+		expect([...c.standing]).to.deep.equal([
+			[1, 'read'],
+			[2, 'delivered'],
+			[3, 'failed'],
+			[4, 'nobody']
+		]);
+		expect(coverageSentence(c)).to.equal('1 of 4 students covered, 1 waiting, 2 cannot be reached');
+	});
+
+	it('counts people by the furthest of their copies where no student is spoken of', () => {
+		const own = asOwn([
+			{ personId: 1, state: 'failed', readAt: null },
+			{ personId: 1, state: 'read', readAt: 7 },
+			{ personId: 2, state: 'delivered', readAt: null },
+			{ personId: 3, state: 'failed', readAt: null }
+		]);
+		expect(coverageSentence(coverageOf([1, 2, 3], own), 'people')).to.equal(
+			'1 of 3 people have read it, 1 waiting, 1 cannot be reached'
+		);
+		expect(
+			coverageSentence(
+				coverageOf([1], asOwn([{ personId: 1, state: 'sent', readAt: null }])),
+				'people'
+			)
+		).to.equal('0 of 1 person has read it, 1 waiting');
+	});
+
+	it("does not take a student's own reading for an adult's", () => {
+		const c = coverageOf([1], [copy(1, [1], 'read', 1, false), adult(1, 'delivered')]);
+		expect(c.covered).to.equal(0);
+	});
+
+	it("takes the student's reading where only students are written to, whatever the rule", () => {
+		for (const rule of ['adult', 'households', 'student-too'] as const) {
+			expect(coverageOf([1], [copy(1, [1], 'read', 1, false)], rule).covered).to.equal(1);
+		}
+	});
+
+	it('says nothing by a copy that was not needed', () => {
+		const c = coverageOf([1, 2], [adult(1, 'spared'), adult(1, 'read'), adult(2, 'spared')]);
+		expect([...c.standing]).to.deep.equal([
+			[1, 'read'],
+			[2, 'nobody']
+		]);
+	});
+
+	it('puts every student into exactly one of covered, waiting, unreachable (300 random)', () => {
+		const r = draws(6);
+		for (let i = 0; i < 300; i += 1) {
+			const ids = Array.from({ length: r.int(0, 12) }, (_, n) => n);
+			const c = coverageOf(
+				ids,
+				Array.from({ length: r.int(0, 30) }, () =>
+					copy(
+						r.int(0, 14),
+						[r.int(100, 104)],
+						r.pick(['held', 'sent', 'delivered', 'failed', 'read'] as const)
+					)
+				),
+				r.pick(['adult', 'households', 'student-too'] as const),
+				() => [[100, 101], [102], []]
+			);
+			expect(c.covered + c.waiting + c.unreachable).to.equal(ids.length);
+		}
+	});
+});
+
+describe('coverage by rule', () => {
+	/** Student 1 has two homes: mother 10 and her partner 11; father 12. */
+	const homes = () => [[10, 11], [12], []];
+	const rule = (deliveries: readonly StudentDelivery[]) =>
+		coverageOf([1], deliveries, 'households', homes).standing.get(1);
+
+	it('asks one adult of each household', () => {
+		expect(rule([copy(1, [10], 'read'), copy(1, [12], 'delivered')])).to.equal('delivered');
+		expect(rule([copy(1, [11], 'read'), copy(1, [12], 'answered')])).to.equal('read');
+		expect(rule([copy(1, [10], 'read'), copy(1, [11], 'failed'), copy(1, [12], 'read')])).to.equal(
+			'read'
+		);
+	});
+
+	it('says that a student cannot be reached whose one home cannot', () => {
+		expect(rule([copy(1, [10], 'read')])).to.equal('nobody');
+		expect(rule([copy(1, [10], 'read'), copy(1, [12], 'failed')])).to.equal('failed');
+	});
+
+	it('takes a copy at a shared address for both who read there', () => {
+		expect(rule([copy(1, [10, 12], 'read')])).to.equal('read');
+	});
+
+	it('is any adult where they share no household with the student', () => {
+		const c = coverageOf([1], [copy(1, [50], 'read')], 'households', () => []);
+		expect(c.covered).to.equal(1);
+	});
+
+	it('asks an adult and the student', () => {
+		const both = (...deliveries: StudentDelivery[]) =>
+			coverageOf([1], deliveries, 'student-too').standing.get(1);
+		const own = (state: DeliveryState) => copy(1, [1], state, null, false);
+		expect(both(copy(1, [10], 'read'), own('delivered'))).to.equal('delivered');
+		expect(both(copy(1, [10], 'sent'), own('read'))).to.equal('sent');
+		expect(both(copy(1, [10], 'read'), own('read'))).to.equal('read');
+		expect(both(copy(1, [10], 'read'))).to.equal('nobody');
+		expect(both(copy(1, [10, 1], 'read'))).to.equal('read');
+	});
+
+	it('knows when each came to be covered, by the same rule', () => {
+		const deliveries = [
+			copy(1, [10], 'read', 50),
+			copy(1, [11], 'read', 20),
+			copy(1, [12], 'read', 90)
+		];
+		expect(coveredTimes([1, 2], deliveries).get(1)).to.equal(20);
+		expect(coveredTimes([1, 2], deliveries).get(2)).to.equal(Infinity);
+		expect(coveredTimes([1], deliveries, 'households', homes).get(1)).to.equal(90);
+	});
+
+	it('agrees with itself: covered are those with a time, by every rule (200 random)', () => {
+		const r = draws(8);
+		for (let i = 0; i < 200; i += 1) {
+			const deliveries = Array.from({ length: r.int(0, 20) }, () => {
+				const state = r.pick(['sent', 'failed', 'read'] as const);
+				return copy(r.int(1, 5), [r.int(1, 14)], state, state === 'read' ? r.int(1, 99) : null);
+			});
+			for (const by of ['adult', 'households', 'student-too'] as const) {
+				const ids = [1, 2, 3, 4, 5];
+				const times = coveredTimes(ids, deliveries, by, homes);
+				const c = coverageOf(ids, deliveries, by, homes);
+				expect([...times.values()].filter(Number.isFinite).length).to.equal(c.covered);
+			}
+		}
+	});
+});

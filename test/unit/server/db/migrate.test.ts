@@ -1,0 +1,96 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect } from 'chai';
+import { migrate } from '../../../../src/lib/server/db/migrate';
+import * as ground from '../../../../src/lib/server/db/migrations/001-ground';
+import * as audiences from '../../../../src/lib/server/db/migrations/002-audiences';
+import * as wording from '../../../../src/lib/server/db/migrations/003-wording';
+import * as time from '../../../../src/lib/server/db/migrations/004-time';
+import { openDatabase, type Db } from '../../../../src/lib/server/db/open';
+
+describe('bringing an older database up to date', () => {
+	let folder: string;
+	let db: Db;
+	before(async () => {
+		folder = mkdtempSync(join(tmpdir(), 'idle-courier-'));
+		db = await openDatabase(join(folder, 'courier.sqlite'), { durable: false });
+		await db.run('CREATE TABLE migration (name TEXT PRIMARY KEY NOT NULL) WITHOUT ROWID');
+		await db.write(async (tx) => {
+			for (const [name, { up }] of Object.entries({
+				'001-ground': ground,
+				'002-audiences': audiences,
+				'003-wording': wording,
+				'004-time': time
+			})) {
+				for (const statement of up) await tx.run(statement);
+				await tx.run('INSERT INTO migration VALUES ($name)', { name });
+			}
+			for (const statement of [
+				`INSERT INTO person VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at)
+					VALUES (5, 'k', 'Boats', '', '{}', '', '["email","inbox"]', 5, 10, 'sent', 0)`,
+				`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, provider_ref)
+					VALUES (7, 5, 10, 'email', 'home@harbormail.example', 'read', 90, 10, 'hash', 'ref'), (8, 5, 10, 'inbox', NULL, 'delivered', 20, 10, NULL, NULL)`,
+				`INSERT INTO delivery_student VALUES (7, 1), (8, 1)`,
+				`INSERT INTO event (delivery_id, at, kind, detail) VALUES (7, 20, 'accepted', 'a'), (7, 60, 'link-followed', 'b'),
+					(7, 90, 'opened', 'c'), (8, 20, 'delivered', 'd')`
+			]) {
+				await tx.run(statement);
+			}
+		});
+		await migrate(db);
+	});
+	after(async () => {
+		await db.close();
+		rmSync(folder, { recursive: true, force: true });
+	});
+
+	it('loses no copy, no evidence and no link to a student, and says what was known in the new columns', async () => {
+		expect(
+			await db.all(
+				`SELECT id, state, state_at AS since, link_hash AS hash, provider_ref AS ref, step, strength, left_at AS leftAt, read_at AS readAt
+				FROM delivery ORDER BY id`
+			)
+		).to.deep.equal([
+			{
+				id: 7,
+				state: 'read',
+				since: 90,
+				hash: 'hash',
+				ref: 'ref',
+				step: 0,
+				strength: 'strong',
+				leftAt: 20,
+				readAt: 60
+			},
+			{
+				id: 8,
+				state: 'delivered',
+				since: 20,
+				hash: null,
+				ref: null,
+				step: 0,
+				strength: 'none',
+				leftAt: 20,
+				readAt: null
+			}
+		]);
+		expect(
+			(
+				await db.all<{ kind: string; strength: string }>(
+					'SELECT kind, strength FROM event ORDER BY id'
+				)
+			).map((e) => `${e.kind} ${e.strength}`)
+		).to.deep.equal(['accepted none', 'link-followed fair', 'opened strong', 'delivered none']);
+		expect(await db.all('SELECT * FROM delivery_student')).to.have.length(2);
+	});
+
+	it('leaves rows bound to each other: a dispatch takes its copies and their evidence along', async () => {
+		await migrate(db);
+		await db.run('DELETE FROM dispatch');
+		for (const table of ['delivery', 'delivery_student', 'event']) {
+			expect(await db.all(`SELECT * FROM ${table}`), table).to.deep.equal([]);
+		}
+	});
+});

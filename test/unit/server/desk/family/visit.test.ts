@@ -1,0 +1,221 @@
+import { expect } from 'chai';
+import { claim } from '../../../../../courier/claim';
+import { identity } from '../../../../../courier/identity';
+import { failAgainAndAgain, writeOutcomes } from '../../../../../courier/outcomes';
+import { manyReaders } from '../../../../../src/lib/core/track/visitor';
+import { tokenOf } from '../../../../named';
+import { moveTo, now } from '../../../../../src/lib/server/clock';
+import { dispatchLetters } from '../../../../../src/lib/server/desk/sheet/letters';
+import {
+	followWordLink,
+	linkFollowed,
+	openLink,
+	pictureLoaded
+} from '../../../../../src/lib/server/desk/family/family';
+import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
+import { record } from '../../../../../src/lib/server/desk/track/record';
+import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
+import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
+import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
+
+const key = Buffer.alloc(32, 7);
+const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
+const person = (name: string) => ({
+	method: 'GET',
+	agent: 'Mozilla/5.0 Firefox/140.0',
+	purpose: '',
+	key: name
+});
+const form = 'https://forms.brackwater.example/boats?run=1';
+/** Words with a link in them, the same in two languages, and one that is no page. */
+const linked: Wording = {
+	...wordingOf('Boats', ''),
+	words: {
+		subject: 'Boats',
+		own: {},
+		body: {
+			type: 'doc',
+			content: [
+				{
+					type: 'paragraph',
+					content: [
+						{ type: 'text', text: 'Say so ' },
+						{ type: 'text', text: 'here', marks: [{ type: 'link', attrs: { href: form } }] },
+						{
+							type: 'text',
+							text: 'or write',
+							marks: [{ type: 'link', attrs: { href: 'mailto:office@brackwater.example' } }]
+						}
+					]
+				}
+			]
+		}
+	}
+};
+
+describe('what is asked for through a private link', () => {
+	let school: TestSchool;
+	let id: number;
+	let mail: number;
+	beforeEach(async () => {
+		school = await testSchool();
+		const sheet = sheetOf({ wording: linked, holdMinutes: 0 });
+		const sent = await schedule(school.db, key, coordinator, sheet, 5);
+		if (!sent.ok) throw new Error(sent.checks[0]!.text);
+		id = sent.dispatchId;
+		const me = identity(school.db);
+		await me.beat();
+		const at = await now(school.db);
+		for (const way of ['email', 'text'] as const) {
+			for (const copy of await claim(school.db, me, way, 10)) {
+				await school.db.write((tx) =>
+					writeOutcomes(tx, [{ copy, outcome: { kind: 'accepted', detail: 'ok' }, at }])
+				);
+			}
+		}
+		mail = (await school.db.one<{ id: number }>(`SELECT id FROM delivery WHERE way = 'email'`))!.id;
+	});
+	afterEach(() => school.close());
+	const pass = async (seconds: number) =>
+		moveTo(school.db, (await now(school.db)) + seconds * 1_000);
+	const stands = async () =>
+		(await school.db.one<{ state: string; strength: string }>(
+			'SELECT state, strength FROM delivery WHERE id = $mail',
+			{ mail }
+		))!;
+	const opened = async (copy: number) => {
+		const link = await openLink(school.db, await tokenOf(school.db, key, copy));
+		if (!link.ok) throw new Error('the link does not open');
+		return link;
+	};
+
+	it('is weak within seconds of its leaving, and fair a while after', async () => {
+		await pass(5);
+		await linkFollowed(school.db, mail, person('guard'));
+		expect(await stands()).to.deep.equal({ state: 'delivered', strength: 'weak' });
+		await pass(120);
+		await linkFollowed(school.db, mail, person('mother'));
+		expect(await stands()).to.deep.equal({ state: 'read', strength: 'fair' });
+	});
+
+	it('is weak within seconds of its arrival, where the mail system has only just said so', async () => {
+		await pass(1_200);
+		await school.db.write(async (tx) => {
+			const at = await now(tx);
+			await record(tx, [
+				{ deliveryId: mail, at, kind: 'delivered', source: 'notification', detail: 'there' }
+			]);
+		});
+		await pass(3);
+		await linkFollowed(school.db, mail, person('guard'));
+		expect(await stands()).to.deep.equal({ state: 'delivered', strength: 'weak' });
+	});
+
+	it('is weak from a place that opens many people’s letters within a minute', async () => {
+		await pass(600);
+		await school.db.write(async (tx) => {
+			for (let i = 0; i < manyReaders; i += 1) {
+				await tx.run(
+					`INSERT INTO person VALUES (${500 + i}, 'adult', 'Reader', '${i}', 'en', NULL, NULL, 0)`
+				);
+				await tx.run(
+					`INSERT INTO delivery (id, dispatch_id, person_id, way, state, state_at, due_at) VALUES (${9000 + i}, ${id}, ${500 + i}, 'email', 'sent', 0, 0)`
+				);
+			}
+		});
+		for (let i = 0; i < manyReaders; i += 1) {
+			await linkFollowed(school.db, 9000 + i, person('gate'));
+		}
+		await linkFollowed(school.db, mail, person('gate'));
+		expect((await stands()).strength).to.equal('weak');
+		const said = await school.db.one<{ detail: string }>(
+			`SELECT detail FROM event WHERE delivery_id = ${mail} AND kind = 'link-followed'`
+		);
+		expect(said!.detail).to.contain(`the letters of ${manyReaders} other people within a minute`);
+	});
+
+	it('counts the same visit once within a minute', async () => {
+		await pass(600);
+		for (let i = 0; i < 3; i += 1) await linkFollowed(school.db, mail, person('mother'));
+		await pass(61);
+		await linkFollowed(school.db, mail, person('mother'));
+		const n = await school.db.all(
+			`SELECT 1 FROM event WHERE delivery_id = ${mail} AND kind = 'link-followed'`
+		);
+		expect(n).to.have.length(2);
+	});
+
+	it('is weak for a picture, whoever loads it and whenever', async () => {
+		await pass(7_200);
+		await pictureLoaded(school.db, mail, person('mother'));
+		expect(await stands()).to.deep.equal({ state: 'delivered', strength: 'weak' });
+	});
+
+	it('leads on from a link in the words to the page that the sender put there, and says who followed it', async () => {
+		const { letters, links } = await dispatchLetters(school.db, id);
+		expect(links).to.deep.equal([form]);
+		const facts = { given: 'Delfina', full: 'Delfina Amaro', students: [] };
+		const { html, text } = letters.email({
+			facts,
+			language: 'en',
+			link: 'https://x.example/f/tok',
+			mayStop: true
+		});
+		expect(html).to.contain(`href="https://x.example/f/tok/to/${id}/0"`);
+		expect(html).to.contain('href="mailto:office@brackwater.example"');
+		expect(html).to.contain('<img src="https://x.example/f/tok/dot.gif"');
+		// What people read as an address stays the address.
+		expect(text).to.contain(form);
+		await pass(600);
+		const link = await opened(mail);
+		expect(await followWordLink(school.db, link, id, 0, person('mother'))).to.equal(form);
+		expect(await followWordLink(school.db, link, id, 1, person('mother'))).to.equal(null);
+		expect(await followWordLink(school.db, link, id + 1, 0, person('mother'))).to.equal(null);
+		await followWordLink(
+			school.db,
+			await opened(
+				(await school.db.one<{ id: number }>(
+					`SELECT id FROM delivery WHERE way = 'text' AND person_id = 12`
+				))!.id
+			),
+			id,
+			0,
+			{ ...person('guard'), agent: 'curl/8.5' }
+		);
+		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
+		expect(reach.links).to.deep.equal([
+			{ href: form, people: 1, machines: 1, names: ['Delfina Amaro'] }
+		]);
+	});
+});
+
+describe('an address that fails time after time', () => {
+	it('is one to mend after three copies in a row, and not while one arrived between', async () => {
+		const school = await testSchool();
+		const fail = async (states: readonly string[]) => {
+			await school.db.run('DELETE FROM delivery');
+			await school.db.run('UPDATE address SET failing = NULL');
+			for (const [i, state] of states.entries()) {
+				await school.db.run(
+					`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at)
+					VALUES (${i + 1}, ${sent}, 10, 'text', '+12075550101', '${state}', 0, 0)`
+				);
+				await school.db.run(
+					`INSERT INTO event (delivery_id, at, kind, detail) VALUES (${i + 1}, 0, 'failed', 'given up after 10 tries: the phone was off (receipt, EXPIRED)')`
+				);
+			}
+			await school.db.write((tx) => failAgainAndAgain(tx, [states.length], 5));
+			return (await school.db.one<{ failing: string | null }>(
+				`SELECT failing FROM address WHERE person_id = 10 AND way = 'text'`
+			))!.failing;
+		};
+		const made = await schedule(school.db, key, coordinator, sheetOf(), 5);
+		const sent = made.ok ? made.dispatchId : 0;
+		expect(await fail(['failed', 'failed'])).to.equal(null);
+		expect(await fail(['failed', 'delivered', 'failed', 'failed'])).to.equal(null);
+		expect(await fail(['read', 'failed', 'failed', 'failed'])).to.equal(
+			'3 in a row did not arrive, the last: the phone was off'
+		);
+		await school.close();
+	});
+});
