@@ -2,6 +2,7 @@ import js from '@eslint/js';
 import svelte from 'eslint-plugin-svelte';
 import globals from 'globals';
 import ts from 'typescript-eslint';
+import arrows from './eslint.arrows.js';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
@@ -23,21 +24,29 @@ export default ts.config(
 		languageOptions: { parserOptions: { parser: ts.parser, svelteConfig } }
 	},
 	{
+		// What only the types tell: a promise nobody waits for, a case that a switch leaves open.
+		files: ['{src,courier,standin,upkeep,demo,test}/**/*.{ts,svelte}'],
+		languageOptions: {
+			parserOptions: { projectService: true, extraFileExtensions: ['.svelte'] }
+		},
+		rules: {
+			'@typescript-eslint/no-floating-promises': 'error',
+			'@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
+			'@typescript-eslint/await-thenable': 'error',
+			'@typescript-eslint/switch-exhaustiveness-check': [
+				'error',
+				{ considerDefaultExhaustiveForUnions: true }
+			]
+		}
+	},
+	{
 		// Arrows run one way: the core knows only itself and small pure libraries.
 		files: ['src/lib/core/**/*.ts'],
 		rules: {
 			'no-restricted-imports': [
 				'error',
 				{
-					patterns: [
-						'**/server/**',
-						'**/ui/**',
-						'node:*',
-						'svelte',
-						'@sveltejs/*',
-						'sequelize',
-						'sqlite3'
-					]
+					patterns: ['node:*', 'svelte', '@sveltejs/*', 'sequelize', 'sqlite3']
 				}
 			],
 			'no-restricted-globals': ['error', 'fetch', 'process'],
@@ -48,13 +57,7 @@ export default ts.config(
 			]
 		}
 	},
-	{
-		// A stand-in knows protocols only, so that a real service can take its place.
-		files: ['standin/**/*.ts'],
-		rules: {
-			'no-restricted-imports': ['error', { patterns: ['**/src/**', '**/courier/**', '**/demo/**'] }]
-		}
-	},
+	arrows,
 	{
 		files: ['test/**/*.ts'],
 		rules: { '@typescript-eslint/no-unused-expressions': 'off' }

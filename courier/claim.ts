@@ -1,10 +1,11 @@
 import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
-import type { Way } from '../src/lib/core/plan/manifest';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
 import type { Identity } from './identity';
+import type { Way, WayOut } from '../src/lib/core/roster/way';
+import { isReadOf, free, waits } from '../src/lib/server/db/copy-state';
 
 /** A copy that this courier has claimed, with all that is needed to write it out. */
 export interface Claimed {
@@ -16,7 +17,7 @@ export interface Claimed {
 	/** Times it was handed over without an answer. */
 	readonly unanswered: number;
 	readonly dispatchId: number;
-	readonly way: 'email' | 'text';
+	readonly way: WayOut;
 	readonly address: string;
 	readonly attempts: number;
 	readonly facts: CopyFacts;
@@ -38,7 +39,7 @@ const readMeanwhile = `step > 0 AND claimed_by IS NULL AND NOT EXISTS (
 	LEFT JOIN delivery_student AS about ON about.delivery_id = delivery.id
 	WHERE NOT EXISTS (SELECT 1 FROM delivery AS other
 		WHERE other.dispatch_id = delivery.dispatch_id AND other.id != delivery.id
-			AND other.state IN ('read', 'answered')
+			AND ${isReadOf('other')}
 			AND (other.person_id = reader OR EXISTS (SELECT 1 FROM delivery_also
 				WHERE delivery_id = other.id AND person_id = reader))
 			AND (about.student_id IS NULL OR EXISTS (SELECT 1 FROM delivery_student AS told
@@ -72,7 +73,7 @@ export const lapse = (db: Db, me: Identity): Promise<number> =>
 	recordAll(
 		db,
 		me,
-		`state IN ('held', 'planned') AND claimed_by IS NULL AND dispatch_id IN
+		`${free} AND dispatch_id IN
 			(SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1 AND ends_at <= $time)`,
 		{
 			kind: 'stopped',
@@ -83,23 +84,18 @@ export const lapse = (db: Db, me: Identity): Promise<number> =>
 
 /** Writes down of copies whose turn has come that they are not needed, their readers having read. Returns how many. */
 export const spare = (db: Db, me: Identity): Promise<number> =>
-	recordAll(
-		db,
-		me,
-		`due_at <= $time AND state IN ('held', 'planned') AND ${readMeanwhile} AND ${mayLeave}`,
-		{
-			kind: 'spared',
-			source: 'courier',
-			detail: 'not needed: when its turn came, what went before it had been read'
-		}
-	);
+	recordAll(db, me, `due_at <= $time AND ${waits} AND ${readMeanwhile} AND ${mayLeave}`, {
+		kind: 'spared',
+		source: 'courier',
+		detail: 'not needed: when its turn came, what went before it had been read'
+	});
 
 /** When the courier next has something to do that needs no provider (job's clock, ms): a copy for the inbox, a later turn, an end; null where nothing is ahead. */
 export async function nextWithoutProvider(db: Query): Promise<number | null> {
 	const row = await db.one<{ at: number | null }>(
 		`SELECT min(at) AS at FROM (
-			SELECT min(due_at) AS at FROM delivery WHERE way = 'inbox' AND state IN ('held', 'planned')
-			UNION ALL SELECT min(due_at) FROM delivery WHERE way IN ('email', 'text') AND state IN ('held', 'planned')
+			SELECT min(due_at) AS at FROM delivery WHERE way = 'inbox' AND ${waits}
+			UNION ALL SELECT min(due_at) FROM delivery WHERE way IN ('email', 'text') AND ${waits}
 				AND step > 0 AND due_at > $time
 			UNION ALL SELECT min(ends_at) FROM dispatch WHERE state = 'scheduled' AND ends_at > $time)`,
 		{ time: await now(db) }
@@ -112,7 +108,7 @@ export const placeInbox = (db: Db, me: Identity): Promise<number> =>
 	recordAll(
 		db,
 		me,
-		`way = 'inbox' AND due_at <= $time AND state IN ('held', 'planned') AND NOT (${readMeanwhile}) AND ${mayLeave}`,
+		`way = 'inbox' AND due_at <= $time AND ${waits} AND NOT (${readMeanwhile}) AND ${mayLeave}`,
 		{ kind: 'delivered', source: 'courier', detail: 'placed in the inbox' }
 	);
 
@@ -120,20 +116,15 @@ export const placeInbox = (db: Db, me: Identity): Promise<number> =>
 export async function nextDue(db: Query, way: Way): Promise<number | null> {
 	const row = await db.one<{ at: number | null }>(
 		`SELECT min(due_at) AS at FROM delivery
-		WHERE way = $way AND state IN ('held', 'planned') AND claimed_by IS NULL`,
+		WHERE way = $way AND ${free}`,
 		{ way }
 	);
 	return row?.at ?? null;
 }
 
 /** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
-export async function claim(
-	db: Db,
-	me: Identity,
-	way: 'email' | 'text',
-	limit: number
-): Promise<Claimed[]> {
-	const due = `way = $way AND due_at <= $time AND state IN ('held', 'planned') AND claimed_by IS NULL AND NOT (${readMeanwhile}) AND ${mayLeave}`;
+export async function claim(db: Db, me: Identity, way: WayOut, limit: number): Promise<Claimed[]> {
+	const due = `way = $way AND due_at <= $time AND ${free} AND NOT (${readMeanwhile}) AND ${mayLeave}`;
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];

@@ -31,7 +31,7 @@ import {
 	type TextGateway
 } from '../src/lib/server/gateway/text';
 import { read, TooLong } from '../src/lib/server/reading/reading';
-import { isDiskFull } from '../src/lib/server/http/disk';
+import { isDiskFull } from '../src/lib/server/disk';
 import type { Settings } from '../src/lib/server/settings';
 import { watchChanges } from './changes';
 import { lapse, nextWithoutProvider, placeInbox, spare, type Claimed } from './claim';
@@ -47,6 +47,7 @@ import { makeSender, type Sender } from './sender';
 import { sleeper } from './sleeper';
 import { strangers } from './strangers';
 import { surely } from './surely';
+import type { WayOut } from '../src/lib/core/roster/way';
 
 export interface Courier {
 	/** Begins to take return mail and receipts. Throws when the return port is taken. */
@@ -251,7 +252,7 @@ export function makeCourier(
 			});
 	}
 
-	const senderOf = (way: 'email' | 'text') =>
+	const senderOf = (way: WayOut) =>
 		makeSender(db, me, pace, {
 			way,
 			perMinute: async () => (await readDistrict(db)).pace[way],

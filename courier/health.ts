@@ -1,3 +1,4 @@
+import type { WayOut } from '../src/lib/core/roster/way';
 import { now } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 
@@ -5,7 +6,7 @@ import type { Db } from '../src/lib/server/db/open';
 export interface HealthDesk {
 	/** How a way stands: why its provider is not there, and how long it is slowed down, ms. Written where it has changed. */
 	way(
-		way: 'email' | 'text',
+		way: WayOut,
 		why: string | null,
 		slowMs: number,
 		/** What there is to say of a provider that works. */

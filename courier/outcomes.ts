@@ -7,6 +7,7 @@ import { addressesChanged } from '../src/lib/server/db/roster';
 import { record, type Freed, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
+import { hasLeftOf } from '../src/lib/server/db/copy-state';
 
 /** A copy, and what its provider said to it. */
 export interface Settled {
@@ -139,7 +140,7 @@ export async function failAgainAndAgain(
 		`SELECT delivery.id, delivery.address,
 			(SELECT json_group_array(state) FROM (SELECT state FROM delivery AS other
 				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way
-					AND other.state NOT IN ('held', 'planned', 'spared')
+					AND ${hasLeftOf('other')}
 					AND (other.state != 'failed' OR EXISTS (SELECT 1 FROM event
 						WHERE delivery_id = other.id AND kind = 'failed' AND code IS NOT '${sendersMatter}'))
 				ORDER BY id DESC LIMIT ${inARow})) AS last,

@@ -1,3 +1,4 @@
+import type { WayOut } from '../src/lib/core/roster/way';
 import { addressFor, messageId, textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
@@ -22,7 +23,7 @@ export async function sendProofs(
 	const waiting = await db.all<{
 		id: number;
 		nonce: string;
-		way: 'email' | 'text';
+		way: WayOut;
 		address: string;
 		writer: string;
 		letter: string;

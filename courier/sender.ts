@@ -6,6 +6,7 @@ import type { Identity } from './identity';
 import { inLanes } from './lanes';
 import type { Settled } from './outcomes';
 import { burstOf, type Pacer } from './pacer';
+import type { WayOut } from '../src/lib/core/roster/way';
 
 /**
  * Copies claimed at once, how many are under way at the same time, and how many may have been handed
@@ -23,7 +24,7 @@ const slow = { firstMs: 1_000, mostMs: 60_000, least: 5 } as const;
 
 /** What a way is sent by. */
 export interface SenderParts {
-	readonly way: 'email' | 'text';
+	readonly way: WayOut;
 	/** Copies a minute that the provider takes; null for as many as there are. */
 	perMinute(): Promise<number | null>;
 	/** Why the provider cannot be spoken to, or null; undefined where only a try shows it. */
@@ -43,7 +44,7 @@ export interface SenderParts {
 }
 
 /** How a run came out. */
-export interface Ran {
+interface Ran {
 	/** Copies that were settled. */
 	readonly settled: number;
 	/** How long to wait before the next run makes sense, ms; null where only a change or the next due moment matters. */

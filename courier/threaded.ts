@@ -9,6 +9,7 @@ import type {
 	TextMessage
 } from '../src/lib/server/gateway/text';
 import { batchedPost } from './batched-post';
+import type { WayOut } from '../src/lib/core/roster/way';
 
 /**
  * Gateways in threads of their own: making up letters for the wire and speaking the protocols costs
@@ -17,7 +18,7 @@ import { batchedPost } from './batched-post';
 
 /** What a gateway's thread is started with. */
 export interface ThreadData {
-	readonly way: 'email' | 'text';
+	readonly way: WayOut;
 	readonly url: string;
 	readonly dkim?: Dkim | null;
 }

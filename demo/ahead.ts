@@ -2,7 +2,6 @@ import { randomUUID } from 'node:crypto';
 import { DateTime } from 'luxon';
 import { audienceOf } from '../src/lib/core/audience/audience';
 import { wordingOf } from '../src/lib/core/copy/words';
-import type { Way } from '../src/lib/core/plan/manifest';
 import { tallyOf } from '../src/lib/core/plan/tally';
 import { usualTiming, type Timing } from '../src/lib/core/time/timing';
 import type { Db } from '../src/lib/server/db/open';
@@ -20,6 +19,7 @@ import {
 	type Sheet
 } from '../src/lib/server/desk/sheet/sheet';
 import { userNamed } from './history';
+import { ways, type Way } from '../src/lib/core/roster/way';
 
 interface Planned {
 	readonly by: 'maren' | 'ines' | 'chidi' | 'ruth';
@@ -33,7 +33,6 @@ interface Planned {
 }
 
 const letter = ['email', 'inbox'] as const;
-const all = ['email', 'text', 'inbox'] as const;
 
 /** What the demo has ahead: days without school, events, and what is scheduled by four people who do not ask each other. */
 export async function planAhead(db: Db, key: Buffer, zone: string, start: number): Promise<void> {
@@ -86,7 +85,7 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 			by: 'maren',
 			sections: 'Homeroom 5-%',
 			schools: [1],
-			ways: all,
+			ways,
 			subject: 'Ferry timetable changes on Friday',
 			body: 'From Friday the 3:40 pm boat leaves at 3:55 pm. The late boat stays as it is.',
 			timing: at(4, '15:30')
@@ -140,7 +139,7 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 			by: 'ruth',
 			sections: 'English 11-A',
 			schools: [3],
-			ways: all,
+			ways,
 			subject: 'Essay evening',
 			body: 'Bring your draft on Thursday evening; six of us will read with you.',
 			timing: at(3, '18:30')
@@ -174,7 +173,7 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 			by: 'maren',
 			sections: 'Homeroom 1-%',
 			schools: [1],
-			ways: all,
+			ways,
 			subject: 'Lantern Walk: jar, candle, grown-up',
 			body: 'We meet at the landing at 6:45 pm. Bring a jar with a candle and a grown-up.',
 			timing: {

@@ -1,6 +1,6 @@
-import { placeKey, type DistrictRows, type StudentsAt } from './district';
 import type { Random } from './random';
 import type { DistrictSize, SchoolPlan } from './sizes';
+import { placeKey, type DistrictRows, type StudentsAt } from "./rows";
 
 const middleCourses: readonly string[] = [
 	'English 6', 'English 7', 'English 8', 'Mathematics 6', 'Mathematics 7', 'Mathematics 8',

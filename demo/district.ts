@@ -1,29 +1,12 @@
+import type { WayOut } from '../src/lib/core/roster/way';
 import { addCourses, addGroups } from './courses';
 import { names, languages, plain, type DemoLanguage, type Sex } from './names';
 import { random, type Random } from './random';
-import { demoSize, type DistrictSize, type SchoolPlan } from './sizes';
-
-/** Rows of the made-up district, table by table, ready to be put in. Column order is that of `columns` in put-rows.ts. */
-export interface DistrictRows {
-	readonly school: [number, string, string][];
-	readonly term: [number, string, string, string][];
-	readonly course: [number, number, string, string][];
-	readonly section: [number, number, number, string, string][];
-	readonly person: [number, 'student' | 'adult', string, string, string, number | null, string | null, 0 | 1][];
-	readonly household: [number, string][];
-	readonly household_member: [number, number][];
-	readonly contact: [number, number, string, 0 | 1, 0 | 1, 0 | 1, 0 | 1][];
-	readonly address: [number, number, 'email' | 'text', string, 'in' | 'out' | 'unknown'][];
-	readonly enrolment: [number, number][];
-	readonly staff: [number, number | null, string][];
-	readonly section_staff: [number, number][];
-	readonly school_group: [number, string, string, number | null][];
-	readonly group_member: [number, number][];
-	readonly declined: [number, 'announcement' | 'message', 'email' | 'inbox'][];
-}
+import { demoSize, type DistrictSize } from './sizes';
+import { type DistrictRows, type StudentsAt, placeKey } from "./rows";
 
 /** Somebody who can sign in to the demo. */
-export interface SampleSignIn {
+interface SampleSignIn {
 	readonly personId: number;
 	readonly userName: string;
 	readonly role: 'coordinator' | 'office' | 'principal' | 'teacher';
@@ -85,7 +68,7 @@ export function makeDistrict(
 		rows.person.push([id, kind, given, family, language, schoolId, grade, yes(inbox)]);
 		return id;
 	};
-	const addAddress = (personId: number, way: 'email' | 'text', value: string, consent: 'in' | 'out' | 'unknown') =>
+	const addAddress = (personId: number, way: WayOut, value: string, consent: 'in' | 'out' | 'unknown') =>
 		rows.address.push([rows.address.length + 1, personId, way, value, consent]);
 	const mailFor = (given: string, family: string, domain: string): string => {
 		const base = `${plain(given, 'family')}.${plain(family, 'home')}`;
@@ -226,10 +209,6 @@ export function makeDistrict(
 	return { rows, signIns: sampleSignIns(rows), faults: { mailboxes, phones } };
 }
 
-/** Students by {@link placeKey}. */
-export type StudentsAt = Map<string, number[]>;
-export const placeKey = (school: SchoolPlan, grade: string): string => `${school.id} ${grade}`;
-
 type AddPerson = (
 	kind: 'student' | 'adult', given: string, family: string, language: string,
 	schoolId: number | null, grade: string | null, inbox: boolean
@@ -245,7 +224,7 @@ const named = [
 
 function addStaff(
 	rows: DistrictRows, r: Random, size: DistrictSize, name: ReturnType<typeof names>, addPerson: AddPerson,
-	addAddress: (id: number, way: 'email' | 'text', value: string, consent: 'in' | 'out' | 'unknown') => void,
+	addAddress: (id: number, way: WayOut, value: string, consent: 'in' | 'out' | 'unknown') => void,
 	mailFor: (given: string, family: string, domain: string) => string
 ): void {
 	const add = (given: string, family: string, schoolId: number | null, role: string) => {

@@ -3,19 +3,13 @@ import { DateTime } from 'luxon';
 import { audienceOf } from '../src/lib/core/audience/audience';
 import { wordingOf } from '../src/lib/core/copy/words';
 import { makeCourier, type Courier } from '../courier/courier';
-import type { Way } from '../src/lib/core/plan/manifest';
 import { tallyOf } from '../src/lib/core/plan/tally';
 import { userById, type User } from '../src/lib/server/access/sessions';
 import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/send/call-back';
-import {
-	letterHappened,
-	linkFollowed,
-	openLink,
-	pictureLoaded
-} from '../src/lib/server/desk/family/family';
+import { letterHappened, linkFollowed, pictureLoaded } from '../src/lib/server/desk/family/family';
 import { usualTiming } from '../src/lib/core/time/timing';
 import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
@@ -29,6 +23,9 @@ import {
 import type { Settings } from '../src/lib/server/settings';
 import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { past, type PastDispatch } from './wordings';
+import type { Way } from '../src/lib/core/roster/way';
+import { waits } from '../src/lib/server/db/copy-state';
+import { openLink } from '../src/lib/server/access/private-link';
 
 interface Plan {
 	readonly weeks: number;
@@ -108,7 +105,7 @@ export async function makeHistory(
 async function restOf(db: Db, dispatchId: number, courier: Courier): Promise<void> {
 	for (;;) {
 		const next = await db.one<{ at: number | null }>(
-			`SELECT min(due_at) AS at FROM delivery WHERE dispatch_id = $id AND state IN ('held', 'planned') AND attempts = 0`,
+			`SELECT min(due_at) AS at FROM delivery WHERE dispatch_id = $id AND ${waits} AND attempts = 0`,
 			{ id: dispatchId }
 		);
 		if (next!.at === null) return;

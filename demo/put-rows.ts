@@ -1,5 +1,5 @@
 import type { Query } from '../src/lib/server/db/open';
-import type { DistrictRows } from './district';
+import type { DistrictRows } from './rows';
 
 const columns: Readonly<Record<keyof DistrictRows, string>> = {
 	school: 'id, name, short_name',

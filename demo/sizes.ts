@@ -92,7 +92,7 @@ const large = districtSchools();
 const ofLevel = (level: Level) => large.filter((s) => s.level === level);
 
 /** Forty schools, some 25,000 students: what `npm run demo -- --size district` makes. */
-export const districtSize: DistrictSize = {
+const districtSize: DistrictSize = {
 	name: 'district',
 	schools: large,
 	areas: ofLevel('elementary').map((school, i) => [

@@ -1,10 +1,10 @@
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
-import '$lib/server/http/plain-issues';
+import '$lib/server/plain-issues';
 import { userOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/audience/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
-import { isDiskFull } from '$lib/server/http/disk';
+import { isDiskFull } from '$lib/server/disk';
 import { ask, TookTooLong } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import { CannotStart } from '$lib/server/settings';

@@ -55,6 +55,7 @@ const whole = ({ code }) => (code === 0 ? { passed: 1, failed: 0 } : { passed: 0
 async function reading() {
 	return [
 		whole(await step('lint', node, [bin('eslint', 'bin/eslint.js'), '.'])),
+		whole(await step('what is used by nothing', node, [bin('knip', 'bin/knip.js')])),
 		whole(
 			await step('format', node, [
 				bin('prettier', 'bin/prettier.cjs'),

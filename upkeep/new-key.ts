@@ -5,6 +5,7 @@ import { copyToken, hashToken, newNonces } from '../src/lib/server/access/tokens
 import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase } from '../src/lib/server/db/open';
 import { readSettings } from '../src/lib/server/settings';
+import { waits } from '../src/lib/server/db/copy-state';
 
 /**
  * `npm run new-key`: where the link key is lost for good. Says how many links end by it; with `-- --yes` it ends them,
@@ -17,9 +18,7 @@ async function main(): Promise<void> {
 	await migrate(db);
 	const count = async (sql: string) =>
 		(await db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
-	const unsent = await count(
-		`delivery WHERE state IN ('held', 'planned') AND link_hash IS NOT NULL`
-	);
+	const unsent = await count(`delivery WHERE ${waits} AND link_hash IS NOT NULL`);
 	const sent = (await count('delivery WHERE link_hash IS NOT NULL')) - unsent;
 	const own = await count('family_link');
 	const say = (line: string) => process.stdout.write(`${line}\n`);
@@ -31,7 +30,7 @@ async function main(): Promise<void> {
 	} else {
 		const file = join(dataFolder, 'link.key');
 		const waiting = await db.all<{ id: number }>(
-			`SELECT id FROM delivery WHERE state IN ('held', 'planned') AND link_hash IS NOT NULL`
+			`SELECT id FROM delivery WHERE ${waits} AND link_hash IS NOT NULL`
 		);
 		// Every value is new, so that nobody who finds the old key again makes an address that is believed.
 		await db.write(async (tx) => {

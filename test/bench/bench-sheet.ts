@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import { wordingOf } from '../../src/lib/core/copy/words';
-import type { Way } from '../../src/lib/core/plan/manifest';
 import { usualTiming } from '../../src/lib/core/time/timing';
 import type { User } from '../../src/lib/server/access/sessions';
 import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
@@ -12,6 +11,7 @@ import {
 	usualLetter,
 	type Sheet
 } from '../../src/lib/server/desk/sheet/sheet';
+import type { Way } from '../../src/lib/core/roster/way';
 
 /** A sheet to the guardians of some schools of the large district, as a coordinator sends it at once. */
 export const benchSheet = (

@@ -14,9 +14,9 @@ import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { readRoster } from '../../src/lib/server/db/roster';
 import { dayLoads, loadWindow } from '../../src/lib/server/desk/load/load';
-import { suggestedMoves } from '../../src/lib/server/desk/plan/load-moves';
 import { draws } from '../unit/random';
 import { ownCopy } from './bench-copy';
+import { suggestedMoves } from '../../src/lib/server/desk/load/load-moves';
 
 const [file, side] = process.argv.slice(2) as [string, string];
 const dispatches = 500;

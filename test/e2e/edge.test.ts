@@ -1,3 +1,4 @@
+import { createServer } from 'node:net';
 import { spawn } from 'node:child_process';
 import { request } from 'node:http';
 import { expect } from 'chai';
@@ -117,11 +118,9 @@ describe('the edge', () => {
 		const port = new URL(s.url).port;
 		// A second web server on the same data, as it stands behind a proxy that speaks https.
 		const free = await new Promise<number>((resolve) => {
-			import('node:net').then(({ createServer }) => {
-				const probe = createServer().listen(0, '127.0.0.1', () => {
-					const { port: found } = probe.address() as { port: number };
-					probe.close(() => resolve(found));
-				});
+			const probe = createServer().listen(0, '127.0.0.1', () => {
+				const { port: found } = probe.address() as { port: number };
+				probe.close(() => resolve(found));
 			});
 		});
 		expect(free).not.to.equal(Number(port));

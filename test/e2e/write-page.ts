@@ -34,7 +34,7 @@ export async function typeMoment(page: Page, field: string, text: string): Promi
 }
 
 /** The field in which the wording is written. */
-export const wordingField = (page: Page) => page.getByRole('textbox', { name: 'Wording' });
+const wordingField = (page: Page) => page.getByRole('textbox', { name: 'Wording' });
 
 export async function write(page: Page, subject: string, body: string): Promise<void> {
 	await page.getByLabel('Subject').fill(subject);

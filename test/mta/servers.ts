@@ -4,7 +4,7 @@ import { connect } from 'node:net';
 import { join } from 'node:path';
 
 /** Where everything of this run lies. */
-export const folder = process.env.IDLE_MTA!;
+const folder = process.env.IDLE_MTA!;
 
 /** Ports in the namespace, which holds nothing else. */
 export const ports = {

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { courierHealth } from '$lib/server/desk/office/courier-status';
-import { diskRoom } from '$lib/server/http/disk';
+import { diskRoom } from '$lib/server/disk';
 import { services } from '$lib/server/services';
 
 /** For whatever watches over the machine: 200 while the web server has its database, 503 else; how the courier and its ways stand. */

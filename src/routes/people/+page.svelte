@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Search } from 'carbon-components-svelte';
-	import type { FoundPerson } from '$lib/server/desk/people/find-people';
+	import type { FoundPerson } from '$lib/server/desk/people/types';
 
 	/** Find anyone in two keystrokes; what waits to be mended stands beside. */
 	let { data } = $props();

@@ -1,15 +1,10 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import {
-	mailboxFaults,
-	phoneFaults,
-	setFault,
-	standinView,
-	sayFromPhone
-} from '$lib/server/desk/office/stand-ins';
+import { setFault, standinView, sayFromPhone } from '$lib/server/desk/office/stand-ins';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
+import { mailboxFaults, phoneFaults } from '$lib/server/desk/office/types';
 
 const searchSchema = z.string().trim().max(200).catch('');
 const faultSchema = z.object({

@@ -5,9 +5,10 @@
 	import { Button, InlineNotification } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
-	import type { MoveEffect, SuggestedMove } from '$lib/server/desk/plan/load-moves';
-	import type { DispatchMoved } from '$lib/server/desk/send/move';
+	import type { DispatchLine } from '$lib/server/desk/week/types';
+	import type { MoveEffect } from '$lib/server/desk/plan/types';
+	import type { SuggestedMove } from '$lib/server/desk/load/types';
+	import type { DispatchMoved } from '$lib/server/desk/send/types';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import DayNotes from '$lib/ui/week/DayNotes.svelte';

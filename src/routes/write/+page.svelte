@@ -10,9 +10,9 @@
 	import { closureOn, isSchoolDay } from '$lib/core/time/school-days';
 	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
-	import type { Draft } from '$lib/server/desk/sheet/draft';
-	import type { KeptSheet } from '$lib/ui/write/sheet/sheet.svelte';
-	import type { Scheduled } from '$lib/server/desk/send/schedule';
+	import type { Draft } from '$lib/server/desk/sheet/types';
+	import { type KeptSheet, Shelf } from '$lib/ui/write/sheet/shelf';
+	import type { Scheduled } from '$lib/server/desk/send/types';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import CheckCounts from '$lib/ui/write/landing/CheckCounts.svelte';
@@ -28,7 +28,6 @@
 	import SheetNotices from '$lib/ui/write/sheet/SheetNotices.svelte';
 	import Who from '$lib/ui/write/who/Who.svelte';
 	import { newSheet, openSheet, Sheet } from '$lib/ui/write/sheet/sheet.svelte';
-	import { Shelf } from '$lib/ui/write/sheet/shelf';
 	import { draftMark } from '$lib/ui/write/sheet/draft-mark';
 
 	let { data } = $props();

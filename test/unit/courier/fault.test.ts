@@ -60,7 +60,7 @@ describe('lanes', () => {
 
 	it('end where what is asked for and what is dealt with end in the same breath', async () => {
 		const breaths = async (n: number) => {
-			for (let i = 0; i < n; i += 1) await null;
+			for (let i = 0; i < n; i += 1) await Promise.resolve();
 		};
 		for (let a = 0; a < 12; a += 1) {
 			for (let b = 0; b < 12; b += 1) {

@@ -18,11 +18,11 @@ import { addresseeOf } from '../../../src/lib/server/access/return-address';
 import { moveTo, now } from '../../../src/lib/server/clock';
 import { heldSchema, makeMark, markFile } from '../../../src/lib/server/db/mark';
 import { openDatabase, type Db } from '../../../src/lib/server/db/open';
-import { openLink } from '../../../src/lib/server/desk/family/family';
 import { ownInboxLink } from '../../../src/lib/server/access/own-link';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { addressOf, tokenOf } from '../../named';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
+import { openLink } from '../../../src/lib/server/access/private-link';
 
 const key = Buffer.alloc(32, 7);
 /** A place that no look can find out about, as on another machine. */

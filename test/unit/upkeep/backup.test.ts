@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { linkKey } from '../../../src/lib/server/access/link-key';
 import { openDatabase } from '../../../src/lib/server/db/open';
-import { openLink } from '../../../src/lib/server/desk/family/family';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { backUp } from '../../../upkeep/backup';
 import { tokenOf } from '../../named';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
+import { openLink } from '../../../src/lib/server/access/private-link';
 
 describe('a backup', () => {
 	let school: TestSchool;

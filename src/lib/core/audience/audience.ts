@@ -24,7 +24,7 @@ const pickSchemas = [
 ] as const;
 
 /** Students, picked by one fact about them. */
-export const pickSchema = z.discriminatedUnion('kind', [...pickSchemas]);
+const pickSchema = z.discriminatedUnion('kind', [...pickSchemas]);
 export type Pick = z.infer<typeof pickSchema>;
 
 /** Picks put together: any of, all of, one except another. Nested as needed. */
@@ -45,7 +45,7 @@ const studentSetSchemaAt = (depth: number): z.ZodType<StudentSet> => {
 		z.object({ kind: z.literal('except'), from: inner, minus: inner })
 	]);
 };
-export const studentSetSchema = studentSetSchemaAt(deepest);
+const studentSetSchema = studentSetSchemaAt(deepest);
 
 /**
  * Who is meant, seen from the students of a line. `guardians` are those with custody who are marked
@@ -53,7 +53,7 @@ export const studentSetSchema = studentSetSchemaAt(deepest);
  * over neither custody nor correspondence; `emergency` and `other-contacts` come in only here, by
  * an explicit choice.
  */
-export const meantSchema = z.discriminatedUnion('kind', [
+const meantSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('students') }),
 	z.object({ kind: z.literal('guardians') }),
 	z.object({ kind: z.literal('all-guardians') }),
@@ -67,7 +67,7 @@ export const meantSchema = z.discriminatedUnion('kind', [
 export type MeantKind = z.infer<typeof meantSchema>;
 
 /** A condition on a person, or on a person and the student they are meant for. All conditions of a line must hold. */
-export const conditionSchema = z.discriminatedUnion('kind', [
+const conditionSchema = z.discriminatedUnion('kind', [
 	z.object({
 		kind: z.literal('language'),
 		tags: z.array(z.string().min(2).max(35)).min(1).max(50)
@@ -85,7 +85,7 @@ const verbSchema = z.enum(['and', 'but-not']);
 const onlySchema = z.array(conditionSchema).max(10);
 
 /** Students, and who of each is meant. `but-not` takes out what the line comes to: these people for these students. */
-export const studentLineSchema = z.object({
+const studentLineSchema = z.object({
 	verb: verbSchema,
 	to: z.array(meantSchema).min(1, 'Choose who is meant: guardians, students or others.').max(7),
 	of: studentSetSchema,
@@ -94,7 +94,7 @@ export const studentLineSchema = z.object({
 export type StudentLine = z.infer<typeof studentLineSchema>;
 
 /** People picked for themselves, not by way of a student. */
-export const peopleSchema = z.discriminatedUnion('kind', [
+const peopleSchema = z.discriminatedUnion('kind', [
 	/** Staff with any of these roles at any of these schools; an empty list leaves that open. */
 	z.object({
 		kind: z.literal('staff'),
@@ -107,7 +107,7 @@ export const peopleSchema = z.discriminatedUnion('kind', [
 ]);
 export type People = z.infer<typeof peopleSchema>;
 
-export const peopleLineSchema = z.object({
+const peopleLineSchema = z.object({
 	verb: verbSchema,
 	people: peopleSchema,
 	only: onlySchema
@@ -117,7 +117,7 @@ export type PeopleLine = z.infer<typeof peopleLineSchema>;
 export type AudienceLine = StudentLine | PeopleLine;
 
 /** A line of either kind. Told by what it has, so that what is wrong is said of its own kind and place, not of both. */
-export const audienceLineSchema = z.unknown().transform((value, context): AudienceLine => {
+const audienceLineSchema = z.unknown().transform((value, context): AudienceLine => {
 	const ofPeople = typeof value === 'object' && value !== null && 'people' in value;
 	const read = (ofPeople ? peopleLineSchema : studentLineSchema).safeParse(value);
 	if (read.success) return read.data;
@@ -130,7 +130,7 @@ export const audienceLineSchema = z.unknown().transform((value, context): Audien
 export const isPeopleLine = (line: AudienceLine): line is PeopleLine => 'people' in line;
 
 /** A single person put in or taken out by hand; it stays whatever the lines come to later. */
-export const byHandSchema = z.object({
+const byHandSchema = z.object({
 	personId: idSchema,
 	way: z.enum(['in', 'out']),
 	/** Who did it, and when (instant, ms). */
@@ -245,8 +245,7 @@ export function picksBringing(set: StudentSet): Pick[] {
 }
 
 /** Every pick of a line; none for people picked for themselves. */
-export const picksOfLine = (line: AudienceLine): Pick[] =>
-	isPeopleLine(line) ? [] : picksIn(line.of);
+const picksOfLine = (line: AudienceLine): Pick[] => (isPeopleLine(line) ? [] : picksIn(line.of));
 
 /** Every pick of an audience. */
 export const picksOf = (audience: Audience): Pick[] => audience.lines.flatMap(picksOfLine);

@@ -1,4 +1,4 @@
-import type { Way } from '../plan/manifest';
+import type { Way } from '../roster/way';
 
 /** One person of a fixed list, for one student or for themselves. */
 export interface ListEntry {

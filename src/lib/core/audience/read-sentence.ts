@@ -13,7 +13,7 @@ export interface NameFinder {
 }
 
 /** What a sentence says: the lines, and who is in or out by hand. */
-export interface ReadAudience {
+interface ReadAudience {
 	readonly lines: readonly AudienceLine[];
 	readonly handIn: readonly number[];
 	readonly handOut: readonly number[];

@@ -1,4 +1,5 @@
 import type { Contact, DispatchKind } from '../roster/types';
+import type { WayOut } from '../roster/way';
 
 /**
  * Why a person gets no copy, or none by one way. Reasons are data; {@link reasonText} makes the
@@ -11,10 +12,10 @@ export type Reason =
 	| { readonly code: 'no-email' }
 	| { readonly code: 'no-number' }
 	| { readonly code: 'not-opted-in' }
-	| { readonly code: 'opted-out'; readonly way: 'email' | 'text' }
+	| { readonly code: 'opted-out'; readonly way: WayOut }
 	| { readonly code: 'declined'; readonly way: 'email' | 'inbox'; readonly kind: DispatchKind }
 	| { readonly code: 'no-inbox' }
-	| { readonly code: 'address-failing'; readonly way: 'email' | 'text'; readonly why: string }
+	| { readonly code: 'address-failing'; readonly way: WayOut; readonly why: string }
 	| { readonly code: 'not-on-roster' }
 	/** On a fixed list for a student they are no longer tied to. */
 	| { readonly code: 'no-longer-tied' }
@@ -28,8 +29,6 @@ export type Reason =
 	/** Quiet hours, closed days or the pace would move the copy past the dispatch's end. */
 	| { readonly code: 'past-end' }
 	| { readonly code: 'no-allowed-time' };
-
-export type ReasonCode = Reason['code'];
 
 /** A whole phrase, without a full stop. `lines` are the audience's lines in words, where they are at hand. */
 export function reasonText(reason: Reason, lines: readonly string[] = []): string {

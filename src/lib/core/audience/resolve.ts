@@ -24,12 +24,12 @@ export interface Because {
 	readonly also: readonly number[];
 }
 
-export interface Meant {
+interface Meant {
 	readonly personId: number;
 	readonly because: readonly Because[];
 }
 
-export interface Excluded {
+interface Excluded {
 	readonly personId: number;
 	/** Null for someone who was meant for themselves. */
 	readonly studentId: number | null;

@@ -42,7 +42,7 @@ const joints =
 	/[",;()#“”]|^\s|\s$|\s\s|[^\S ]|\.$|(^| )(and|in|at|by|of)( |$)|^(course|term|school|grade|group|the|any|all|no|who|but|with|without|not)( |$)/i;
 
 /** A name as it stands in a sentence: in quotes where it could be taken for something else. */
-export const quoteName = (name: string): string =>
+const quoteName = (name: string): string =>
 	joints.test(name) || name === '' ? `"${name.replaceAll('"', '""')}"` : name;
 
 /** A name with what tells it apart: `"Diesel and Electrics-A" (Fall 2026)`. */
@@ -73,7 +73,7 @@ const named = (book: NameBook, kind: NamedKind, ids: readonly number[]): string 
 			);
 
 /** "guardians", "each grandmother". */
-export const meantWord = (kind: MeantKind): string =>
+const meantWord = (kind: MeantKind): string =>
 	kind.kind === 'relation' ? `each ${quoteName(kind.relation)}` : meantWords[kind.kind];
 
 /** Who is meant, to stand before "in": "students", "guardians and teachers of students", "students, and guardians of students,". */
@@ -86,7 +86,7 @@ export function whoWords(to: readonly MeantKind[]): string {
 }
 
 /** A set in words, to stand after "students in". */
-export function setWords(set: StudentSet, book: NameBook): string {
+function setWords(set: StudentSet, book: NameBook): string {
 	const several = (words: string, of: readonly StudentSet[]) =>
 		`${words} of (${of.map((s) => setWords(s, book)).join('; ')})`;
 	switch (set.kind) {
@@ -114,7 +114,7 @@ export function setWords(set: StudentSet, book: NameBook): string {
 	}
 }
 
-export function conditionWords(condition: Condition, book: NameBook): string {
+function conditionWords(condition: Condition, book: NameBook): string {
 	switch (condition.kind) {
 		case 'language':
 			return `who read ${listWords(condition.tags.map((t) => quoteName(book.language(t))))}`;
@@ -130,7 +130,7 @@ export function conditionWords(condition: Condition, book: NameBook): string {
 }
 
 /** People picked for themselves. */
-export function peopleWords(people: People, book: NameBook): string {
+function peopleWords(people: People, book: NameBook): string {
 	switch (people.kind) {
 		case 'staff': {
 			const roles =

@@ -3,7 +3,7 @@ import { picksIn, type Pick, type StudentSet } from './audience';
 import { noFacts, type Facts } from './facts';
 
 /** The students of one pick, each once, in the roster's order. What is no longer on the roster contributes nobody. */
-export function studentsOfPick(roster: Roster, pick: Pick, facts: Facts): Set<number> {
+function studentsOfPick(roster: Roster, pick: Pick, facts: Facts): Set<number> {
 	const students = new Set<number>();
 	const add = (ids: readonly number[]) => ids.forEach((id) => students.add(id));
 	switch (pick.kind) {

@@ -90,11 +90,11 @@ const inlineSchema = z.preprocess(
 );
 export type Inline = z.infer<typeof inlineSchema>;
 
-export interface Paragraph {
+interface Paragraph {
 	readonly type: 'paragraph';
 	readonly content?: readonly Inline[];
 }
-export interface Heading {
+interface Heading {
 	readonly type: 'heading';
 	readonly attrs: { readonly level: number };
 	readonly content?: readonly Inline[];
@@ -109,11 +109,11 @@ export interface Picture {
 		readonly width?: number | null;
 	};
 }
-export interface List {
+interface List {
 	readonly type: 'bulletList' | 'orderedList';
 	readonly content: readonly { readonly type: 'listItem'; readonly content: readonly Block[] }[];
 }
-export interface Table {
+interface Table {
 	readonly type: 'table';
 	readonly content: readonly {
 		readonly type: 'tableRow';
@@ -124,7 +124,7 @@ export interface Table {
 		}[];
 	}[];
 }
-export interface Rule {
+interface Rule {
 	readonly type: 'horizontalRule';
 }
 export type Block = Paragraph | Heading | Picture | List | Table | Rule;
@@ -224,7 +224,7 @@ export function docOf(text: string): Doc {
 }
 
 /** Every block of a doc, also those inside lists and tables, in reading order. */
-export function* blocksIn(list: readonly Block[]): Generator<Block> {
+function* blocksIn(list: readonly Block[]): Generator<Block> {
 	for (const block of list) {
 		yield block;
 		if (block.type === 'bulletList' || block.type === 'orderedList') {

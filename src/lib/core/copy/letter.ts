@@ -10,7 +10,7 @@ import { copyValues, listIn, sectionsOf, valuesByZone, type CopyFacts } from './
 import { letterWords, wordsFor, type Words, type Wording } from './words';
 
 /** Who wrote, as it stands under every copy. */
-export interface Signature {
+interface Signature {
 	readonly name: string;
 	/** "Communications, Brackwater Isles School District". */
 	readonly line: string;

@@ -2,7 +2,7 @@ import { mapDoc, type Doc, type Inline } from './doc';
 import { septetsOf } from './gsm7';
 
 /** What kind of character it is that 7 bits do not hold; letters change the look of names, so they are told apart. */
-export type SignKind = 'sign' | 'letter';
+type SignKind = 'sign' | 'letter';
 
 /** A character that forces 16 bits, and what can stand for it in 7. */
 export interface Exchange {

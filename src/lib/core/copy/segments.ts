@@ -19,7 +19,7 @@ export interface TextLength {
  * Room in one segment: 140 octets, or 134 beside the six octets of the concatenation header
  * (3GPP TS 23.040 section 9.2.3.24.1). That is 160 or 153 septets, 70 or 67 16-bit units.
  */
-export const room = {
+const room = {
 	'7-bit': { single: 160, joined: 153 },
 	'16-bit': { single: 70, joined: 67 }
 } as const;

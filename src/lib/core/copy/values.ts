@@ -115,7 +115,7 @@ export const copyFacts = (
 });
 
 /** The values that are the same for every copy in a language: sender, day, and the dates that the wording names. */
-export function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
+function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
 	const values: Record<string, string> = {
 		sender: facts.sender,
 		today: dayIn(facts.language, facts.readerZone ?? facts.zone, facts.leavesAt, false)

@@ -44,7 +44,7 @@ export const languageTagSchema = z
 	);
 
 /** The wording in another language. */
-export const variantSchema: z.ZodType<Variant> = z.object({
+const variantSchema: z.ZodType<Variant> = z.object({
 	language: languageTagSchema,
 	words: wordsSchema,
 	/** Whether a person has looked it over since it was drafted by the translator. */

@@ -1,8 +1,8 @@
 import ICAL from 'ical.js';
 import { DateTime, IANAZone } from 'luxon';
-import { groupBy } from '../roster/roster';
 import { localOf, placeLocal, type LocalTime } from '../time/local';
 import { timesOfRule } from '../time/recurrence';
+import { groupBy } from '../group-by';
 
 /** One event of an iCalendar file (RFC 5545), each date of a repetition by itself. */
 export interface FileEvent {

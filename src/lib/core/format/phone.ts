@@ -10,7 +10,7 @@ export function phoneText(value: string): string {
 const e164 = /^\+[1-9]\d{6,14}$/;
 
 /** The country whose national numbers are meant where none is written. */
-export const homeCountry: CountryCode = 'US';
+const homeCountry: CountryCode = 'US';
 
 /**
  * A number as a school office types it, "(207) 555-0143", in E.164; null if no phone can have it.

@@ -28,7 +28,7 @@ export interface TimingInput {
 const dates = (n: number) => `${n} ${n === 1 ? 'date' : 'dates'}`;
 
 /** "Sat 8:00 am", with the date where it is a week off or more. */
-export const shortMoment = (at: number, zone: string): string =>
+const shortMoment = (at: number, zone: string): string =>
 	`${dayName(at, zone)}, ${clockTime(at, zone)}`;
 
 /** What the standing check says about when it goes. */

@@ -11,7 +11,7 @@ import { letterWords, type LetterWords, type Words, type Wording } from '../copy
 import { checkMailAddress } from '../format/mail-address';
 import type { DispatchKind } from '../roster/types';
 import { someNames, type Check } from './check';
-import type { Way } from './manifest';
+import type { Way } from '../roster/way';
 
 /** What the check of the wording looks at. */
 export interface WordingInput {
@@ -57,7 +57,7 @@ export interface EmptyField {
 }
 
 /** Longest subject and body taken. A mail header line is 998 characters at most (RFC 5322 section 2.1.1); a subject that long is read by nobody. */
-export const longest = { subject: 200, body: 20_000 } as const;
+const longest = { subject: 200, body: 20_000 } as const;
 /** Parts above which a text should be short and link to the whole. */
 export const manyParts = 3;
 

@@ -11,10 +11,7 @@ import { noFacts, type Facts } from '../audience/facts';
 import type { Reason } from '../audience/reasons';
 import type { Roster } from '../roster/roster';
 import type { DispatchKind } from '../roster/types';
-
-/** Email, text or inbox. */
-export type Way = 'email' | 'text' | 'inbox';
-export const ways: readonly Way[] = ['email', 'text', 'inbox'];
+import { type Way, ways } from '../roster/way';
 
 /** The ways one person is written to by, chosen by hand in place of the dispatch's own. */
 export interface WaysByHand {
@@ -45,7 +42,7 @@ export interface Handling {
 }
 
 /** All ways at the same time. */
-export const atOnce: Handling['steps'] = { email: 0, text: 0, inbox: 0 };
+const atOnce: Handling['steps'] = { email: 0, text: 0, inbox: 0 };
 
 /** The usual handling: one person, one copy; one address, one copy. */
 export const byWays = (chosen: readonly Way[], over: Partial<Handling> = {}): Handling => ({

@@ -81,3 +81,10 @@ export function sectionsWithNobody(manifest: Manifest): number[] {
 	}
 	return [...reached].filter(([, somebody]) => !somebody).map(([id]) => id);
 }
+
+/** What such a student is called in a file, where others have their relation. */
+export const studentLeftWords: Readonly<Record<StudentLeftKind, string>> = {
+	unreached: 'student for whom nobody gets a copy',
+	alone: 'student for whom nobody is on file',
+	out: 'student taken out'
+};

@@ -1,10 +1,10 @@
 import type { Reason } from '../audience/reasons';
 import { reasonText } from '../audience/reasons';
-import type { Manifest, Way } from './manifest';
-import { ways } from './manifest';
+import type { Manifest } from './manifest';
 import { studentsLeft, type StudentLeftKind } from './students-left';
+import { type Way, ways } from '../roster/way';
 
-export interface ReasonCount {
+interface ReasonCount {
 	readonly text: string;
 	readonly people: number;
 }

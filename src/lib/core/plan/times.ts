@@ -6,9 +6,9 @@ import {
 	type LeftOut,
 	type Manifest,
 	type NotByWay,
-	type PlannedCopy,
-	type Way
+	type PlannedCopy
 } from './manifest';
+import type { Way } from '../roster/way';
 
 /** When one dispatch leaves, and what binds its copies. */
 export interface Departure {
@@ -212,7 +212,7 @@ export function timed(
 }
 
 /** Copies that quiet moves to the same moment. */
-export interface Shift {
+interface Shift {
 	/** Instant, ms. */
 	readonly to: number;
 	readonly copies: number;

@@ -1,17 +1,14 @@
 import { z } from 'zod';
 import { DateTime } from 'luxon';
 import { clockWords } from '../time/zone';
-import { ways as allWays, type Way } from './manifest';
+import { ways as allWays, waySchema, type Way } from '../roster/way';
 
 /**
  * Ways in turn: what is not named in a turn goes first; each turn's ways are used, at its time, only
  * for those who have not read by then.
  */
-export const turnSchema = z.object({
-	ways: z
-		.array(z.enum(['email', 'text', 'inbox']))
-		.min(1)
-		.max(2),
+const turnSchema = z.object({
+	ways: z.array(waySchema).min(1).max(2),
 	after: z.discriminatedUnion('kind', [
 		/** So long after the dispatch leaves. */
 		z.object({ kind: z.literal('minutes'), minutes: z.number().int().min(5).max(20_160) }),
@@ -67,7 +64,7 @@ const list = (ways: readonly Way[]): string =>
 	ways.length < 3 ? ways.join(' and ') : `${ways.slice(0, -1).join(', ')} and ${ways.at(-1)}`;
 
 /** "text to those who have not read by 5:00 pm". */
-export const turnWords = ({ ways, after }: Turn): string =>
+const turnWords = ({ ways, after }: Turn): string =>
 	`${list(ways)} to those who have not read ${
 		after.kind === 'time'
 			? `by ${clockWords(after.time)}`

@@ -10,6 +10,7 @@ import type {
 	Section,
 	StaffRole
 } from './types';
+import { groupBy } from '../group-by';
 
 /** An address on file, looked at: what two spellings of it have in common, and what is wrong with it. */
 export interface KnownAddress extends Address {
@@ -78,18 +79,6 @@ export interface Roster {
 }
 
 const none: readonly never[] = [];
-
-/** Groups rows by a key, keeping their order. */
-export function groupBy<K, V>(rows: Iterable<V>, keyOf: (row: V) => K): Map<K, V[]> {
-	const groups = new Map<K, V[]>();
-	for (const row of rows) {
-		const key = keyOf(row);
-		const group = groups.get(key);
-		if (group) group.push(row);
-		else groups.set(key, [row]);
-	}
-	return groups;
-}
 
 /** Groups ids by a key, keeping their order. */
 function idsBy<K, V>(

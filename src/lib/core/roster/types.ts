@@ -4,6 +4,7 @@
  * Every id is the database's integer key; every value is immutable.
  */
 import type { QuietHours } from '../time/quiet';
+import type { WayOut } from './way';
 
 export interface Person {
 	readonly id: number;
@@ -23,7 +24,7 @@ export interface Person {
 export interface Address {
 	readonly id: number;
 	readonly personId: number;
-	readonly way: 'email' | 'text';
+	readonly way: WayOut;
 	/** Email as written; phone as on file. */
 	readonly value: string;
 	/** Consent for texts, preference for email. `unknown` is not consent. */
@@ -43,20 +44,6 @@ export interface Contact {
 	/** Marked to receive correspondence. */
 	readonly correspondence: boolean;
 	readonly emergency: boolean;
-}
-
-export interface School {
-	readonly id: number;
-	readonly name: string;
-}
-
-export interface Term {
-	readonly id: number;
-	readonly name: string;
-	/** First day, ISO date. */
-	readonly startsOn: string;
-	/** Day after the last one, ISO date: the interval is half-open. */
-	readonly endsOn: string;
 }
 
 export interface Section {

@@ -5,7 +5,7 @@ import { timesOfRule, type RuleText } from './recurrence';
 /** What happens to a date of a round that falls on a day without school. */
 export const offDayRules = ['send', 'skip', 'before', 'after'] as const;
 export const offDaySchema = z.enum(offDayRules);
-export type OffDayRule = z.infer<typeof offDaySchema>;
+type OffDayRule = z.infer<typeof offDaySchema>;
 
 export interface RoundPlan {
 	readonly first: LocalTime;

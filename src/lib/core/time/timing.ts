@@ -19,7 +19,7 @@ export const localTimeSchema = z
 	}, 'There is no such day or time.');
 
 /** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, or again and again. */
-export const whenSchema = z.discriminatedUnion('kind', [
+const whenSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('now') }),
 	z.object({ kind: z.literal('at'), at: localTimeSchema }),
 	z.object({
@@ -49,7 +49,7 @@ export const whenSchema = z.discriminatedUnion('kind', [
 export type When = z.infer<typeof whenSchema>;
 
 /** When a dispatch goes stale: at a time, or so long after it leaves. */
-export const endsSchema = z
+const endsSchema = z
 	.discriminatedUnion('kind', [
 		z.object({ kind: z.literal('at'), at: localTimeSchema }),
 		z.object({ kind: z.literal('after'), minutes: z.number().int().min(1).max(525_600) })
@@ -67,7 +67,7 @@ export type Timing = z.infer<typeof timingSchema>;
 export const usualTiming: Timing = timingSchema.parse({});
 
 /** An event as far as its reminders need it. */
-export interface EventTimes {
+interface EventTimes {
 	readonly startsAt: number;
 	readonly endsAt: number;
 }

@@ -1,5 +1,4 @@
 import { count } from '../copy/count';
-import type { Way } from '../plan/manifest';
 import type { StudentLeftKind } from '../plan/students-left';
 import { stretchWords } from '../time/stretch';
 import { dayTime } from '../time/zone';
@@ -13,6 +12,7 @@ import {
 import { deliveryStates, stateWords, type DeliveryState } from './evidence';
 import type { Growth } from './growth';
 import { percentWords, type Share } from './share';
+import type { Way } from '../roster/way';
 
 /** What an account is made from: counts of the rows that were sent. */
 export interface AccountInput {
@@ -53,12 +53,12 @@ export interface AccountInput {
 }
 
 /** A line of an account: what, how many, and a remark. */
-export interface AccountRow {
+interface AccountRow {
 	readonly label: string;
 	readonly value: string;
 	readonly note: string;
 }
-export interface AccountPart {
+interface AccountPart {
 	readonly heading: string;
 	readonly rows: readonly AccountRow[];
 }

@@ -41,7 +41,7 @@ export type EventKind =
 
 /** How much an event says about a person having read. */
 export type Strength = 'none' | 'weak' | 'fair' | 'strong';
-export const strengths: readonly Strength[] = ['none', 'weak', 'fair', 'strong'];
+const strengths: readonly Strength[] = ['none', 'weak', 'fair', 'strong'];
 
 /** Who or what an event was learned from. */
 export type Source =
@@ -97,8 +97,7 @@ export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 
 const byStrength = (a: Strength, b: Strength): number =>
 	strengths.indexOf(a) - strengths.indexOf(b);
-export const weaker = (a: Strength, b: Strength): Strength => (byStrength(a, b) <= 0 ? a : b);
-export const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b) >= 0 ? a : b);
+const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b) >= 0 ? a : b);
 
 /**
  * So soon after a copy has left or arrived, what requests its link is a machine that looks letters
@@ -177,10 +176,7 @@ const rank: Readonly<Record<DeliveryState, number>> = {
 };
 
 /** The state one event by itself comes to, or null where it says nothing about it. What only weakly speaks for a reader shows no more than that the letter arrived. */
-export function stateAfter({
-	kind,
-	strength
-}: Pick<Evidence, 'kind' | 'strength'>): DeliveryState | null {
+function stateAfter({ kind, strength }: Pick<Evidence, 'kind' | 'strength'>): DeliveryState | null {
 	switch (kind) {
 		case 'scheduled':
 		case 'deferred':
@@ -255,7 +251,7 @@ export function standingOf(events: readonly Evidence[], before: 'held' | 'planne
 }
 
 /** Whether a state means that a person has read. */
-export const hasRead = (state: DeliveryState): boolean => state === 'read' || state === 'answered';
+const hasRead = (state: DeliveryState): boolean => state === 'read' || state === 'answered';
 
 /** The word of a kind of event, as lists show it. */
 export const eventWords: Readonly<Record<EventKind, string>> = {

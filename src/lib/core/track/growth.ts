@@ -1,5 +1,5 @@
 /** How many had read so long after a dispatch left. */
-export interface GrowthPoint {
+interface GrowthPoint {
 	/** Minutes after the first copy left. */
 	readonly minutes: number;
 	readonly count: number;

@@ -1,6 +1,6 @@
-import type { Way } from '../plan/manifest';
 import { stretchWords } from '../time/stretch';
 import { betaQuantile } from './beta';
+import type { Way } from '../roster/way';
 
 /** One copy of the past that is old enough to tell: when it left, and how long until it was read. */
 export interface HabitSample {

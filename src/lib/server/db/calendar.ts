@@ -1,14 +1,14 @@
 import type { QuietBook } from '../../core/plan/times';
-import type { Way } from '../../core/plan/manifest';
 import {
 	closureOn,
 	isSchoolDay,
 	type Closure,
 	type SchoolCalendar
 } from '../../core/time/school-days';
-import type { LocalTime } from '../../core/time/local';
 import { quietSchema, readDistrict, type District } from './district';
 import type { Query } from './open';
+import type { SchoolEvent } from '../../core/time/school-event';
+import type { Way } from '../../core/roster/way';
 
 /** What the district and its schools have settled about time, ready for planning. */
 export interface Times {
@@ -66,27 +66,6 @@ export async function readTimes(db: Query): Promise<Times> {
 		},
 		mark: JSON.stringify([district, calendar, schools])
 	};
-}
-
-/** An event of the school's calendar. */
-export interface SchoolEvent {
-	readonly id: number;
-	readonly uid: string;
-	readonly title: string;
-	readonly startsLocal: LocalTime;
-	readonly endsLocal: LocalTime;
-	readonly allDay: boolean;
-	/** Instants, ms; half-open. */
-	readonly startsAt: number;
-	readonly endsAt: number;
-	readonly place: string;
-	/** Schools and sections concerned; none of either means the whole district. */
-	readonly schoolIds: readonly number[];
-	readonly sectionIds: readonly number[];
-	readonly calledOff: boolean;
-	readonly madeBy: number;
-	/** The mark of this version (instant, ms). */
-	readonly changedAt: number;
 }
 
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,

@@ -1,4 +1,3 @@
-import { groupBy } from '../../core/roster/roster';
 import {
 	copyFacts,
 	type CopyFacts,
@@ -7,6 +6,7 @@ import {
 } from '../../core/copy/values';
 import { peopleVersion } from './roster';
 import type { Query } from './open';
+import { groupBy } from '../../core/group-by';
 
 /** What copies say of sections and schools, by their ids. */
 export interface FactBook {

@@ -10,7 +10,6 @@ export const quietSchema = z.object({
 	text: hoursSchema.default(callingHours),
 	mail: hoursSchema.default(stillHours)
 });
-export type Quiet = z.infer<typeof quietSchema>;
 const holdSchema = z.number().int().min(0).max(holdMinutes.most).default(holdMinutes.default);
 
 /** What the district decides for itself. */

@@ -5,7 +5,7 @@ import { now } from '../clock';
 import type { Db, Query } from './open';
 
 /** The mark beside the database. */
-export const markFileSchema = z.object({
+const markFileSchema = z.object({
 	number: z.number().int().min(0),
 	/** Where the database lies on its disk (its inode). */
 	place: z.string().max(40)

@@ -2,11 +2,12 @@ import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
 import type { NameFinder } from '../../core/audience/read-sentence';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
-import { fullName, groupBy } from '../../core/roster/roster';
+import { fullName } from '../../core/roster/roster';
 import { now } from '../clock';
 import { readMany } from './many';
 import type { Db, Query } from './open';
 import { peopleVersion } from './roster';
+import { groupBy } from '../../core/group-by';
 
 /** A thing with a name, and what can tell it from others of that name, the nearest first. */
 interface Row {

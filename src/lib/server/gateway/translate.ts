@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { plainNetwork } from './mail';
 
 /** Translated strings, or why there are none in plain words. */
-export type Translated =
+type Translated =
 	| { readonly ok: true; readonly texts: readonly string[] }
 	| { readonly ok: false; readonly why: string };
 

@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
-import { eventInputSchema, type EventSaved } from '../desk/calendar/events';
+import { eventInputSchema } from '../desk/calendar/events';
+import type { EventSaved } from '../desk/calendar/types';
 import { ask } from '../planner/planner';
 import type { User } from '../access/sessions';
 import { readForm } from './read-form';

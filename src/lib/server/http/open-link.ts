@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { openLink, type Opened } from '../desk/family/family';
 import type { Services } from '../services';
+import { openLink, type Opened } from '../access/private-link';
 
 /** What a private link's token looks like. */
 export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{16,64}$/);

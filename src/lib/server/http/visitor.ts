@@ -1,6 +1,6 @@
 import { createHmac } from 'node:crypto';
 import type { RequestEvent } from '@sveltejs/kit';
-import type { Visitor } from '../desk/track/visit';
+import type { Visitor } from '../desk/track/types';
 import type { Services } from '../services';
 
 /** Who asks, as far as a request shows. Address and program go in as a keyed hash. */

@@ -1,17 +1,16 @@
 import type { Audience } from '../../core/audience/audience';
-import { byWays, planManifest, ways, type Way } from '../../core/plan/manifest';
+import { byWays, planManifest } from '../../core/plan/manifest';
 import { dispatchKinds } from '../../core/roster/types';
 import type { User } from '../access/sessions';
 import { saveDraft } from '../desk/sheet/draft';
-import { keepAudience, keptChange, keptLines, useKept, type KeptForm } from '../desk/audience/kept';
+import { keepAudience, keptChange, keptLines, useKept } from '../desk/audience/kept';
 import {
 	addressList,
 	manifestCards,
 	manifestCsv,
 	manifestPage,
 	manifestView,
-	type Written,
-	type ManifestFilter
+	type Written
 } from '../desk/plan/manifest';
 import { proofOf, proofReaders, sendProof } from '../desk/plan/proof';
 import { saveEvent, type EventInput } from '../desk/calendar/events';
@@ -28,7 +27,7 @@ import { leftOutPage } from '../desk/reach/left-out-page';
 import { failingAddresses } from '../desk/people/mend';
 import { roundViews } from '../desk/calendar/round-view';
 import { familiesOn } from '../desk/load/load-families';
-import { moveEffects } from '../desk/plan/load-moves';
+import { moveEffects } from '../desk/plan/move-effects';
 import { moveDispatch } from '../desk/send/move';
 import { deliveryCsv } from '../desk/reach/delivery-csv';
 import { mendDigest } from '../desk/staff/mend-digest';
@@ -40,13 +39,16 @@ import { resume } from '../desk/send/resume';
 import { schedule } from '../desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../desk/audience/sentence';
 import type { Sending, Sheet } from '../desk/sheet/sheet';
-import { landing, namesBehind, type Door } from '../desk/plan/tally';
+import { landing, namesBehind } from '../desk/plan/tally';
 import { textLengths } from '../desk/plan/text-lengths';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
 import { nameBook } from '../db/names';
 import { readRoster } from '../db/roster';
 import type { Services } from '../services';
+import type { KeptForm } from '../desk/audience/types';
+import type { ManifestFilter, Door } from '../desk/plan/types';
+import { ways, type Way } from '../../core/roster/way';
 
 const files = { csv: manifestCsv, vcard: manifestCards, addresses: addressList } as const;
 
@@ -167,7 +169,7 @@ export const tasks = {
 	useKept: ({ db }: Services, user: User, id: number) => useKept(db, user, id)
 } as const;
 
-export type Tasks = typeof tasks;
+type Tasks = typeof tasks;
 export type TaskName = keyof Tasks;
 type Rest<F> = F extends (services: Services, ...rest: infer R) => unknown ? R : never;
 export type TaskArgs<K extends TaskName> = Rest<Tasks[K]>;

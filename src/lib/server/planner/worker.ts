@@ -1,4 +1,4 @@
-import '../http/plain-issues';
+import '../plain-issues';
 import { services, type Services } from '../services';
 import { tasks, type Answered, type Asked } from './tasks';
 

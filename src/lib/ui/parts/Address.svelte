@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { phoneText } from '$lib/core/format/phone';
+	import type { Way } from '$lib/core/roster/way';
 
 	/** A mail address or a number as people read it; a long address breaks before its @. */
-	let { way, value }: { way: 'email' | 'text' | 'inbox'; value: string } = $props();
+	let { way, value }: { way: Way; value: string } = $props();
 	const at = $derived(way === 'email' ? value.lastIndexOf('@') : -1);
 </script>
 

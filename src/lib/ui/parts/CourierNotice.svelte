@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { InlineNotification } from 'carbon-components-svelte';
 	import { clockTime } from '$lib/core/time/zone';
-	import type { CourierStatus } from '$lib/server/desk/office/courier-status';
+	import type { CourierStatus } from '$lib/server/desk/office/types';
 
 	/** Says, where it matters, that copies wait: the courier is not there, or a provider is not. */
 	let { status, zone }: { status: CourierStatus; zone: string } = $props();

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Search } from 'carbon-components-svelte';
 	import { getJson } from './post-json';
-	import type { FoundPerson } from '$lib/server/desk/people/find-people';
+	import type { FoundPerson } from '$lib/server/desk/people/types';
 
 	/** Finds a person by the beginnings of their names and hands them over. */
 	let {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Modal, Search } from 'carbon-components-svelte';
-	import type { JumpTo } from '$lib/server/desk/people/jump';
+	import type { JumpTo } from '$lib/server/desk/people/types';
 	import { getJson } from './post-json';
 
 	/** Search-and-jump: people, dispatches and sections by a few letters, by keyboard alone. */

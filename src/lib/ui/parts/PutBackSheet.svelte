@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
-	import type { PutBack } from '$lib/server/desk/send/put-back';
+	import type { PutBack } from '$lib/server/desk/send/types';
 
 	/** A database that was put back or copied: why nothing leaves, what is due, and what can be done. */
 	let {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
 	import type { StudentLeftKind } from '$lib/core/plan/students-left';
-	import type { StudentLeftLine } from '$lib/server/desk/plan/manifest';
+	import type { StudentLeftLine } from '$lib/server/desk/track/types';
 
 	/** The students of whom no copy speaks, by how that came about, each with the reason. */
 	let {

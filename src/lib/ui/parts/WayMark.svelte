@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Way } from '$lib/core/plan/manifest';
+	import type { Way } from '$lib/core/roster/way';
 
 	/** The icon of a way, with its word or an accessible name. */
 	let { way, word = false, size = 15 }: { way: Way; word?: boolean; size?: number } = $props();

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import type { WayOut } from '$lib/core/roster/way';
 	import { enhance } from '$app/forms';
 	import { Button, TextInput } from 'carbon-components-svelte';
 
@@ -12,7 +13,7 @@
 		action = ''
 	}: {
 		id: number;
-		way: 'email' | 'text';
+		way: WayOut;
 		value: string;
 		/** What was typed and refused. */
 		typed?: string;

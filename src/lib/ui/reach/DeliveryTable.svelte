@@ -3,7 +3,7 @@
 	import { Button, DataTable, Pagination } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
 	import { eventWords, stateWords } from '$lib/core/track/evidence';
-	import type { DeliveryLine } from '$lib/server/desk/track/delivery-lines';
+	import type { DeliveryLine } from '$lib/server/desk/track/types';
 	import StateRing from '../parts/StateRing.svelte';
 	import Address from '../parts/Address.svelte';
 	import WayMark from '../parts/WayMark.svelte';

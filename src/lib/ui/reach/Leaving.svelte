@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
 	import { clockTime, dayTime } from '$lib/core/time/zone';
-	import type { DispatchReach } from '$lib/server/desk/reach/reach';
+	import type { DispatchReach } from '$lib/server/desk/reach/types';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 
 	/** What has not left yet, when it does, and how it can be stopped. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
-	import type { LeftOutLine } from '$lib/server/desk/track/left-out-lines';
+	import type { LeftOutLine } from '$lib/server/desk/track/types';
 
 	/** Who got no copy, and why; the first of them. */
 	let {

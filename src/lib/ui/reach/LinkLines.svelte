@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { LinkLine } from '$lib/server/desk/reach/reach';
+	import type { LinkLine } from '$lib/server/desk/reach/types';
 
 	/** The links of the words, each with who followed it. */
 	let { links }: { links: readonly LinkLine[] } = $props();

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Pagination, Select, SelectItem } from 'carbon-components-svelte';
-	import type { RingStudent, RosterFieldLine } from '$lib/server/desk/reach/reach';
+	import type { RingStudent, RosterFieldLine } from '$lib/server/desk/reach/types';
 	import StateRing from '../parts/StateRing.svelte';
 
 	/** The roster field: one ring for each student, by section, so that a class is seen at a glance. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
 	import { percentWords } from '$lib/core/track/share';
-	import type { ReachShare } from '$lib/server/desk/reach/reach';
+	import type { ReachShare } from '$lib/server/desk/reach/types';
 
 	/** Parts of the whole and how many of each are covered: counts always, percent and its bounds only where there are enough. */
 	let {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
-	import type { Way } from '$lib/core/plan/manifest';
+	import type { Way } from '$lib/core/roster/way';
 	import { deliveryStates, stateWords, type DeliveryState } from '$lib/core/track/evidence';
 	import WayMark from '../parts/WayMark.svelte';
 

@@ -3,11 +3,11 @@
 	import { Button, Modal } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { DateLine } from '$lib/server/desk/calendar/round-view';
+	import type { DateLine } from '$lib/server/desk/calendar/types';
 	import { bench } from '../parts/bench.svelte';
 	import { standing } from './standing';
 	import StateRing from '../parts/StateRing.svelte';
-	import MomentField from '../write/when/MomentField.svelte';
+	import MomentField from '../parts/MomentField.svelte';
 
 	/** The dates of a round or the reminders of an event, each with what can be done with it alone. */
 	let { dates, zone }: { dates: readonly DateLine[]; zone: string } = $props();

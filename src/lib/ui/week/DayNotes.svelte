@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { clockTime } from '$lib/core/time/zone';
-	import type { DayNote } from '$lib/server/desk/week/week';
+	import type { DayNote } from '$lib/server/desk/week/types';
 
 	/** What the calendar holds on a day: events, and schools that are closed by themselves. */
 	let {

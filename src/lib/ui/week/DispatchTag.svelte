@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { clockTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
-	import { ways } from '$lib/core/plan/manifest';
+	import type { DispatchLine } from '$lib/server/desk/week/types';
+	import { ways } from '$lib/core/roster/way';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** A dispatch as a tag: time and ways above the perforation, what and to whom below. */

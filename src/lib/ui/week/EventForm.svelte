@@ -2,9 +2,9 @@
 	import { Button, Checkbox, MultiSelect, TextInput } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
 	import type { LocalTime } from '$lib/core/time/local';
-	import type { SchoolEvent } from '$lib/server/db/calendar';
+	import type { SchoolEvent } from '$lib/core/time/school-event';
 	import { bench } from '../parts/bench.svelte';
-	import MomentField from '../write/when/MomentField.svelte';
+	import MomentField from '../parts/MomentField.svelte';
 
 	/** An event is made or changed here; its reminders move with it. */
 	let {

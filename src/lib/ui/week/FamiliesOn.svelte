@@ -2,7 +2,7 @@
 	import { Modal } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { clockTime } from '$lib/core/time/zone';
-	import type { LoadedFamily } from '$lib/server/desk/load/load-families';
+	import type { LoadedFamily } from '$lib/server/desk/load/types';
 	import { postJson } from '../parts/post-json';
 
 	/** The families with most messages on a day, and what they get. */

@@ -3,10 +3,10 @@
 	import { DateTime } from 'luxon';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
-	import type { MoveEffect } from '$lib/server/desk/plan/load-moves';
+	import type { DispatchLine } from '$lib/server/desk/week/types';
+	import type { MoveEffect } from '$lib/server/desk/plan/types';
 	import { bench } from '../parts/bench.svelte';
-	import MomentField from '../write/when/MomentField.svelte';
+	import MomentField from '../parts/MomentField.svelte';
 
 	/** Moves a dispatch without dragging: by day, or to any time, with what each does to the family load. */
 	let {

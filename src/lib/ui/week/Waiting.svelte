@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { nearTime } from '$lib/core/time/zone';
 	import { onMount } from 'svelte';
-	import type { KeptSheet } from '../write/sheet/sheet.svelte';
-	import { Shelf } from '../write/sheet/shelf';
+
+	import { Shelf, type KeptSheet } from '../write/sheet/shelf';
 	import UnsavedSheets from '../write/sheet/UnsavedSheets.svelte';
-	import type { WeekView } from '$lib/server/desk/week/week';
+	import type { WeekView } from '$lib/server/desk/week/types';
 
 	/** Waiting for you: drafts, addresses that do not work, dispatches not read for everyone. */
 	let {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { dndzone, TRIGGERS, type DndEvent } from 'svelte-dnd-action';
-	import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
+	import type { DispatchLine } from '$lib/server/desk/week/types';
 	import { tagZone } from './tag-zone';
 
 	/** The edge of the week while something is dragged: what is dropped here is taken along to another week. */

@@ -1,4 +1,4 @@
-import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
+import type { DispatchLine } from '$lib/server/desk/week/types';
 
 /** Where a dispatch stands, in the few words of a list. */
 export function standing(line: DispatchLine): string {

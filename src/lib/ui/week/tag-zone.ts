@@ -1,4 +1,4 @@
-import type { DispatchLine } from '$lib/server/desk/week/dispatch-lines';
+import type { DispatchLine } from '$lib/server/desk/week/types';
 import type { Options } from 'svelte-dnd-action';
 
 /** A place between which tags are dragged. Keys move a tag by its own button, so the library's are off. */

@@ -2,7 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { DataTable, InlineNotification, Pagination } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
-	import type { FailingAddress } from '$lib/server/desk/people/mend';
+	import type { FailingAddress } from '$lib/server/desk/people/types';
 	import Address from '$lib/ui/parts/Address.svelte';
 	import MendForm from '$lib/ui/people/MendForm.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';

@@ -13,7 +13,7 @@
 	import { DateTime } from 'luxon';
 	import { dayAfter } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { CalendarPreview } from '$lib/server/desk/calendar/import-calendar';
+	import type { CalendarPreview } from '$lib/server/desk/calendar/types';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import DayField from '$lib/ui/parts/DayField.svelte';
 	import EventForm from '$lib/ui/week/EventForm.svelte';

@@ -2,8 +2,9 @@ import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { audienceSchema } from '$lib/core/audience/audience';
-import { keptFormSchema, keptNameSchema } from '$lib/server/desk/audience/kept';
+import { keptNameSchema } from '$lib/server/desk/audience/kept';
 import { readJson } from '$lib/server/http/read-json';
+import { keptFormSchema } from '$lib/server/desk/audience/types';
 
 const bodySchema = z.object({
 	name: keptNameSchema,

@@ -5,7 +5,7 @@
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import KeptMark from '$lib/ui/write/who/KeptMark.svelte';
 	import { fold } from '$lib/core/format/fold';
-	import type { KeptLine } from '$lib/server/desk/audience/kept';
+	import type { KeptLine } from '$lib/server/desk/audience/types';
 	import { Search } from 'carbon-components-svelte';
 
 	let { data, form } = $props();

@@ -2,12 +2,8 @@
 	import { Button, Pagination } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
 	import { writtenIn } from '$lib/core/copy/words';
-	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
-	import type {
-		ManifestFilter,
-		ManifestPage,
-		ManifestPerson
-	} from '$lib/server/desk/plan/manifest';
+	import { ways as allWays, type Way } from '$lib/core/roster/way';
+	import type { ManifestFilter, ManifestPage, ManifestPerson } from '$lib/server/desk/plan/types';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import { count } from '$lib/core/copy/count';
 	import { bench } from '$lib/ui/parts/bench.svelte';

@@ -2,8 +2,8 @@ import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
 import { z } from 'zod';
 import { sendingSchema } from '$lib/server/desk/sheet/sheet';
-import { doors } from '$lib/server/desk/plan/tally';
 import { readJson } from '$lib/server/http/read-json';
+import { doors } from '$lib/server/desk/plan/types';
 
 const bodySchema = sendingSchema.extend({ door: z.enum(doors) });
 

@@ -4,8 +4,8 @@
 	import { phoneText } from '$lib/core/format/phone';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { sizeWords } from '$lib/core/copy/letter';
-	import type { Way } from '$lib/core/plan/manifest';
-	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/plan/proof';
+	import type { Way } from '$lib/core/roster/way';
+	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/plan/types';
 	import { getJson, postJson } from '$lib/ui/parts/post-json';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import { Sheet } from '$lib/ui/write/sheet/sheet.svelte';

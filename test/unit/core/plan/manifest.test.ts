@@ -4,10 +4,8 @@ import {
 	byWays,
 	planManifest,
 	usableAddress,
-	ways,
 	type Handling,
-	type Manifest,
-	type Way
+	type Manifest
 } from '../../../../src/lib/core/plan/manifest';
 import {
 	sectionsWithNobody,
@@ -19,6 +17,7 @@ import { makeRoster, type Roster } from '../../../../src/lib/core/roster/roster'
 import { makeDistrict } from '../../../../demo/district';
 import { draws } from '../../random';
 import { adult, email, family, familyRoster, guardian, phone, student } from '../fixture';
+import { ways, type Way } from '../../../../src/lib/core/roster/way';
 
 const audience = audienceOf;
 

@@ -10,7 +10,7 @@ import { holds } from '../../../../src/lib/core/audience/people';
 import { noFacts } from '../../../../src/lib/core/audience/facts';
 import { studentsOfSet } from '../../../../src/lib/core/audience/students';
 import { resolveAudience, termsOf } from '../../../../src/lib/core/audience/resolve';
-import { byWays, planManifest, ways, type Manifest } from '../../../../src/lib/core/plan/manifest';
+import { byWays, planManifest, type Manifest } from '../../../../src/lib/core/plan/manifest';
 import { studentsLeft, whyLeft } from '../../../../src/lib/core/plan/students-left';
 import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { timed } from '../../../../src/lib/core/plan/times';
@@ -18,6 +18,7 @@ import { makeRoster } from '../../../../src/lib/core/roster/roster';
 import type { Contact, RosterRows } from '../../../../src/lib/core/roster/types';
 import { adult, email, familyRoster, guardian, phone, student } from '../fixture';
 import { draws } from '../../random';
+import { ways } from '../../../../src/lib/core/roster/way';
 
 type Draws = ReturnType<typeof draws>;
 

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { DateTime } from 'luxon';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
-import { byWays, planManifest, type Way } from '../../../../src/lib/core/plan/manifest';
+import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
 import {
 	fairOrder,
 	timed,
@@ -15,6 +15,7 @@ import { localOf } from '../../../../src/lib/core/time/local';
 import { callingHours, stillHours } from '../../../../src/lib/core/time/quiet';
 import type { OwnTime } from '../../../../src/lib/core/roster/types';
 import { adult, email, guardian, phone, student } from '../fixture';
+import type { Way } from '../../../../src/lib/core/roster/way';
 
 const zone = 'America/New_York';
 const at = (iso: string) => DateTime.fromISO(iso, { zone }).toMillis();

@@ -5,7 +5,7 @@ import { expect } from 'chai';
 import { readTemplate } from '../../../../src/lib/core/copy/template';
 import { linkKey } from '../../../../src/lib/server/access/link-key';
 import { isSecure, sessionCookie } from '../../../../src/lib/server/http/cookie';
-import { diskRoom, isDiskFull } from '../../../../src/lib/server/http/disk';
+import { diskRoom, isDiskFull } from '../../../../src/lib/server/disk';
 import { ask, askWithin, TookTooLong } from '../../../../src/lib/server/planner/planner';
 import { readSettings } from '../../../../src/lib/server/settings';
 import { coordinator, testSchool } from '../database';

@@ -13,72 +13,19 @@ import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';
 import { peopleVersion } from '../../db/roster';
-import { keptNames, type KeptName } from './kept';
-
-/** Something that can be picked: a section, course, group, grade, school or term. */
-export interface Choice {
-	readonly id: number;
-	readonly name: string;
-	/** What tells it from others of its name. */
-	readonly note: string;
-	readonly students: number;
-}
-
-/** A section, with what it can be filtered by. */
-export interface SectionChoice extends Choice {
-	readonly schoolId: number;
-	readonly courseId: number;
-	readonly teachers: string;
-}
-
-export interface TermChoice {
-	readonly id: number;
-	readonly name: string;
-	readonly current: boolean;
-}
-
-/** A value that is a word, and how many have it. */
-export interface WordChoice {
-	readonly value: string;
-	readonly word: string;
-	readonly people: number;
-}
-
-/** An earlier dispatch that an audience can ask about. */
-export interface DispatchChoice {
-	readonly id: number;
-	readonly subject: string;
-	/** Instant, ms. */
-	readonly leftAt: number;
-}
-
-interface RosterChoices {
-	/** Sections by the id of their term; courses by the term in which they have sections. */
-	readonly sections: Readonly<Record<number, readonly SectionChoice[]>>;
-	readonly courses: Readonly<Record<number, readonly Choice[]>>;
-	readonly wholeTerms: readonly Choice[];
-	readonly groups: readonly Choice[];
-	/** Grades have their level as name; their id is a place in the list. */
-	readonly grades: readonly Choice[];
-	readonly schools: readonly Choice[];
-	/** What staff do, of those the user may write to; empty where that is nobody. */
-	readonly roles: readonly WordChoice[];
-	readonly staffSchools: readonly { readonly id: number; readonly name: string }[];
-	readonly relations: readonly WordChoice[];
-	readonly languages: readonly WordChoice[];
-}
-
-/** All that a user may pick from. */
-export interface Choices extends RosterChoices {
-	readonly terms: readonly TermChoice[];
-	readonly dispatches: readonly DispatchChoice[];
-	readonly kept: readonly KeptName[];
-	/** Whether the user may look for anyone by name, and put people in by hand. */
-	readonly anyone: boolean;
-}
+import { keptNames } from './kept';
+import type {
+	SectionChoice,
+	Choice,
+	WordChoice,
+	TermChoice,
+	Choices,
+	DispatchChoice,
+	RosterChoices
+} from './types';
 
 /** The terms, and which one the district's day falls in; between terms, the next one. */
-export async function terms(db: Db): Promise<TermChoice[]> {
+async function terms(db: Db): Promise<TermChoice[]> {
 	const { zone } = await readDistrict(db);
 	const today = DateTime.fromMillis(await now(db), { zone }).toISODate()!;
 	const all = await db.all<{ id: number; name: string; ends_on: string }>(

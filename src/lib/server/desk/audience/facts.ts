@@ -7,6 +7,7 @@ import { chainOf } from '../track/chase-chain';
 import { habitsOf } from '../track/habits';
 import { coverageBy } from '../track/coverage';
 import type { Query } from '../../db/open';
+import { isRead } from '../../db/copy-state';
 
 /** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list. */
 export interface Gone {
@@ -67,10 +68,10 @@ export async function readFacts(
 		(
 			await db.all<{ dispatchId: number; personId: number }>(
 				`SELECT dispatch_id AS dispatchId, person_id AS personId FROM delivery
-				WHERE state IN ('read', 'answered') AND dispatch_id IN (SELECT value FROM json_each($ids))
+				WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))
 				UNION SELECT dispatch_id, delivery_also.person_id FROM delivery_also
 				JOIN delivery ON delivery.id = delivery_id
-				WHERE state IN ('read', 'answered') AND dispatch_id IN (SELECT value FROM json_each($ids))`,
+				WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))`,
 				{ ids }
 			)
 		).map((r) => `${r.dispatchId} ${r.personId}`)
@@ -153,7 +154,7 @@ async function habitsOfUnread(
 		`SELECT person_id AS id FROM delivery WHERE dispatch_id IN (SELECT value FROM json_each($ids))
 		UNION SELECT person_id FROM left_out WHERE dispatch_id IN (SELECT value FROM json_each($ids))
 		EXCEPT SELECT person_id FROM delivery
-			WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state IN ('read', 'answered')
+			WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND ${isRead}
 		LIMIT ${mostHabits + 1}`,
 		{ ids: JSON.stringify(matter) }
 	);

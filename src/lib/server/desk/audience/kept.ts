@@ -12,41 +12,12 @@ import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { permitted } from './permitted';
-
-export const keptFormSchema = z.enum(['rule', 'list']);
-export type KeptForm = z.infer<typeof keptFormSchema>;
+import type { KeptLine, KeptChange, KeptForm, KeptName } from './types';
 export const keptNameSchema = z
 	.string()
 	.trim()
 	.min(1, 'Give it a name.')
 	.max(80, 'The name is over 80 characters. Shorten it.');
-
-/** A kept audience as lists show it. */
-export interface KeptLine {
-	readonly id: number;
-	readonly name: string;
-	readonly form: KeptForm;
-	/** The rule in words; of a list, where its people came from. */
-	readonly words: string;
-	readonly madeBy: string;
-	/** Instants, ms. */
-	readonly madeAt: number;
-	readonly usedAt: number;
-	/** What it comes to today, before ways and addresses are looked at. */
-	readonly people: number;
-	readonly students: number;
-	/** Of a rule: people who have come in or dropped out since it was last used; of a list: who is on it and would not be written to now. */
-	readonly cameIn: number;
-	readonly droppedOut: number;
-	/** What it names that is no longer there. */
-	readonly missing: number;
-}
-
-/** Who has come in, and who has dropped out. */
-export interface KeptChange {
-	readonly cameIn: readonly string[];
-	readonly droppedOut: readonly string[];
-}
 
 interface KeptRow {
 	id: number;
@@ -63,7 +34,7 @@ interface KeptRow {
 const mostNames = 200;
 
 /** The audience that a kept one stands for in a sheet: a rule's own lines, or one line that is the list. */
-export const audienceOfKept = (id: number, form: KeptForm, audience: Audience): Audience =>
+const audienceOfKept = (id: number, form: KeptForm, audience: Audience): Audience =>
 	form === 'rule'
 		? audience
 		: {
@@ -303,12 +274,6 @@ export async function markUsed(tx: Query, used: Used, at: number): Promise<void>
 		{ at, ids: JSON.stringify([...used.lists, ...used.rules]) }
 	);
 	for (const id of used.rules) await putEntries(tx, id, used.entries);
-}
-
-export interface KeptName {
-	readonly id: number;
-	readonly name: string;
-	readonly form: KeptForm;
 }
 
 /** The names alone of the kept audiences a user may use. */

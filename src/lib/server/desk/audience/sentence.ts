@@ -6,11 +6,7 @@ import type { User } from '../../access/sessions';
 import { nameBook, nameFinder } from '../../db/names';
 import type { Db } from '../../db/open';
 import { permitted } from './permitted';
-
-/** An audience as a sentence, or what is wrong with a sentence: where (UTF-16 units from its start), and why. */
-export type SentenceRead =
-	| { readonly ok: true; readonly audience: Audience }
-	| { readonly ok: false; readonly at: number; readonly why: string };
+import type { SentenceRead } from './types';
 
 /** An audience in words, as far as the user may see it. */
 export async function sentenceOf(db: Db, user: User, audience: Audience): Promise<string> {

@@ -7,14 +7,7 @@ import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
-
-export interface ClosureLine {
-	readonly id: number;
-	readonly name: string;
-	readonly startsOn: string;
-	readonly endsOn: string;
-	readonly school: string | null;
-}
+import type { ClosureLine } from './types';
 
 export async function closureLines(db: Db): Promise<ClosureLine[]> {
 	return db.all<ClosureLine>(

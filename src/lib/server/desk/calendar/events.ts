@@ -10,30 +10,9 @@ import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { replan } from '../send/replan';
 import { moveReminders } from '../send/rounds';
-import {
-	eventColumns,
-	eventOf,
-	readTimes,
-	toEvent,
-	type EventRow,
-	type SchoolEvent
-} from '../../db/calendar';
-
-/** An event as Write offers it. */
-export interface EventChoice {
-	readonly id: number;
-	readonly title: string;
-	readonly startsAt: number;
-	readonly endsAt: number;
-}
-
-/** An event with what hangs on it. */
-export interface EventLine extends SchoolEvent {
-	/** Names of the schools and sections it concerns, or "whole district". */
-	readonly concerns: string;
-	readonly reminders: number;
-	readonly mine: boolean;
-}
+import { eventColumns, eventOf, readTimes, toEvent, type EventRow } from '../../db/calendar';
+import type { EventLine, EventChoice, EventSaved } from './types';
+import { isTouched } from '../../db/copy-state';
 
 const idsSchema = z.array(z.number().int().positive()).max(500);
 /** An event as its form sends it. */
@@ -54,10 +33,6 @@ export const eventInputSchema = z.object({
 	sectionIds: idsSchema
 });
 export type EventInput = z.infer<typeof eventInputSchema>;
-
-export type EventSaved =
-	| { readonly ok: true; readonly id: number; readonly moved: number }
-	| { readonly ok: false; readonly why: string };
 
 /** Whether a user may make an event for these schools and sections, or why not. */
 async function mayConcern(db: Query, user: User, input: EventInput): Promise<string | null> {
@@ -208,9 +183,7 @@ export async function callOffEvent(db: Db, user: User, id: number): Promise<Even
 		);
 		const waiting = await tx.all<{ id: number }>(
 			`SELECT dispatch.id FROM dispatch JOIN round ON round.id = round_id
-			WHERE round.event_id = $id AND dispatch.state = 'scheduled' AND NOT EXISTS (
-				SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-					AND (delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0))`,
+			WHERE round.event_id = $id AND dispatch.state = 'scheduled' AND NOT ${isTouched}`,
 			{ id }
 		);
 		await tx.run(

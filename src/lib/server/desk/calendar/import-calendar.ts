@@ -7,15 +7,9 @@ import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { read, TooLong } from '../../reading/reading';
 import { callOffEvent, saveEvent } from './events';
-import { eventColumns, toEvent, type EventRow, type SchoolEvent } from '../../db/calendar';
-
-/** What an iCalendar file would bring, before anything is changed. */
-export interface CalendarPreview {
-	readonly fresh: readonly FileEvent[];
-	readonly changed: readonly FileEvent[];
-	readonly same: number;
-	readonly problems: readonly FileProblem[];
-}
+import { eventColumns, toEvent, type EventRow } from '../../db/calendar';
+import type { SchoolEvent } from '../../../core/time/school-event';
+import type { CalendarPreview } from './types';
 
 /** Reads a calendar file against what is there; with `take`, puts it in. A file with nothing usable changes nothing. */
 export async function importCalendar(

@@ -2,26 +2,10 @@ import { repetitionWords } from '../../../core/time/rule-of';
 import type { Timing } from '../../../core/time/timing';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
-import { linesOf, type DispatchLine } from '../week/dispatch-lines';
+import { linesOf } from '../week/dispatch-lines';
 import { throwAwayDraft } from '../sheet/draft';
 import { callBack } from '../send/call-back';
-
-/** One date of a round as its page lists it. */
-export interface DateLine extends DispatchLine {
-	/** What names it: "1 days before start" as words, or its date by the rule. */
-	readonly words: string;
-	/** Whether it was changed by itself and no longer follows its round or event. */
-	readonly own: boolean;
-}
-
-export interface RoundView {
-	readonly id: number;
-	readonly timing: Timing;
-	/** The repetition in words, or empty for an event's reminders. */
-	readonly rule: string;
-	readonly eventId: number | null;
-	readonly dates: readonly DateLine[];
-}
+import type { RoundView } from './types';
 
 const reminderWords = (key: string): string => {
 	const match = /^(\d+) (\w+?)s? (before|after) (start|end)$/.exec(key);

@@ -1,8 +1,7 @@
 import { hastyMs } from '../../../core/track/evidence';
-import { languageDirection, type Direction } from '../../../core/copy/direction';
+import { languageDirection } from '../../../core/copy/direction';
 import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
-import { hashToken } from '../../access/tokens';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
@@ -10,81 +9,11 @@ import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
 import { sentProofSchema } from '../sheet/sent-proof';
 import { record, type Happening } from '../track/record';
-import { machineDoubt, sameVisitMs, visited, type Visitor } from '../track/visit';
-
-/** Whose inbox a private link opens, and through which copy it was reached. */
-export type Opened =
-	| {
-			readonly ok: true;
-			readonly personId: number;
-			readonly deliveryId: number | null;
-			readonly dispatchId: number | null;
-	  }
-	| { readonly ok: false; readonly why: 'unknown' | 'ended' };
-
-/** Looks a private link up. A link in a copy ends some time after the copy left; a person's own link has its own end. */
-export async function openLink(db: Query, token: string): Promise<Opened> {
-	const hash = hashToken(token);
-	const time = await now(db);
-	const copy = await db.one<{
-		id: number;
-		personId: number;
-		dispatchId: number;
-		dueAt: number;
-		state: string;
-	}>(
-		`SELECT id, person_id AS personId, dispatch_id AS dispatchId, due_at AS dueAt, state
-		FROM delivery WHERE link_hash = $hash`,
-		{ hash }
-	);
-	if (copy) {
-		const { linkDays } = await readDistrict(db);
-		if (time > copy.dueAt + linkDays * 86_400_000) return { ok: false, why: 'ended' };
-		return { ok: true, personId: copy.personId, deliveryId: copy.id, dispatchId: copy.dispatchId };
-	}
-	const own = await db.one<{ personId: number; endsAt: number }>(
-		'SELECT person_id AS personId, ends_at AS endsAt FROM family_link WHERE token_hash = $hash',
-		{ hash }
-	);
-	if (!own) return { ok: false, why: 'unknown' };
-	if (time >= own.endsAt) return { ok: false, why: 'ended' };
-	return { ok: true, personId: own.personId, deliveryId: null, dispatchId: null };
-}
-
-/** One letter in a person's inbox. */
-export interface Letter {
-	readonly dispatchId: number;
-	readonly subject: string;
-	/** Made by us from the wording: safe to show. */
-	readonly html: string;
-	readonly language: string;
-	readonly direction: Direction;
-	readonly sender: string;
-	readonly senderTitle: string;
-	/** "For Ana and Rui" in the letter's language; empty where it is about nobody but its reader. */
-	readonly about: string;
-	/** Section, period and teacher, a line each. */
-	readonly sectionLines: readonly string[];
-	/** Files to be opened from here. */
-	readonly files: readonly { readonly id: number; readonly words: string }[];
-	readonly leftAt: number;
-	/** When this person said "I have seen this", or null. */
-	readonly seenAt: number | null;
-	/** Whether its reader can say that they have seen it: not of a proof, and not of what the courier writes to the staff. */
-	readonly mayAcknowledge: boolean;
-	/** As whom it is looked at, where it is a proof and no letter. */
-	readonly proofAs: string | null;
-}
-
-export interface FamilyInbox {
-	readonly person: string;
-	/** BCP 47 tag of the language this person wants to read. */
-	readonly language: string;
-	readonly district: string;
-	readonly zone: string;
-	readonly now: number;
-	readonly letters: readonly Letter[];
-}
+import { machineDoubt, sameVisitMs, visited } from '../track/visit';
+import type { Visitor } from '../track/types';
+import type { FamilyInbox, Letter } from './types';
+import { hasLeft } from '../../db/copy-state';
+import type { Opened } from '../../access/private-link';
 
 /** The copies of a person by which a dispatch can be read: their own, and those at an address they share. */
 const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
@@ -121,7 +50,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		FROM dispatch JOIN person ON person.id = sender_id
 		LEFT JOIN sign_in ON sign_in.person_id = sender_id
 		WHERE dispatch.id IN (SELECT dispatch_id FROM delivery WHERE id IN (${copiesOfPerson})
-			AND state NOT IN ('held', 'planned', 'spared'))
+			AND ${hasLeft})
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT 100`,
 		{ person: personId }
 	);
@@ -272,7 +201,7 @@ const copiesOf = (
 	dispatchId: number
 ): Promise<{ id: number; way: string }[]> =>
 	db.all(
-		`SELECT id, way FROM delivery WHERE dispatch_id = $dispatch AND state NOT IN ('held', 'planned', 'spared')
+		`SELECT id, way FROM delivery WHERE dispatch_id = $dispatch AND ${hasLeft}
 			AND id IN (${copiesOfPerson}) ORDER BY way = 'inbox' DESC, id`,
 		{ person: opened.personId, dispatch: dispatchId }
 	);

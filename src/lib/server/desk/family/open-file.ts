@@ -1,7 +1,9 @@
 import type { Db } from '../../db/open';
-import type { Opened } from './family';
-import { fileForPerson, type KeptFile } from '../sheet/files';
-import { visited, type Visitor } from '../track/visit';
+import { fileForPerson } from '../sheet/files';
+import type { KeptFile } from '../sheet/types';
+import { visited } from '../track/visit';
+import type { Visitor } from '../track/types';
+import type { Opened } from '../../access/private-link';
 
 /**
  * A file opened through a private link. Opening what is no picture is evidence like the link

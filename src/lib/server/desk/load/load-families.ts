@@ -7,18 +7,7 @@ import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { loadWindow } from './load';
 import { readTimes } from '../../db/calendar';
-
-/** A family on one day, with what it gets. */
-export interface LoadedFamily {
-	readonly household: string;
-	readonly people: string;
-	readonly messages: readonly {
-		readonly subject: string;
-		readonly sender: string;
-		readonly at: number;
-		readonly dispatchId: number | null;
-	}[];
-}
+import type { LoadedFamily } from './types';
 
 const familiesShown = 200;
 

@@ -7,6 +7,7 @@ import { readMany } from '../../db/many';
 import type { Db, Query } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { readTimes, type Times } from '../../db/calendar';
+import type { HeavyDay } from './types';
 
 /** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
 const dueBetween = `state != 'draft' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
@@ -31,12 +32,6 @@ async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<num
 		{ ids: JSON.stringify(dispatches.map((d) => d.id)), from, to }
 	);
 	return new Map(rows.map((r) => [r.personId, r.n]));
-}
-
-/** A day on which people who get a copy then have had their share already. */
-export interface HeavyDay {
-	readonly at: number;
-	readonly people: number;
 }
 
 /** More days than this a dispatch is not spread over, but by closures. */

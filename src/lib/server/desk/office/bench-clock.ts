@@ -1,4 +1,5 @@
 import { moveTo, now } from '../../clock';
+import { waits } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 
 /** How far the bench clock is moved. */
@@ -13,7 +14,7 @@ export async function moveOn(
 	if (step === 'minute') return { now: await moveTo(db, time + 60_000) };
 	if (step === 'hour') return { now: await moveTo(db, time + 3_600_000) };
 	const due = await db.one<{ at: number | null }>(
-		`SELECT min(due_at) AS at FROM delivery WHERE state IN ('held', 'planned') AND due_at > $time`,
+		`SELECT min(due_at) AS at FROM delivery WHERE ${waits} AND due_at > $time`,
 		{ time }
 	);
 	if (due?.at == null) return { now: time, why: 'Nothing is due. Write something first.' };

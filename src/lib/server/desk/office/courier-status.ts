@@ -1,21 +1,15 @@
+import { type WayOut, ways } from '../../../core/roster/way';
 import { now } from '../../clock';
+import { waits, isUnsure } from '../../db/copy-state';
 import type { Query } from '../../db/open';
-
-/** How the courier and its ways stand, as the screens say it. */
-export interface CourierStatus {
-	readonly atWork: boolean;
-	/** Ways whose provider is not there, with why and since when (instant, ms). */
-	readonly down: readonly { way: 'email' | 'text'; why: string; since: number }[];
-	/** Whether nothing leaves until somebody has looked at a database that was put back. */
-	readonly held: boolean;
-}
+import type { CourierStatus, CourierHealth, WayHealth } from './types';
 
 /** A courier beats every other second; one that has been silent for so long is not there, ms of the machine's time. */
 const silentMs = 8_000;
 
 export async function courierStatus(db: Query): Promise<CourierStatus> {
 	const row = await db.one<{ beat_at: number }>('SELECT beat_at FROM courier');
-	const down = await db.all<{ way: 'email' | 'text'; why: string; since: number }>(
+	const down = await db.all<{ way: WayOut; why: string; since: number }>(
 		'SELECT way, why, since FROM courier_way WHERE working = 0 ORDER BY way'
 	);
 	const mark = await db.one<{ held: number }>('SELECT held IS NOT NULL AS held FROM mark');
@@ -24,60 +18,6 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 		down,
 		held: mark?.held === 1
 	};
-}
-
-/** What waits, what goes, and what went wrong, by way. */
-export interface WayHealth {
-	readonly way: 'email' | 'text' | 'inbox';
-	readonly working: boolean;
-	readonly why: string;
-	/** Since when it stands so (instant, ms); null where nothing is known yet. */
-	readonly since: number | null;
-	/** How long it is slowed down, ms. */
-	readonly slowMs: number;
-	/** Copies whose time has come, and since when the oldest of them waits. */
-	readonly due: number;
-	readonly oldestDueAt: number | null;
-	/** Copies that were put off and are tried again. */
-	readonly putOff: number;
-	/** Copies that left within the last hour, and in the last minute of it. */
-	readonly leftInHour: number;
-	readonly leftInMinute: number;
-	readonly failedInDay: number;
-}
-
-export interface CourierHealth extends CourierStatus {
-	/** Machine's time, ms; null where no courier has ever been at work here. */
-	readonly beatAt: number | null;
-	readonly startedAt: number | null;
-	readonly pid: number | null;
-	readonly ways: readonly WayHealth[];
-	/** What went wrong last in the courier itself, and when (machine's time, ms); empty where nothing did. */
-	readonly trouble: string;
-	readonly troubleAt: number;
-	/** What other mail systems have against us as a sender, in a day: one trouble of the way, and no fault of the mailboxes. */
-	readonly againstUs: readonly {
-		readonly copies: number;
-		readonly detail: string;
-		readonly at: number;
-	}[];
-	/** Copies that were handed over more than once without an answer, and wait for somebody to look; by dispatch. */
-	readonly unsure: readonly {
-		readonly id: number;
-		readonly subject: string;
-		readonly copies: number;
-	}[];
-	/** Reports that came back about other addresses than those written to, in a week. */
-	readonly otherReports: number;
-	/** Receipts of texts that nobody knows, since the courier began. */
-	readonly strangers: number;
-	/** Letters to the staff that wait, and that could not be sent. */
-	readonly notices: { readonly waiting: number; readonly failed: number };
-	/** Last evidence that came in from outside (instant, ms). */
-	readonly lastReceiptAt: number | null;
-	/** Time of the job, ms. */
-	readonly now: number;
-	readonly machineNow: number;
 }
 
 /** All that the page about the courier shows, counted from the rows. */
@@ -103,7 +43,7 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 	const due = await db.all<{ way: string; due: number; oldest: number | null; putOff: number }>(
 		`SELECT way, sum(due_at <= $time) AS due, min(CASE WHEN due_at <= $time THEN due_at END) AS oldest,
 			sum(attempts > 0) AS putOff
-		FROM delivery WHERE state IN ('held', 'planned') AND (due_at <= $time OR attempts > 0)
+		FROM delivery WHERE ${waits} AND (due_at <= $time OR attempts > 0)
 			AND dispatch_id IN (SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 1)
 		GROUP BY way`,
 		{ time }
@@ -125,7 +65,7 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 	);
 	const unsure = await db.all<{ id: number; subject: string; copies: number }>(
 		`SELECT dispatch.id, subject, count(*) AS copies FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE unanswered > 1 AND delivery.state = 'sent' AND delivery.state_at > $week
+		WHERE ${isUnsure} AND delivery.state_at > $week
 		GROUP BY dispatch.id ORDER BY dispatch.id DESC LIMIT 20`,
 		{ week: time - 7 * 86_400_000 }
 	);
@@ -148,7 +88,7 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		trouble: row?.trouble ?? '',
 		troubleAt: row?.troubleAt ?? 0,
 		strangers: row?.strangers ?? 0,
-		ways: (['email', 'text', 'inbox'] as const).map((way): WayHealth => {
+		ways: ways.map((way): WayHealth => {
 			const s = standing.find((w) => w.way === way);
 			const d = due.find((w) => w.way === way);
 			const l = left.find((w) => w.way === way);

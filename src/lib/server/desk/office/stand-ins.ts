@@ -1,44 +1,6 @@
 import { z } from 'zod';
 import type { Settings } from '../../settings';
-
-/** What arrived at the stand-ins, for the demo's own page. They are asked over HTTP, like any outside service. */
-const letterSchema = z.object({
-	number: z.number(),
-	to: z.string(),
-	from: z.string(),
-	subject: z.string(),
-	date: z.string(),
-	repeat: z.boolean(),
-	text: z.string()
-});
-const textSchema = z.object({
-	number: z.number(),
-	to: z.string(),
-	text: z.string(),
-	arrived: z.boolean()
-});
-export type StandinLetter = z.infer<typeof letterSchema>;
-export type StandinText = z.infer<typeof textSchema>;
-
-export const mailboxFaults = ['refuse', 'return', 'later', 'full'] as const;
-export const phoneFaults = ['dead', 'off', 'refuse', 'busy'] as const;
-
-const mailboxSchema = z.object({ mailbox: z.string(), fault: z.enum(mailboxFaults) });
-const phoneSchema = z.object({ phone: z.string(), fault: z.enum(phoneFaults) });
-
-export interface StandinView {
-	/** Null where the stand-in does not answer. */
-	readonly mail: {
-		readonly count: number;
-		readonly letters: readonly StandinLetter[];
-		readonly faults: readonly z.infer<typeof mailboxSchema>[];
-	} | null;
-	readonly phone: {
-		readonly count: number;
-		readonly texts: readonly StandinText[];
-		readonly faults: readonly z.infer<typeof phoneSchema>[];
-	} | null;
-}
+import { type StandinView, letterSchema, textSchema, mailboxSchema, phoneSchema } from './types';
 
 /** A phone of the stand-in sends a text back. Null, or why it could not. */
 export async function sayFromPhone(

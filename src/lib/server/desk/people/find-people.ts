@@ -1,14 +1,7 @@
 import { peopleCondition, rightsBind, studentsAllowed } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
-
-/** A person as a search shows them. */
-export interface FoundPerson {
-	readonly personId: number;
-	readonly name: string;
-	/** "Grade 7, Brackwater", "mother of Ana", "school office". */
-	readonly note: string;
-}
+import type { FoundPerson } from './types';
 
 /** How many a search shows at most. */
 const most = 12;

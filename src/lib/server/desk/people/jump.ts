@@ -3,15 +3,7 @@ import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { findPeople } from './find-people';
-
-/** A place that a search leads to. */
-export interface JumpTo {
-	readonly key: string;
-	readonly kind: 'person' | 'dispatch' | 'section';
-	readonly name: string;
-	readonly note: string;
-	readonly href: string;
-}
+import type { JumpTo } from './types';
 
 /** Of each kind as many as can be looked over at a glance. */
 const most = 6;

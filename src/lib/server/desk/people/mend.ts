@@ -7,35 +7,11 @@ import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { addressesChanged } from '../../db/roster';
 import { saidStop } from '../../db/said-stop';
-
-/** An address that does not work. */
-export interface FailingAddress {
-	readonly id: number;
-	readonly personId: number;
-	readonly person: string;
-	readonly way: 'email' | 'text';
-	readonly value: string;
-	readonly why: string;
-	/** Instant, ms. */
-	readonly since: number;
-	/** Given names of this person's students, joined. */
-	readonly students: string;
-	/** Dispatches that this person missed by this way since then, of those the user may see, newest first. */
-	readonly missed: readonly { readonly id: number; readonly subject: string }[];
-	/** The school offices that look after it, joined; the district's where no school does. */
-	readonly lookedAfterBy: string;
-}
+import type { FailingPage, FailingAddress, Mended } from './types';
+import type { WayOut } from '../../../core/roster/way';
 
 const mostMissed = 20;
-export const addressesPerPage = 50;
-
-/** A page of the addresses to mend, and how many there are. */
-export interface FailingPage {
-	readonly found: number;
-	/** 1 is the first. */
-	readonly page: number;
-	readonly addresses: readonly FailingAddress[];
-}
+const addressesPerPage = 50;
 
 /** The addresses to mend that a user may see, those that failed last on top. */
 export async function failingAddresses(db: Db, user: User, page = 1): Promise<FailingPage> {
@@ -83,7 +59,7 @@ export async function mendCounts(
 	began?: { readonly after: number; readonly until: number }
 ): Promise<{ email: number; text: number }> {
 	const condition = addressCondition(user);
-	const rows = await db.all<{ way: 'email' | 'text'; n: number }>(
+	const rows = await db.all<{ way: WayOut; n: number }>(
 		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition}
 			${began ? 'AND failing_since > $after AND failing_since <= $until' : ''} GROUP BY way`,
 		{ ...began, ...rightsBind(user, condition) }
@@ -99,9 +75,6 @@ export const mendSchema = z.object({
 	value: z.string().trim().max(320).default('')
 });
 
-export type Mended =
-	{ readonly ok: true; readonly said: string } | { readonly ok: false; readonly why: string };
-
 /**
  * Uses an address again: as it is, for everyone who has it, or with another value for this one
  * person. What is no address is refused with the reason, and nothing is changed.
@@ -116,7 +89,7 @@ export async function mendAddress(
 		const row = await tx.one<{
 			personId: number;
 			person: string;
-			way: 'email' | 'text';
+			way: WayOut;
 			value: string;
 			failing: string | null;
 		}>(

@@ -4,17 +4,7 @@ import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { ownInboxLink } from '../../access/own-link';
-
-/** Somebody whom the office may give a link to their inbox. */
-export interface LinkFor {
-	readonly personId: number;
-	readonly name: string;
-	readonly district: string;
-	readonly zone: string;
-	readonly now: number;
-	/** Whether any other way works for them. */
-	readonly hasAddress: boolean;
-}
+import type { LinkFor } from './types';
 
 /** How long a link on paper opens the inbox, ms: long enough for the post, and a family that puts it on the fridge. */
 const paperMs = 60 * 86_400_000;

@@ -1,9 +1,7 @@
 import type { Reason } from '../../../core/audience/reasons';
 import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
-import type { Way } from '../../../core/plan/manifest';
 import type { DeliveryState } from '../../../core/track/evidence';
-import type { Habit } from '../../../core/track/habit';
 import {
 	dispatchCondition,
 	hasOwnOnly,
@@ -14,42 +12,10 @@ import {
 } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import type { Db, Query } from '../../db/open';
-import { deliveryLines, type DeliveryLine } from '../track/delivery-lines';
+import { deliveryLines } from '../track/delivery-lines';
 import { habitsOf } from '../track/habits';
-
-/** An address of a person and how it stands. */
-export interface PersonAddress {
-	readonly id: number;
-	readonly way: 'email' | 'text';
-	readonly value: string;
-	readonly consent: 'in' | 'out' | 'unknown';
-	readonly failing: string | null;
-	readonly since: number | null;
-	/** When it was last mended and by whom, or null. */
-	readonly mended: { readonly at: number; readonly by: string; readonly before: string } | null;
-}
-
-/** Somebody this person is tied to. */
-export interface Tie {
-	readonly personId: number;
-	readonly name: string;
-	/** "mother", "student". */
-	readonly relation: string;
-	/** What the tie carries, as phrases: custody, correspondence. */
-	readonly notes: string;
-}
-
-/** One thing that was sent to a person, or for a student, or that left them out. */
-export interface LogEntry {
-	readonly dispatchId: number;
-	readonly subject: string;
-	readonly sender: string;
-	readonly leavesAt: number;
-	/** The copies; none where they were left out. */
-	readonly copies: readonly DeliveryLine[];
-	/** Why there is no copy, or empty. */
-	readonly leftOut: string;
-}
+import type { PersonView, Tie, PersonAddress, LogEntry } from './types';
+import type { Way } from '../../../core/roster/way';
 
 /** Which entries of a log are shown. */
 export interface LogFilter {
@@ -59,34 +25,7 @@ export interface LogFilter {
 	readonly mine: boolean;
 	readonly page: number;
 }
-export const logPerPage = 25;
-
-export interface PersonView {
-	readonly id: number;
-	readonly kind: 'student' | 'adult';
-	readonly name: string;
-	readonly language: string;
-	readonly hasInbox: boolean;
-	/** "Grade 7, Brackwater", or what the person does. */
-	readonly note: string;
-	readonly sections: readonly string[];
-	readonly households: readonly {
-		readonly name: string;
-		readonly members: readonly { readonly personId: number; readonly name: string }[];
-	}[];
-	readonly ties: readonly Tie[];
-	readonly addresses: readonly PersonAddress[];
-	/** What the person wants none of, as phrases. */
-	readonly declined: readonly string[];
-	readonly habits: readonly Habit[];
-	readonly log: readonly LogEntry[];
-	readonly found: number;
-	/** Whether the log holds what others sent too. */
-	readonly seesOthers: boolean;
-	readonly mayMend: boolean;
-	/** Whether a link to their inbox may be made for them. */
-	readonly mayGiveLink: boolean;
-}
+const logPerPage = 25;
 
 /** A person with all that is known of what was sent to them, or for them where they are a student; null where the user may not see them. */
 export async function personView(

@@ -1,13 +1,14 @@
 import { goodTime, goodTimeWords, type PastReading } from '../../../core/track/good-time';
 import { localOf } from '../../../core/time/local';
-import type { Way } from '../../../core/plan/manifest';
-import { groupBy } from '../../../core/roster/roster';
 import type { User } from '../../access/sessions';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';
 import { habitsOf } from '../track/habits';
 import { planSheet } from './plan-sheet';
 import type { Sending } from '../sheet/sheet';
+import type { Way } from '../../../core/roster/way';
+import { wentWell } from '../../db/copy-state';
+import { groupBy } from '../../../core/group-by';
 
 /** Readers looked at: enough to tell, and quick also for a whole district. */
 const mostReaders = 600;
@@ -33,7 +34,7 @@ export async function goodTimeHint(db: Db, user: User, sending: Sending): Promis
 		'person_id, way, left_at, read_at, dispatch_id',
 		`FROM delivery WHERE person_id IN (SELECT value FROM json_each($readers))
 			AND way IN (SELECT value FROM json_each($ways)) AND left_at >= $from AND left_at < $to
-			AND state IN ('sent', 'delivered', 'read', 'answered')`,
+			AND ${wentWell}`,
 		([personId, way, leftAt, readAt, dispatchId]) => ({
 			personId: personId as number,
 			dispatchId: dispatchId as number,

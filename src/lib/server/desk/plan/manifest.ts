@@ -5,12 +5,10 @@ import { nameList } from '../../../core/copy/names';
 import { writeCsv } from '../../../core/format/csv';
 import { fold } from '../../../core/format/fold';
 import { writeVcards } from '../../../core/format/vcard';
-import type { Way } from '../../../core/plan/manifest';
-import { studentsLeft, whyLeft, type StudentLeftKind } from '../../../core/plan/students-left';
+import { studentsLeft, whyLeft, studentLeftWords } from '../../../core/plan/students-left';
 import { shortReason, studentsOf, tallyOf, type Tally } from '../../../core/plan/tally';
 import { dayTime } from '../../../core/time/zone';
 import { nameOf, relationPhrase } from '../../../core/roster/relation';
-import { groupBy } from '../../../core/roster/roster';
 import type { User } from '../../access/sessions';
 import { lookupLanguage, nameOfLanguage } from '../../../core/copy/language';
 import { languageTagSchema } from '../../../core/copy/words';
@@ -19,98 +17,20 @@ import type { Db } from '../../db/open';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sending } from '../sheet/sheet';
 import { partOf } from './tally';
-
-/** One person of the manifest, with everything the plan knows about them. */
-export interface ManifestPerson {
-	readonly personId: number;
-	readonly name: string;
-	readonly givenName: string;
-	readonly familyName: string;
-	/** The tag of the language they want to read. */
-	readonly language: string;
-	/** "mother of Ana and Rui". */
-	readonly relation: string;
-	readonly sections: readonly string[];
-	/** How many students they are written to for. */
-	readonly students: number;
-	readonly copies: readonly {
-		readonly way: Way;
-		/** The tag of the language its words are in. */
-		readonly reads: string;
-		readonly address: string | null;
-		readonly sharedWith: string;
-		/** Given names of the students this copy speaks of, where each has one of their own. */
-		readonly about: string;
-		/** When quiet hours let it leave, in words; empty where it leaves with the rest. */
-		readonly later: string;
-	}[];
-	readonly notBy: readonly { readonly way: Way; readonly reason: string }[];
-	/** Why they are in: each line that meant them, as its words. */
-	readonly why: readonly string[];
-	/** Why they get nothing; empty for those who get a copy. */
-	readonly leftOut: readonly string[];
-	/** Students for whom they get no copy while they do for others, with the reasons: "Rui: Guardian without custody". */
-	readonly notFor: readonly string[];
-	/** Every reason that touches them, short, for the filter. */
-	readonly reasons: readonly string[];
-}
-
-/** A student of whom no copy speaks, in words. */
-export interface StudentLeftLine {
-	readonly studentId: number;
-	readonly kind: StudentLeftKind;
-	readonly name: string;
-	readonly section: string;
-	readonly why: string;
-}
+import type { StudentLeftLine } from '../track/types';
+import type {
+	ManifestHousehold,
+	ManifestPerson,
+	Facet,
+	ManifestPage,
+	ManifestFilter
+} from './types';
+import type { Way } from '../../../core/roster/way';
+import { groupBy } from '../../../core/group-by';
 
 /** The languages that a wording is in: the original's first, then those of variants that are on. */
 export const writtenSchema = z.array(languageTagSchema).min(1).max(41).default(['en']);
 export type Written = z.infer<typeof writtenSchema>;
-
-export interface ManifestHousehold {
-	readonly name: string;
-	readonly people: readonly ManifestPerson[];
-}
-
-/** What the page asks for: a part of the manifest. Its filters all hold at once; an empty text leaves one open. */
-export const manifestFilterSchema = z.object({
-	search: z.string().max(200).default(''),
-	show: z
-		.enum(['all', 'copies', 'out', 'not-all-ways', 'several', 'shared', 'later', 'by-hand'])
-		.default('all'),
-	way: z.enum(['', 'email', 'text', 'inbox']).default(''),
-	language: z.string().max(35).default(''),
-	reason: z.string().max(200).default(''),
-	section: z.string().max(200).default(''),
-	page: z.number().int().min(1).default(1)
-});
-export type ManifestFilter = z.infer<typeof manifestFilterSchema>;
-
-/** A value to filter by, and how many people have it. */
-export interface Facet {
-	readonly value: string;
-	readonly word: string;
-	readonly people: number;
-}
-
-export interface ManifestPage {
-	readonly tally: Tally;
-	/** The audience as a sentence. */
-	readonly words: string;
-	readonly households: readonly ManifestHousehold[];
-	/** The first students of whom no copy speaks; the tally has how many there are of each kind. */
-	readonly studentsLeft: readonly StudentLeftLine[];
-	readonly page: number;
-	readonly pages: number;
-	/** People that fit the filter, the households they are in, and people in all. */
-	readonly found: number;
-	readonly foundHouseholds: number;
-	readonly all: number;
-	readonly languages: readonly Facet[];
-	readonly reasons: readonly Facet[];
-	readonly sections: readonly Facet[];
-}
 
 /** The whole manifest in words, by household. */
 export interface ManifestView {
@@ -325,6 +245,8 @@ function fits(
 	if (filter.section && !p.sections.includes(filter.section)) return false;
 	if (filter.reason && !p.reasons.includes(filter.reason)) return false;
 	switch (filter.show) {
+		case 'all':
+			break;
 		case 'copies':
 			if (p.copies.length === 0) return false;
 			break;
@@ -445,13 +367,6 @@ export function manifestCsv(view: ManifestView): string {
 	}
 	return writeCsv(rows);
 }
-
-/** What such a student is called in a file, where others have their relation. */
-export const studentLeftWords: Readonly<Record<StudentLeftKind, string>> = {
-	unreached: 'student for whom nobody gets a copy',
-	alone: 'student for whom nobody is on file',
-	out: 'student taken out'
-};
 
 /** The email addresses of the manifest, each once, ready for the blind-copy field of another mail program. */
 export function addressList(view: ManifestView): string {

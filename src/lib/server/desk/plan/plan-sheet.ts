@@ -10,7 +10,8 @@ import { readRoster, rosterVersion } from '../../db/roster';
 import { permitted, type Permitted } from '../audience/permitted';
 import { now } from '../../clock';
 import { handlingOf, type Sending } from '../sheet/sheet';
-import { eventOf, readTimes, type SchoolEvent, type Times } from '../../db/calendar';
+import { eventOf, readTimes, type Times } from '../../db/calendar';
+import type { SchoolEvent } from '../../../core/time/school-event';
 
 /** Who a sheet would reach, whenever it leaves. */
 interface Reached extends Permitted {

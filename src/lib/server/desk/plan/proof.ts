@@ -5,12 +5,10 @@ import {
 	lettersOf,
 	pictureCid,
 	type EmailLetter,
-	type InboxLetter,
-	type LetterCopy,
-	type LetterFile
+	type LetterCopy
 } from '../../../core/copy/letter';
-import { measureText, type TextLength } from '../../../core/copy/segments';
-import { usableAddress, type PlannedCopy, type Way } from '../../../core/plan/manifest';
+import { measureText } from '../../../core/copy/segments';
+import { usableAddress, type PlannedCopy } from '../../../core/plan/manifest';
 import { reasonText } from '../../../core/audience/reasons';
 import { nameOf } from '../../../core/roster/relation';
 import type { User } from '../../access/sessions';
@@ -29,17 +27,8 @@ import type { Settings } from '../../settings';
 import { ownInboxLink } from '../../access/own-link';
 import type { SentProof } from '../sheet/sent-proof';
 import { linkLike } from './text-lengths';
-
-/** Someone as whom a sheet can be looked at. */
-export interface ProofReader {
-	readonly personId: number;
-	readonly name: string;
-	/** "mother of Ana and Rui". */
-	readonly part: string;
-	readonly language: string;
-	/** Why this one is offered first; empty for one that was searched for. */
-	readonly why: string;
-}
+import type { ProofReader, Proof, ProofOf, ProofEmail, ProofSent } from './types';
+import type { Way, WayOut } from '../../../core/roster/way';
 
 /** As many as a search shows, and as many languages as are offered. */
 const mostFound = 20;
@@ -107,38 +96,6 @@ export async function proofReaders(
 	}
 	offer(ids[0], 'first of the list');
 	return [...offered].map(([id, why]) => reader(id, why));
-}
-
-/** A copy by one way as its reader would get it; or why there is none. */
-export type ProofOf<T> =
-	| { readonly ok: true; readonly address: string | null; readonly copy: T }
-	| { readonly ok: false; readonly why: string };
-
-export interface ProofEmail extends EmailLetter {
-	readonly from: string;
-	/** Where answers to the letter go, and what comes back of it, as the letter bears it; each copy has addresses of its own. */
-	readonly answers: string;
-	readonly returns: string;
-	/** The HTML with its pictures at our own address, to be looked at here. */
-	readonly page: string;
-	/** The plain text with the line breaks it is sent with. */
-	readonly lines: string;
-	readonly attached: readonly LetterFile[];
-}
-
-export interface Proof {
-	readonly reader: ProofReader;
-	readonly email: ProofOf<ProofEmail> | null;
-	readonly text: ProofOf<{
-		readonly text: string;
-		readonly length: TextLength;
-		readonly from: string;
-	}> | null;
-	readonly inbox: ProofOf<
-		InboxLetter & { readonly about: string; readonly files: readonly LetterFile[] }
-	> | null;
-	/** Whether the words are those of the reader's own language. */
-	readonly worded: string;
 }
 
 /** Where copies lead to, and where what comes back of them goes. */
@@ -236,13 +193,8 @@ const withOwnPictures = ({ html, pictureIds }: EmailLetter): string =>
 		html
 	);
 
-export type ProofSent =
-	/** Where it goes: an address, or for the inbox the link that opens it. */
-	| { readonly ok: true; readonly proofId: number; readonly address: string }
-	| { readonly ok: false; readonly why: string };
-
 /** The writer's own address by a way, or why there is none. */
-function ownAddress(planned: Planned, user: User, way: 'email' | 'text'): ProofSent | string {
+function ownAddress(planned: Planned, user: User, way: WayOut): ProofSent | string {
 	const usable = usableAddress(planned.roster, user.personId, way);
 	return 'reason' in usable
 		? { ok: false, why: `It cannot be sent to you by ${way}: ${reasonText(usable.reason)}.` }

@@ -1,85 +1,26 @@
 import { isPeopleLine, picksOf, type Audience } from '../../../core/audience/audience';
-import type { LineCount } from '../../../core/audience/resolve';
 import { lineWords } from '../../../core/audience/sentence';
 import { reasonsText } from '../../../core/audience/reasons';
-import type { Check } from '../../../core/plan/check';
-import type { LanguageCount } from '../../../core/plan/check-wording';
-import type { Recipient, Way } from '../../../core/plan/manifest';
+import type { Recipient } from '../../../core/plan/manifest';
 import { studentsLeft, whyLeft } from '../../../core/plan/students-left';
-import { tallyOf, type Tally } from '../../../core/plan/tally';
-import { timesTally, type TimesTally } from '../../../core/plan/times';
-import { comingMoments, type Moment } from '../../../core/time/timing';
+import { tallyOf } from '../../../core/plan/tally';
+import { timesTally } from '../../../core/plan/times';
+import { comingMoments } from '../../../core/time/timing';
 import { nameOf, relationPhrase } from '../../../core/roster/relation';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/sessions';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
 import { checkSheet } from './check-sheet';
-import { usableFiles, type KeptFile } from '../sheet/files';
+import { usableFiles } from '../sheet/files';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sending, Sheet } from '../sheet/sheet';
 import { languageCounts } from './wording-input';
-
-/** One line of a list of names behind a number. */
-export interface NamedLine {
-	readonly personId: number;
-	readonly name: string;
-	/** "mother of Ana and Rui". */
-	readonly relation: string;
-	/** Address, or the reason there is none. */
-	readonly note: string;
-}
-
-/** The first of a list of names, and how many there are. */
-export interface NamedLines {
-	readonly total: number;
-	readonly lines: readonly NamedLine[];
-}
+import type { Landing, NamedLines, NamedLine, Door } from './types';
+import type { Way } from '../../../core/roster/way';
 
 /** As many names as a list behind a number shows; the manifest has them all. */
 const mostNames = 500;
-
-/** Which list of names is asked for: those who get a copy by a way, those who would get a second one, those left out. */
-export const doors = [
-	'people',
-	'email',
-	'text',
-	'inbox',
-	'merged',
-	'byOtherLine',
-	'informed',
-	'leftOut',
-	'leftOutForSome',
-	'unreached',
-	'alone',
-	'out'
-] as const;
-export type Door = (typeof doors)[number];
-
-/** When a sheet would leave. */
-export interface LandingTimes extends TimesTally {
-	/** Every moment, past and left-out ones among them. */
-	readonly moments: readonly Moment[];
-	/** How many of them are still to come. */
-	readonly coming: number;
-	/** The first of those, or what is past where none is. */
-	readonly moment: Moment;
-}
-
-export interface Landing {
-	readonly tally: Tally;
-	readonly times: LandingTimes;
-	readonly checks: readonly Check[];
-	readonly byLine: readonly LineCount[];
-	/** Languages that the people want to read, most first. */
-	readonly languages: readonly LanguageCount[];
-	/** Each line in words. */
-	readonly words: readonly string[];
-	/** The files that go with it, as far as they are the user's. */
-	readonly files: readonly KeptFile[];
-	/** Names of the people whom the sheet names one by one, as far as the user may know them. */
-	readonly names: Readonly<Record<number, string>>;
-}
 
 /** The people whom an audience and its copies name one by one. */
 function namedPeople(audience: Audience, { copies }: Sheet): number[] {

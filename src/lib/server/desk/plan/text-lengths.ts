@@ -1,6 +1,5 @@
 import { textWriter, type TextWriter } from '../../../core/copy/letter';
 import { measureText, type TextLength } from '../../../core/copy/segments';
-import type { CopyFacts } from '../../../core/copy/values';
 import { wordsFor } from '../../../core/copy/words';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
@@ -11,32 +10,7 @@ import { frameOf, readSender } from '../sheet/letters';
 import { plannedFacts } from './plan-facts';
 import { planSheet } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
-
-/** One of the texts that will be sent. */
-export interface TextSample {
-	/** Name of its recipient. */
-	readonly name: string;
-	readonly text: string;
-	readonly language: string;
-	readonly facts: CopyFacts;
-	readonly length: TextLength;
-}
-
-/** The true lengths of all texts of a sheet, each with its recipient's own values. */
-export interface TextLengths {
-	/** One line for each language wording that texts are sent in, most texts first. */
-	readonly byLanguage: readonly {
-		readonly language: string;
-		readonly name: string;
-		readonly texts: number;
-		readonly parts: number;
-	}[];
-	readonly texts: number;
-	readonly parts: number;
-	readonly shortest: TextSample;
-	readonly typical: TextSample;
-	readonly longest: TextSample;
-}
+import type { TextLengths, TextSample } from './types';
 
 /** As long as every copy's link: 128 bits in base64url are 22 characters. */
 export const linkLike = (publicUrl: string): string => `${publicUrl}/f/${'x'.repeat(22)}`;

@@ -5,7 +5,7 @@ import { bodyText } from '../../../core/copy/plain';
 import { copyValues, type CopyFacts } from '../../../core/copy/values';
 import { letterWords, wordsFor, type Wording, type Words } from '../../../core/copy/words';
 import type { EmptyField, LanguageCount, WordingInput } from '../../../core/plan/check-wording';
-import type { Manifest, Way } from '../../../core/plan/manifest';
+import type { Manifest } from '../../../core/plan/manifest';
 import type { Tally } from '../../../core/plan/tally';
 import { nameOf } from '../../../core/roster/relation';
 import type { Roster } from '../../../core/roster/roster';
@@ -18,6 +18,7 @@ import { filesOfSheet, usableFiles } from '../sheet/files';
 import { plannedFacts } from './plan-facts';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
+import type { Way } from '../../../core/roster/way';
 
 /** How many people want to read each language, and which wording they get; most first. */
 export function languageCounts(

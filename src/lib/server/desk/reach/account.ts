@@ -1,5 +1,4 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
-import { ways as allWays, type Way } from '../../../core/plan/manifest';
 import { turnsSchema, turnsWords } from '../../../core/plan/turns';
 import { accountOf, type Account } from '../../../core/track/account';
 import { isCovered } from '../../../core/track/coverage';
@@ -11,10 +10,11 @@ import { isOver } from '../../../core/track/over';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
-import { groupBy } from '../../../core/roster/roster';
 import { coverageBy } from '../track/coverage';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
 import { dispatchHead } from './reach';
+import { ways as allWays, type Way } from '../../../core/roster/way';
+import { groupBy } from '../../../core/group-by';
 
 /** Reasons are shown one by one as long as a page holds them. */
 const mostReasons = 12;

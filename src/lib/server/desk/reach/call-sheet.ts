@@ -1,14 +1,14 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
-import { groupBy } from '../../../core/roster/roster';
 import { isCovered, type StudentStanding } from '../../../core/track/coverage';
 import type { User } from '../../access/sessions';
 import type { Db, Query } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
 import { coverageBy } from '../track/coverage';
 import { dispatchHead } from './reach';
+import { groupBy } from '../../../core/group-by';
 
 /** An adult to be called about a student. */
-export interface ToCall {
+interface ToCall {
 	readonly name: string;
 	readonly relation: string;
 	/** Every number on file, E.164: one that takes no texts may well be answered. */
@@ -17,7 +17,7 @@ export interface ToCall {
 	readonly why: string;
 }
 
-export interface CallStudent {
+interface CallStudent {
 	readonly studentId: number;
 	readonly name: string;
 	readonly people: readonly ToCall[];

@@ -8,7 +8,6 @@ import {
 } from '../../../core/audience/audience';
 import { audienceWords } from '../../../core/audience/sentence';
 import type { CoverRule } from '../../../core/track/coverage';
-import { ways } from '../../../core/plan/manifest';
 import { dispatchCondition, rightsBind } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
@@ -23,6 +22,7 @@ import {
 	sheetValues,
 	type SheetRow
 } from '../sheet/sheet-row';
+import { ways } from '../../../core/roster/way';
 
 /** A line holds ten conditions; a matter followed up more often than this is one for the telephone. */
 const mostConditions = 8;
@@ -32,11 +32,7 @@ const mostConditions = 8;
  * dispatches covers, without those who have read any of them. It is a rule, worked out again at
  * sending, so that who reads meanwhile drops out.
  */
-export function chaseAudience(
-	first: Audience,
-	chain: readonly number[],
-	rule: CoverRule
-): Audience {
+function chaseAudience(first: Audience, chain: readonly number[], rule: CoverRule): Audience {
 	const notRead: Condition[] = chain
 		.slice(-mostConditions)
 		.map((dispatchId) => ({ kind: 'outcome', dispatchId, read: false }));

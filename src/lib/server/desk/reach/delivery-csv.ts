@@ -6,9 +6,9 @@ import { readDistrict } from '../../db/district';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';
 import { leftOutLines } from '../track/left-out-lines';
-import { studentLeftWords } from '../plan/manifest';
 import { dispatchHead } from './reach';
 import { studentsLeftLines } from '../track/students-left';
+import { studentLeftWords } from '../../../core/plan/students-left';
 
 const head = [
 	'copy',

@@ -1,21 +1,9 @@
-import type { StudentLeftKind } from '../../../core/plan/students-left';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
-import { countLeftOut, leftOutLines, type LeftOutLine } from '../track/left-out-lines';
-import type { StudentLeftLine } from '../plan/manifest';
+import { countLeftOut, leftOutLines } from '../track/left-out-lines';
 import { dispatchHead } from './reach';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
-
-/** A page of everyone left out of a dispatch, and the students of whom no copy speaks. */
-export interface LeftOutPage {
-	readonly subject: string;
-	readonly all: { readonly people: number; readonly rows: number };
-	readonly page: number;
-	readonly perPage: number;
-	readonly lines: readonly LeftOutLine[];
-	readonly studentCounts: Readonly<Record<StudentLeftKind, number>>;
-	readonly students: readonly StudentLeftLine[];
-}
+import type { LeftOutPage } from './types';
 
 const perPage = 200;
 const mostStudents = 500;

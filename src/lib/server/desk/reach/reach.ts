@@ -1,138 +1,24 @@
-import type { Way } from '../../../core/plan/manifest';
-import { ways as allWays } from '../../../core/plan/manifest';
-import type { StudentLeftKind } from '../../../core/plan/students-left';
-import { turnsSchema, type Turn } from '../../../core/plan/turns';
-import { groupBy } from '../../../core/roster/roster';
-import {
-	coverageSentence,
-	isCovered,
-	type CoverageUnit,
-	type CoverRule,
-	type StudentStanding
-} from '../../../core/track/coverage';
+import { turnsSchema } from '../../../core/plan/turns';
+import { coverageSentence, isCovered } from '../../../core/track/coverage';
 import type { DeliveryState } from '../../../core/track/evidence';
 import { bestHabitWords } from '../../../core/track/habit';
 import { growthOf, type Growth } from '../../../core/track/growth';
-import { shareOf, type Share } from '../../../core/track/share';
+import { shareOf } from '../../../core/track/share';
 import { dispatchCondition, rightsBind } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
-import { deliveryPage, type DeliveryFilter, type DeliveryLine } from '../track/delivery-lines';
+import { deliveryPage, type DeliveryFilter } from '../track/delivery-lines';
 import { habitsOf } from '../track/habits';
-import { countLeftOut, leftOutLines, type LeftOutLine } from '../track/left-out-lines';
-import type { StudentLeftLine } from '../plan/manifest';
+import { countLeftOut, leftOutLines } from '../track/left-out-lines';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
-import { overWishCode } from '../send/write-plan';
-import { isUnsure } from '../send/once-more';
-
-export interface RingStudent {
-	readonly studentId: number;
-	readonly name: string;
-	readonly standing: StudentStanding;
-}
-
-/** The students of one section as a line of the roster field. */
-export interface RosterFieldLine {
-	/** 0 for those in no section. */
-	readonly sectionId: number;
-	readonly section: string;
-	readonly school: string;
-	readonly students: number;
-	readonly covered: number;
-	readonly unreachable: number;
-	/** Null where there are too many students to draw at once: the line is opened for them. */
-	readonly rings: readonly RingStudent[] | null;
-}
-
-/** A part of the students and how many of it are covered. */
-export interface ReachShare extends Share {
-	readonly name: string;
-}
-
-/** A link of the words, and how it was followed. */
-export interface LinkLine {
-	readonly href: string;
-	/** People who followed it, without those of whom only a machine may have. */
-	readonly people: number;
-	readonly machines: number;
-	/** The first of them by name. */
-	readonly names: readonly string[];
-}
-
-export interface DispatchReach {
-	readonly id: number;
-	readonly subject: string;
-	readonly body: string;
-	readonly audience: string;
-	readonly sender: string;
-	readonly senderId: number;
-	readonly state: 'scheduled' | 'sent';
-	readonly ways: readonly Way[];
-	readonly turns: readonly Turn[];
-	readonly rule: CoverRule;
-	readonly scheduledAt: number;
-	readonly leavesAt: number;
-	readonly sentAt: number | null;
-	/** No copy leaves at or after this instant; null where it never goes stale. */
-	readonly endsAt: number | null;
-	/** Who sent it urgently and when, and how many copies passed over what their readers have declined; null where it is not. */
-	readonly urgent: { readonly by: string; readonly at: number; readonly overWish: number } | null;
-	/** Why it waits for an answer instead of leaving, or null. */
-	readonly waits: string | null;
-	readonly roundId: number | null;
-	/** The dispatch that this one follows up, and those that follow this one up. */
-	readonly chases: { readonly id: number; readonly subject: string } | null;
-	readonly chasedBy: readonly { readonly id: number; readonly subject: string }[];
-	/** With all that follows it up; null where nothing does. */
-	readonly together: { readonly covered: number; readonly dispatches: number } | null;
-	/** Whether copies are only written down when its time comes near. */
-	readonly farAhead: boolean;
-	/** Copies that have not left, those of them that were never tried, and when the first and the last do. */
-	readonly pending: {
-		readonly copies: number;
-		readonly untried: number;
-		readonly firstAt: number | null;
-		readonly lastAt: number | null;
-	};
-	readonly sentence: string;
-	/** What the four numbers count. */
-	readonly unit: CoverageUnit;
-	readonly students: number;
-	readonly covered: number;
-	readonly waiting: number;
-	readonly unreachable: number;
-	readonly field: readonly RosterFieldLine[];
-	readonly bySchool: readonly ReachShare[];
-	readonly byLanguage: readonly ReachShare[];
-	/** Of the copies that have left by each way, those that were read. */
-	readonly byWayRead: readonly ReachShare[];
-	readonly growth: Growth | null;
-	/** Counted over all copies, whatever the filter. */
-	readonly byWay: readonly {
-		way: Way;
-		states: Readonly<Partial<Record<DeliveryState, number>>>;
-		copies: number;
-	}[];
-	/** Copies that only a machine may have opened. */
-	readonly weak: number;
-	/** Copies that may have arrived, handed over more than once without an answer. */
-	readonly unsure: number;
-	readonly links: readonly LinkLine[];
-	/** Deliveries that fit the filter, and the page of them. */
-	readonly found: number;
-	readonly deliveries: readonly DeliveryLine[];
-	/** How the people of this page read, by person, in a few words. */
-	readonly habits: Readonly<Record<number, string>>;
-	/** People without any copy, and rows of the list of all left out. */
-	readonly leftOut: { readonly people: number; readonly rows: number };
-	readonly leftOutFirst: readonly LeftOutLine[];
-	/** Students of whom no copy speaks, by how that came about, and the first of them. */
-	readonly studentsLeft: Readonly<Record<StudentLeftKind, number>>;
-	readonly studentsLeftFirst: readonly StudentLeftLine[];
-}
+import { isUnsure, waits } from '../../db/copy-state';
+import type { DispatchReach, RingStudent, RosterFieldLine, ReachShare, LinkLine } from './types';
+import { type Way, ways as allWays } from '../../../core/roster/way';
+import { overWishCode } from '../track/over-wish';
+import { groupBy } from '../../../core/group-by';
 
 /** More rings than this are too many to draw at once. */
 const mostRings = 800;
@@ -188,7 +74,7 @@ export async function dispatchReach(
 	const languages = await languagesOf(db, id);
 	const pending = (await db.one<DispatchReach['pending']>(
 		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
-		WHERE dispatch_id = $id AND state IN ('held', 'planned')`,
+		WHERE dispatch_id = $id AND ${waits}`,
 		{ id }
 	))!;
 	const counts = await db.all<{ way: Way; state: DeliveryState; n: number; left: number }>(

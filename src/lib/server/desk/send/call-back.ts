@@ -3,6 +3,7 @@ import { mayHandle } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { clearPlan } from './write-plan';
+import { touched } from '../../db/copy-state';
 
 export type CalledBack = { readonly ok: true } | { readonly ok: false; readonly why: string };
 
@@ -28,7 +29,7 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 		if (dispatch.state === 'draft') return { ok: true };
 		const gone = await tx.one<{ n: number }>(
 			`SELECT count(*) AS n FROM delivery
-			WHERE dispatch_id = $id AND (state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0)`,
+			WHERE dispatch_id = $id AND ${touched}`,
 			{ id: dispatchId }
 		);
 		const time = await now(tx);

@@ -8,11 +8,8 @@ import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { replan } from './replan';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
-
-export type DispatchMoved =
-	| { readonly ok: true; readonly at: number }
-	/** `changed`: somebody else has changed it since it was looked at. */
-	| { readonly ok: false; readonly why: string; readonly changed: boolean };
+import type { DispatchMoved } from './types';
+import { isTouched } from '../../db/copy-state';
 
 interface Row extends SheetRow {
 	readonly state: 'draft' | 'scheduled' | 'sent';
@@ -46,8 +43,7 @@ export async function moveDispatch(
 		const row = await tx.one<Row>(
 			`SELECT ${sheetColumns}, state, sender_id AS senderId, leaves_at AS leavesAt, changed_at AS changedAt,
 				round_id AS roundId, (SELECT given_name || ' ' || family_name FROM person WHERE id = changed_by) AS changedBy,
-				(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id AND
-					(delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0)) AS gone
+				${isTouched} AS gone
 			FROM dispatch WHERE id = $id`,
 			{ id: dispatchId }
 		);

@@ -1,14 +1,12 @@
 import { mayHandle } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
+import { isUnsure } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
 
 export type SentOnceMore =
 	{ readonly ok: true; readonly copies: number } | { readonly ok: false; readonly why: string };
-
-/** Copies that were handed over more than once without an answer, and of which nothing has been heard since. */
-export const isUnsure = `delivery.unanswered > 1 AND delivery.state = 'sent'`;
 
 /**
  * Has the copies of a dispatch that may have arrived sent once more, now that a person has looked at them. Each carries

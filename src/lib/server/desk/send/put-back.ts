@@ -1,28 +1,13 @@
 import { mayOperate } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
-import { heldSchema, makeMark, type Held } from '../../db/mark';
+import { waits } from '../../db/copy-state';
+import { heldSchema, makeMark } from '../../db/mark';
 import type { Db, Query } from '../../db/open';
 import { record } from '../track/record';
+import type { PutBack, HeldDispatch } from './types';
 
-/** A dispatch of which copies are due while the database is held. */
-export interface HeldDispatch {
-	readonly id: number;
-	readonly subject: string;
-	readonly sender: string;
-	/** When it was to leave (instant, ms). */
-	readonly leavesAt: number;
-	readonly copies: number;
-}
-
-/** A database that was put back or copied, as the page about the courier shows it. */
-export interface PutBack extends Held {
-	/** Copies that are due, and would leave at once. */
-	readonly due: number;
-	readonly dispatches: readonly HeldDispatch[];
-}
-
-const isDue = `delivery.state IN ('held', 'planned') AND due_at <= $time
+const isDue = `${waits} AND due_at <= $time
 	AND dispatch_id IN (SELECT id FROM dispatch WHERE state = 'scheduled')`;
 
 const mostShown = 50;

@@ -11,10 +11,10 @@ import { dateValues, timingOf } from './rounds';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { eventColumns, readTimes, toEvent, type EventRow, type Times } from '../../db/calendar';
 import { clearPlan } from './write-plan';
+import { isTouched } from '../../db/copy-state';
 
 /** Nothing of it has been taken up yet, so that its time may still change. */
-const untouched = `NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-	AND (delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0))`;
+const untouched = `NOT ${isTouched}`;
 
 /** Why a date of a round waits: there is no school on its day. Nobody held it up, so it goes on by itself when there is school again. */
 const noSchool = 'no-school';

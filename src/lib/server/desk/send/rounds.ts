@@ -7,7 +7,9 @@ import { departureOf, type Planned } from '../plan/plan-sheet';
 import { putScheduled, urgentValues } from './put-scheduled';
 import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
-import type { SchoolEvent, Times } from '../../db/calendar';
+import type { Times } from '../../db/calendar';
+import type { SchoolEvent } from '../../../core/time/school-event';
+import { isTouched } from '../../db/copy-state';
 
 /** The key of the sheet of one date: the same for the same round and date, so that nothing is made twice. */
 function dateKey(sheetKey: string, key: string): string {
@@ -141,8 +143,7 @@ export async function moveReminders(
 		>(
 			`SELECT id, round_key AS roundKey, leaves_at AS leavesAt, ends_at AS endsAt, ${sheetColumns}
 			FROM dispatch WHERE round_id = $round AND state = 'scheduled' AND own_time = 0
-				AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-					AND (delivery.state NOT IN ('held', 'planned') OR claimed_by IS NOT NULL OR attempts > 0))`,
+				AND NOT ${isTouched}`,
 			{ round: round.id }
 		);
 		for (const row of rows) {

@@ -1,7 +1,6 @@
 import { audienceWords } from '../../../core/audience/sentence';
-import type { Check } from '../../../core/plan/check';
 import { isBlocked } from '../../../core/plan/check';
-import { tallyOf, type Tally } from '../../../core/plan/tally';
+import { tallyOf } from '../../../core/plan/tally';
 import { leavesAt } from '../../../core/time/hold';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
@@ -14,16 +13,7 @@ import { scheduleRound } from './rounds';
 import { sheetValues } from '../sheet/sheet-row';
 import { putScheduled, urgentValues } from './put-scheduled';
 import type { Sheet } from '../sheet/sheet';
-
-export type Scheduled =
-	| {
-			readonly ok: true;
-			readonly dispatchId: number;
-			/** The round it has become, where it has several dates. */
-			readonly roundId: number | null;
-	  }
-	/** Something blocks; nothing was written. */
-	| { readonly ok: false; readonly checks: readonly Check[]; readonly tally: Tally };
+import type { Scheduled } from './types';
 
 /**
  * Sends a sheet: plans it, writes the dispatch with every copy and everyone left out, and sets the

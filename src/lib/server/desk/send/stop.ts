@@ -3,6 +3,7 @@ import { mayHandle } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
+import { free } from '../../db/copy-state';
 
 export type Stopped =
 	| { readonly ok: true; readonly stopped: number; readonly left: number }
@@ -22,7 +23,7 @@ export async function stopRest(db: Db, user: User, dispatchId: number): Promise<
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		const waiting = await tx.all<{ id: number }>(
-			`SELECT id FROM delivery WHERE dispatch_id = $id AND state IN ('held', 'planned') AND claimed_by IS NULL`,
+			`SELECT id FROM delivery WHERE dispatch_id = $id AND ${free}`,
 			{ id: dispatchId }
 		);
 		const time = await now(tx);

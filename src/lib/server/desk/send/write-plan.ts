@@ -1,9 +1,7 @@
 import type { TimedManifest } from '../../../core/plan/times';
 import { copyToken, hashToken, newNonces } from '../../access/tokens';
 import type { Query } from '../../db/open';
-
-/** The code of the event of a copy that goes though its reader has declined its kind. */
-export const overWishCode = 'over-wish';
+import { overWishCode } from '../track/over-wish';
 
 /** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {

@@ -6,22 +6,7 @@ import type { Db, Query } from '../../db/open';
 import { permitted } from '../audience/permitted';
 import { putDispatch, sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
 import type { Sheet } from './sheet';
-
-/** A sheet that is not finished: as Write opens it, keeps it in the browser, saves it and sends it. */
-export type Draft = Sheet;
-
-/** A draft on the server, with the mark of this version of it. */
-export interface SavedDraft extends Draft {
-	/** When it was saved (instant, ms); each save has a later one. */
-	readonly savedAt: number;
-}
-
-export type DraftSaved =
-	| { readonly ok: true; readonly dispatchId: number; readonly savedAt: number }
-	/** Another window has saved it since: both versions are there to choose from. */
-	| { readonly ok: false; readonly reason: 'changed-elsewhere'; readonly other: SavedDraft }
-	| { readonly ok: false; readonly reason: 'sent'; readonly dispatchId: number }
-	| { readonly ok: false; readonly reason: 'not-yours' };
+import type { SavedDraft, DraftSaved } from './types';
 
 type Row = SheetRow & { readonly savedAt: number };
 

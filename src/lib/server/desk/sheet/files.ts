@@ -3,23 +3,13 @@ import type { Words } from '../../../core/copy/words';
 import { actsForDistrict } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
+import { hasLeft } from '../../db/copy-state';
 import { putContent } from '../../db/file-store';
 import type { Db, Query } from '../../db/open';
 import { read, TooLong } from '../../reading/reading';
 import type { FileKind } from '../../reading/tasks';
 import type { Sheet } from './sheet';
-
-/** A file that somebody put in, as the sheet shows it. */
-export interface KeptFile {
-	readonly id: number;
-	readonly name: string;
-	/** MIME type, told by the content. */
-	readonly type: string;
-	readonly bytes: number;
-	/** Of a picture, px; null for anything else. */
-	readonly width: number | null;
-	readonly height: number | null;
-}
+import type { KeptFile } from './types';
 
 /** What may go with a letter, by its content, with the ending its name has. */
 const allowed: Readonly<
@@ -230,7 +220,7 @@ export async function fileForPerson(
 ): Promise<(KeptFile & { hash: string; deliveryIds: readonly number[] }) | null> {
 	const copies = await db.all<{ id: number }>(
 		`SELECT delivery.id FROM dispatch_file JOIN delivery USING (dispatch_id)
-		WHERE file_id = $id AND state NOT IN ('held', 'planned') AND (person_id = $person
+		WHERE file_id = $id AND ${hasLeft} AND (person_id = $person
 			OR delivery.id IN (SELECT delivery_id FROM delivery_also WHERE person_id = $person))`,
 		{ id, person: personId }
 	);

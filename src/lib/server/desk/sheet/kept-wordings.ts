@@ -5,16 +5,7 @@ import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { keptNameSchema } from '../audience/kept';
-
-/** A wording to begin from: one's own, or of the set that every school begins with. */
-export interface KeptWording {
-	/** Null for one of the starting set. */
-	readonly id: number | null;
-	readonly name: string;
-	readonly wording: Wording;
-	/** Instant, ms; null for one of the starting set. */
-	readonly madeAt: number | null;
-}
+import type { KeptWording } from './types';
 
 export const keepWordingSchema = z.object({ name: keptNameSchema, wording: wordingSchema });
 

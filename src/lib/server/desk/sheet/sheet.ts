@@ -8,8 +8,8 @@ import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
 import { mayUrgent } from '../../access/rights';
 import type { User } from '../../access/sessions';
+import { waySchema } from '../../../core/roster/way';
 
-export const waySchema = z.enum(['email', 'text', 'inbox']);
 const waysSchema = z
 	.array(waySchema)
 	.max(3)

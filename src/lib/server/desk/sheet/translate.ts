@@ -1,10 +1,7 @@
 import { translatable } from '../../../core/copy/translatable';
 import type { Words } from '../../../core/copy/words';
 import type { TranslateGateway } from '../../gateway/translate';
-
-/** Words drafted in another language, or why there is no draft. */
-export type Drafted =
-	{ readonly ok: true; readonly words: Words } | { readonly ok: false; readonly why: string };
+import type { Drafted } from './types';
 
 /** Lets the translation service draft words in another language. What it answers is taken only where every field and mark is still in its place. */
 export async function draftTranslation(

@@ -3,7 +3,7 @@ import { now } from '../../clock';
 import type { Query } from '../../db/open';
 
 /** What a letter to a member of the staff is about. */
-export type NoticeKind = 'answer' | 'account' | 'mend';
+type NoticeKind = 'answer' | 'account' | 'mend';
 
 /** A letter to a member of the staff that the courier takes to their mailbox; they see it in their inbox as well. */
 export interface Notice {
@@ -24,7 +24,7 @@ export interface Notice {
 }
 
 /** Plain paragraphs as HTML. */
-export const paragraphsHtml = (text: string): string =>
+const paragraphsHtml = (text: string): string =>
 	text
 		.split(/\n{2,}/)
 		.map((p) => `<p style="margin:0 0 12px">${escapeHtml(p).replace(/\n/g, '<br>')}</p>`)

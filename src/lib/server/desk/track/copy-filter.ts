@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { ways } from '../../../core/plan/manifest';
 import { deliveryStates, type DeliveryState } from '../../../core/track/evidence';
+import { ways } from '../../../core/roster/way';
 
 /** The filter of a list of copies as it stands in an address; `extra` are what the list can show beside states. One that makes no sense shows everything rather than nothing. */
 export function copyFilter<Extra extends string>(...extra: readonly Extra[]) {

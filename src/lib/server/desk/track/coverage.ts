@@ -1,4 +1,3 @@
-import { groupBy } from '../../../core/roster/roster';
 import {
 	asOwn,
 	coverageOf,
@@ -12,6 +11,7 @@ import {
 import type { DeliveryState } from '../../../core/track/evidence';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
+import { groupBy } from '../../../core/group-by';
 
 /** Where a dispatch stands, and what its numbers count. */
 export interface DispatchCoverage extends Coverage {

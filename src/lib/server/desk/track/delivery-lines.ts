@@ -1,54 +1,18 @@
 import { nameList } from '../../../core/copy/names';
-import { groupBy } from '../../../core/roster/roster';
-import type { Way } from '../../../core/plan/manifest';
 import {
 	judged,
 	type DeliveryState,
 	type EventKind,
 	type Evidence,
-	type Judged,
 	type Source,
 	type Strength
 } from '../../../core/track/evidence';
 import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
 import type { Bind, Query } from '../../db/open';
-import { isUnsure } from '../send/once-more';
-
-/** One copy with all that is known of it. */
-export interface DeliveryLine {
-	readonly id: number;
-	readonly dispatchId: number;
-	/** Students this copy speaks of, as a phrase. */
-	readonly students: string;
-	readonly person: string;
-	readonly personId: number;
-	readonly relation: string;
-	readonly way: Way;
-	readonly address: string | null;
-	/** Others who read at this address. */
-	readonly alsoFor: string;
-	readonly state: DeliveryState;
-	readonly strength: Strength;
-	/** 0 for what leaves first, then the turn it waits for. */
-	readonly step: number;
-	readonly dueAt: number;
-	readonly evidence: readonly Judged[];
-	/** Whole answers that came in by mail. */
-	readonly answers: readonly {
-		readonly id: number;
-		readonly at: number;
-		readonly from: string;
-		readonly text: string;
-		/** Why it may be a machine's, in words; null where it counts as a person's. */
-		readonly doubt: string | null;
-	}[];
-	/** What came back by mail about it, as it came. */
-	readonly returned: readonly {
-		readonly at: number;
-		readonly words: string;
-		readonly machine: string;
-	}[];
-}
+import { isUnsure } from '../../db/copy-state';
+import type { DeliveryLine } from './types';
+import type { Way } from '../../../core/roster/way';
+import { groupBy } from '../../../core/group-by';
 
 /** Which deliveries of a dispatch are listed. */
 export interface DeliveryFilter {
@@ -61,7 +25,7 @@ export interface DeliveryFilter {
 	/** 1 is the first page. */
 	readonly page: number;
 }
-export const deliveriesPerPage = 50;
+const deliveriesPerPage = 50;
 
 /** The page of a dispatch's deliveries that fit a filter, and how many fit; `uncovered` are its students who are not covered. */
 export async function deliveryPage(

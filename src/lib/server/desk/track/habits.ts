@@ -1,5 +1,3 @@
-import { groupBy } from '../../../core/roster/roster';
-import { ways, type Way } from '../../../core/plan/manifest';
 import {
 	habitOf,
 	priorOf,
@@ -11,6 +9,9 @@ import {
 import { now } from '../../clock';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
+import { ways, type Way } from '../../../core/roster/way';
+import { wentWell } from '../../db/copy-state';
+import { groupBy } from '../../../core/group-by';
 
 const dayMs = 86_400_000;
 /** How far back habits look, and how many people everybody's habit is taken from. */
@@ -33,8 +34,8 @@ async function samplesOf(db: Query, personIds: readonly number[], time: number):
 				WHERE person_id IN (SELECT value FROM json_each($ids))
 			UNION ALL SELECT delivery_also.person_id, way, left_at, read_at, state FROM delivery_also
 				JOIN delivery ON delivery.id = delivery_id
-				WHERE delivery_also.person_id IN (SELECT value FROM json_each($ids)))
-		WHERE left_at >= $from AND left_at < $to AND state IN ('sent', 'delivered', 'read', 'answered')`,
+				WHERE delivery_also.person_id IN (SELECT value FROM json_each($ids))) AS delivery
+		WHERE left_at >= $from AND left_at < $to AND ${wentWell}`,
 		([personId, way, left, read]): Sample => {
 			const minutes = read === null ? null : ((read as number) - (left as number)) / 60_000;
 			return {

@@ -1,19 +1,7 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { nameList } from '../../../core/copy/names';
 import type { Query } from '../../db/open';
-
-/** A person who got no copy of a dispatch, or none that speaks of these students. */
-export interface LeftOutLine {
-	/** Number of the row: a person has one for each set of reasons. */
-	readonly id: number;
-	readonly personId: number;
-	readonly name: string;
-	/** Students they would have been written to for, as a phrase. */
-	readonly students: string;
-	readonly why: string;
-	/** Whether they got a copy for other students. */
-	readonly reached: boolean;
-}
+import type { LeftOutLine } from './types';
 
 /** Everyone left out of a dispatch with the reasons, by name; `limit` of them. */
 export async function leftOutLines(

@@ -7,8 +7,9 @@ import {
 	type Source,
 	type Strength
 } from '../../../core/track/evidence';
-import { groupBy } from '../../../core/roster/roster';
 import type { Query } from '../../db/open';
+import { waits } from '../../db/copy-state';
+import { groupBy } from '../../../core/group-by';
 
 /** Something that happened to one delivery. */
 export interface Happening {
@@ -188,4 +189,4 @@ export async function record(
 
 /** Whether a dispatch has a copy that has not left. */
 const stillToLeave = `EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-	AND delivery.state IN ('held', 'planned'))`;
+	AND ${waits})`;

@@ -1,5 +1,6 @@
 import type { DispatchKind } from '../../../core/roster/types';
 import { now } from '../../clock';
+import { free } from '../../db/copy-state';
 import type { Query } from '../../db/open';
 import { record } from './record';
 
@@ -17,10 +18,10 @@ export async function stopPending(tx: Query, unwanted: Unwanted, why: string): P
 	const rows = await tx.all<{ id: number }>(
 		unwanted.way === 'text'
 			? `SELECT id FROM delivery WHERE way = 'text' AND address = $address COLLATE NOCASE
-				AND state IN ('held', 'planned') AND claimed_by IS NULL`
+				AND ${free}`
 			: `SELECT delivery.id FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
 				WHERE delivery.way = 'email' AND person_id = $personId AND kind = $kind AND urgent_by IS NULL
-					AND delivery.state IN ('held', 'planned') AND claimed_by IS NULL`,
+					AND ${free}`,
 		unwanted.way === 'text'
 			? { address: unwanted.address }
 			: { personId: unwanted.personId, kind: unwanted.kind }

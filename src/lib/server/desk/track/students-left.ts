@@ -4,7 +4,7 @@ import { lineWords } from '../../../core/audience/sentence';
 import { leftStudents, whyLeft, type StudentLeftKind } from '../../../core/plan/students-left';
 import { nameBook } from '../../db/names';
 import type { Query } from '../../db/open';
-import type { StudentLeftLine } from '../plan/manifest';
+import type { StudentLeftLine } from './types';
 
 /** How many students of a dispatch have nobody who was written to, by how that came about. */
 export async function countStudentsLeft(

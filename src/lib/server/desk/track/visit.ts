@@ -4,15 +4,7 @@ import { machineSigns } from '../../../core/track/visitor';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { record, type Happening } from './record';
-
-/** Who asked for a picture or a link, as far as a request shows. */
-export interface Visitor {
-	readonly method: string;
-	readonly agent: string;
-	readonly purpose: string;
-	/** Hash of address and program; the address itself is not kept. */
-	readonly key: string;
-}
+import type { Visitor } from './types';
 
 /** So soon after the same request another one is the same visit, ms. */
 export const sameVisitMs = 60_000;

@@ -1,46 +1,14 @@
-import type { Way } from '../../../core/plan/manifest';
 import { placeLocal } from '../../../core/time/local';
 import { timingSchema } from '../../../core/time/timing';
 import { readDistrict } from '../../db/district';
 import { overAt } from '../../../core/track/over';
-import type { CoverageUnit } from '../../../core/track/coverage';
 import { dispatchCondition, mayHandle, rightsBind } from '../../access/rights';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { coverageBy } from '../track/coverage';
-
-/** A dispatch as lists show it. */
-export interface DispatchLine {
-	readonly id: number;
-	readonly subject: string;
-	readonly sender: string;
-	readonly state: 'draft' | 'scheduled' | 'sent';
-	readonly ways: readonly Way[];
-	readonly leavesAt: number | null;
-	/** When it is over, or will be, reading and all (instant, ms); null while copies are still to leave. */
-	readonly overAt: number | null;
-	readonly changedAt: number;
-	readonly copies: number;
-	readonly byWay: Readonly<Partial<Record<Way, number>>>;
-	/** Copies that have left or are accounted for otherwise. */
-	readonly gone: number;
-	/** Whether the copies are only foreseen: too far ahead to be written down. */
-	readonly about: boolean;
-	/** When a draft is meant to leave (instant, ms), where it says so. */
-	readonly intendedAt: number | null;
-	/** Whether it may still be moved by the user. */
-	readonly movable: boolean;
-	/** Why it waits for an answer instead of leaving, or null. */
-	readonly waits: string | null;
-	readonly roundId: number | null;
-	/** What the three numbers count. */
-	readonly unit: CoverageUnit;
-	readonly students: number;
-	readonly covered: number;
-	readonly unreachable: number;
-	/** The audience as a sentence. */
-	readonly audience: string;
-}
+import type { DispatchLine } from './types';
+import type { Way } from '../../../core/roster/way';
+import { touched } from '../../db/copy-state';
 
 interface LineRow {
 	id: number;
@@ -116,7 +84,7 @@ const lineSelect = `SELECT dispatch.id, subject, given_name || ' ' || family_nam
 	sender_id AS senderId, expected, timing, waits, round_id AS roundId,
 	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS copies,
 	(SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id
-		AND (delivery.state NOT IN ('held', 'planned') OR attempts > 0)) AS gone
+		AND ${touched}) AS gone
 	FROM dispatch JOIN person ON person.id = sender_id`;
 
 async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<DispatchLine[]> {

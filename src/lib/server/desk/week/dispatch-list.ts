@@ -9,7 +9,7 @@ import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
-import { linesOf, type DispatchLine } from './dispatch-lines';
+import { linesOf } from './dispatch-lines';
 import {
 	putDispatch,
 	sheetColumns,
@@ -17,9 +17,8 @@ import {
 	sheetValues,
 	type SheetRow
 } from '../sheet/sheet-row';
+import { type DispatchList, listStates, type ListState } from './types';
 
-export const listStates = ['all', 'draft', 'scheduled', 'sent', 'ended'] as const;
-export type ListState = (typeof listStates)[number];
 export const listFilterSchema = z.object({
 	search: z.string().max(200).catch('').default(''),
 	state: z.enum(listStates).catch('all').default('all'),
@@ -28,24 +27,6 @@ export const listFilterSchema = z.object({
 	round: z.coerce.number().int().positive().nullable().catch(null).default(null)
 });
 export type ListFilter = z.infer<typeof listFilterSchema>;
-
-export interface ListedDispatch extends DispatchLine {
-	/** Sent, and nothing more is expected of it. */
-	readonly ended: boolean;
-	readonly mine: boolean;
-	/** Dates of its round that follow it and are not lines of their own, and when the last of them leaves. */
-	readonly following: { readonly dates: number; readonly lastAt: number } | null;
-}
-export interface DispatchList {
-	readonly lines: readonly ListedDispatch[];
-	readonly found: number;
-	readonly page: number;
-	readonly pages: number;
-	/** How many there are of each state that fit the search. */
-	readonly counts: Readonly<Record<ListState, number>>;
-	/** The day that the search was read as, where it names one (ISO date). */
-	readonly day: string | null;
-}
 const perPage = 50;
 
 /** The day that a search names ("march 9", "2027-03-09"), as an interval of instants; null where it names none. */

@@ -1,60 +1,16 @@
 import { DateTime } from 'luxon';
-import { dayPartOf, localDays, weekOf, type DayPart, type LocalDay } from '../../../core/time/zone';
+import { dayPartOf, localDays, weekOf, type LocalDay } from '../../../core/time/zone';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
-import type { DayLoad } from '../../../core/plan/load';
-import { dispatchLines, draftLines, waitingLines, type DispatchLine } from './dispatch-lines';
+import { dispatchLines, draftLines, waitingLines } from './dispatch-lines';
+import type { DispatchLine, WeekView, TagRow, DayNote, MonthView } from './types';
 import { mendCounts } from '../people/mend';
 import { dayLoads, loadWindow } from '../load/load';
-import { suggestedMoves, type SuggestedMove } from '../plan/load-moves';
 import { closureOn, closuresOn } from '../../../core/time/school-days';
 import { eventColumns, toEvent, type EventRow, type Times } from '../../db/calendar';
-
-/** A row of the week: a part of the day, or what lies outside all of them. */
-export type TagRow = DayPart['key'] | 'quiet';
-
-/** Something of the calendar that stands on a day: an event, or a school that is closed. */
-export interface DayNote {
-	readonly key: string;
-	readonly kind: 'event' | 'closure';
-	readonly text: string;
-	/** When it starts (instant, ms); null for a whole day or one that it only goes on over. */
-	readonly at: number | null;
-	readonly eventId: number | null;
-	readonly calledOff: boolean;
-}
-
-export interface WeekDay extends LocalDay {
-	readonly today: boolean;
-	readonly load: DayLoad;
-	/** Why there is no school, or null. */
-	readonly closed: string | null;
-	/** Closures of single schools, and events. */
-	readonly notes: readonly DayNote[];
-	/** Tags by part of the day; `quiet` holds what leaves outside all of them. */
-	readonly tags: Readonly<Record<TagRow, readonly DispatchLine[]>>;
-}
-
-export interface WeekView {
-	readonly zone: string;
-	readonly now: number;
-	readonly days: readonly WeekDay[];
-	readonly dispatches: number;
-	readonly copies: number;
-	/** Messages a family may get in a day before it is pointed out. */
-	readonly limit: number;
-	readonly moves: readonly SuggestedMove[];
-	readonly waiting: {
-		readonly drafts: readonly DispatchLine[];
-		/** Scheduled, but held up until somebody answers. */
-		readonly answers: readonly DispatchLine[];
-		/** Of the last week, those with students nobody has read for. */
-		readonly notCovered: readonly DispatchLine[];
-		readonly mend: { readonly email: number; readonly text: number };
-	};
-}
+import { suggestedMoves } from '../load/load-moves';
 
 /** The week that holds `at` (or now), as the user may see it. */
 export async function weekView(db: Db, user: User, at?: number): Promise<WeekView> {
@@ -150,25 +106,6 @@ async function dayNotes(
 				calledOff: e.calledOff
 			}))
 	];
-}
-
-/** One day of the month view. */
-export interface MonthDay extends LocalDay {
-	readonly today: boolean;
-	readonly inMonth: boolean;
-	readonly load: DayLoad;
-	readonly closed: string | null;
-	readonly notes: readonly DayNote[];
-	readonly lines: readonly DispatchLine[];
-}
-export interface MonthView {
-	readonly zone: string;
-	readonly now: number;
-	readonly limit: number;
-	/** ISO date of the first of the month. */
-	readonly first: string;
-	/** Whole weeks, Monday first. */
-	readonly days: readonly MonthDay[];
 }
 
 /** The month that holds `at` (or now), in whole weeks. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
-	import { ways as allWays } from '$lib/core/plan/manifest';
-	import type { Door } from '$lib/server/desk/plan/tally';
+	import { ways as allWays } from '$lib/core/roster/way';
+	import type { Door } from '$lib/server/desk/plan/types';
 	import { count } from '$lib/core/copy/count';
 	import WayMark from '../../parts/WayMark.svelte';
 	import ForInformation from '../ways/ForInformation.svelte';

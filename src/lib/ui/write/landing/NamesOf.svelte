@@ -1,5 +1,5 @@
 <script lang="ts" module>
-	import type { Door } from '$lib/server/desk/plan/tally';
+	import type { Door, NamedLines } from '$lib/server/desk/plan/types';
 
 	const titles: Record<Door, string> = {
 		people: 'People who get a copy',
@@ -22,7 +22,6 @@
 <script lang="ts">
 	import { Modal } from 'carbon-components-svelte';
 	import { phoneText } from '$lib/core/format/phone';
-	import type { NamedLines } from '$lib/server/desk/plan/tally';
 	import { postJson } from '../../parts/post-json';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Search } from 'carbon-components-svelte';
-	import { ways as allWays } from '$lib/core/plan/manifest';
-	import type { Facet, ManifestFilter, ManifestPage } from '$lib/server/desk/plan/manifest';
+	import { ways as allWays } from '$lib/core/roster/way';
+	import type { ManifestFilter, Facet, ManifestPage } from '$lib/server/desk/plan/types';
 	import Choose from '../../parts/Choose.svelte';
 
 	/** Narrows the manifest; every filter holds at once. */

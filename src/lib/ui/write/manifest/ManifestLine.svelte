@@ -3,8 +3,9 @@
 	import { nameOfLanguage } from '$lib/core/copy/language';
 	import type { ByHand } from '$lib/core/audience/audience';
 	import { phoneText } from '$lib/core/format/phone';
-	import { ways as allWays, type Way, type WaysByHand } from '$lib/core/plan/manifest';
-	import type { ManifestPerson } from '$lib/server/desk/plan/manifest';
+	import { type WaysByHand } from '$lib/core/plan/manifest';
+	import { ways as allWays, type Way } from '$lib/core/roster/way';
+	import type { ManifestPerson } from '$lib/server/desk/plan/types';
 	import WayMark from '../../parts/WayMark.svelte';
 
 	/** One person of the manifest: who, how, in which language; opened, why, by which addresses, and what can be changed by hand. */

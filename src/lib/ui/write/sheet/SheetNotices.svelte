@@ -3,7 +3,8 @@
 	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '../../parts/bench.svelte';
 	import UnsavedSheets from './UnsavedSheets.svelte';
-	import type { KeptSheet, Sheet } from './sheet.svelte';
+	import type { KeptSheet } from './shelf';
+	import type { Sheet } from './sheet.svelte';
 
 	/** Where this sheet comes from, where another window has gone its own way with it, and where it has been sent. */
 	let {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { KeptSheet } from './sheet.svelte';
+	import type { KeptSheet } from './shelf';
 
 	/** Sheets that lie in this browser and that the server does not have: each can be gone on with. */
 	let { sheets }: { sheets: readonly KeptSheet[] } = $props();

@@ -1,5 +1,5 @@
 import { wordsMark } from '$lib/core/copy/stale';
-import type { Draft } from '$lib/server/desk/sheet/draft';
+import type { Draft } from '$lib/server/desk/sheet/types';
 
 /**
  * A short mark of what a draft holds: the same for two that say the same, however they were stored.

@@ -1,18 +1,18 @@
 import type { Audience, ByHand } from '$lib/core/audience/audience';
-import type { Way, WaysByHand } from '$lib/core/plan/manifest';
+import type { WaysByHand } from '$lib/core/plan/manifest';
 import type { Turn } from '$lib/core/plan/turns';
 import type { CoverRule } from '$lib/core/track/coverage';
 import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
 import type { DispatchKind } from '$lib/core/roster/types';
 import type { Timing } from '$lib/core/time/timing';
-import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/sheet/draft';
-import type { Landing } from '$lib/server/desk/plan/tally';
-import type { TextLengths } from '$lib/server/desk/plan/text-lengths';
+import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/sheet/types';
+import type { Landing, TextLengths } from '$lib/server/desk/plan/types';
 import { postJson } from '../../parts/post-json';
 import { draftMark } from './draft-mark';
 import { History } from './history';
 import { Line, newLine } from './line.svelte';
-import type { Shelf } from './shelf';
+import type { Shelf, KeptSheet } from './shelf';
+import type { Way } from '$lib/core/roster/way';
 
 /** A server that has not answered by then is taken for one that hangs, ms: what is typed is said not to be saved. */
 const saveTimeoutMs = 8_000;
@@ -396,17 +396,6 @@ export class Sheet {
 				: answer.why;
 	}
 }
-
-/** A sheet as the browser keeps it, with the version on the server that it was made from. */
-export type KeptSheet = Draft & {
-	readonly savedAt: number | null;
-	/** Marks of the versions that were sent last, answered or not. */
-	readonly sent?: readonly string[];
-	/** Mark of the version that the server has; missing while it has none. */
-	readonly savedMark?: string;
-	/** When it was kept, by the browser's clock (ms): of two versions the later counts. */
-	readonly keptAt?: number;
-};
 
 /** Which version of a draft to open: the browser's where it goes on from the saved one, the saved one where they are the same, and both to choose from where each has gone its own way. */
 export function openSheet(saved: SavedDraft, shelf: Shelf): Sheet {

@@ -1,6 +1,6 @@
 import { openDB, type IDBPDatabase } from 'idb';
 import { draftMark } from './draft-mark';
-import type { KeptSheet } from './sheet.svelte';
+import type { Draft } from '../../../server/desk/sheet/types';
 
 /** What the browser's database holds of one sheet. */
 interface Row {
@@ -214,7 +214,7 @@ export class Shelf {
 }
 
 /** Whether a sheet holds what the server does not have. */
-export const isUnsaved = (sheet: KeptSheet): boolean => sheet.savedMark !== draftMark(sheet);
+const isUnsaved = (sheet: KeptSheet): boolean => sheet.savedMark !== draftMark(sheet);
 
 /** A sheet as it was kept, if it can still be read. One in an older form is not. */
 function readSheet(text: string | null): KeptSheet | null {
@@ -232,3 +232,14 @@ function readSheet(text: string | null): KeptSheet | null {
 		return null;
 	}
 }
+
+/** A sheet as the browser keeps it, with the version on the server that it was made from. */
+export type KeptSheet = Draft & {
+	readonly savedAt: number | null;
+	/** Marks of the versions that were sent last, answered or not. */
+	readonly sent?: readonly string[];
+	/** Mark of the version that the server has; missing while it has none. */
+	readonly savedMark?: string;
+	/** When it was kept, by the browser's clock (ms): of two versions the later counts. */
+	readonly keptAt?: number;
+};

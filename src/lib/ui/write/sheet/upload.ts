@@ -1,4 +1,4 @@
-import type { KeptFile } from '$lib/server/desk/sheet/files';
+import type { KeptFile } from '$lib/server/desk/sheet/types';
 
 /** What became of a file that was put in: the file, or why it was not taken. */
 export type Uploaded =

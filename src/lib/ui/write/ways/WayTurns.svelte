@@ -7,7 +7,7 @@
 		SelectItem,
 		TextInput
 	} from 'carbon-components-svelte';
-	import { ways as allWays, type Way } from '$lib/core/plan/manifest';
+	import { ways as allWays, type Way } from '$lib/core/roster/way';
 	import { turnsInUse, type Turn } from '$lib/core/plan/turns';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

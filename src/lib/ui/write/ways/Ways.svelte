@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { ways, type Way } from '$lib/core/plan/manifest';
+	import { ways, type Way } from '$lib/core/roster/way';
 	import WayMark from '../../parts/WayMark.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

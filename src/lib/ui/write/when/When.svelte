@@ -15,10 +15,10 @@
 	import { clockTime, dayTime } from '$lib/core/time/zone';
 	import type { RepetitionRead } from '$lib/core/time/rule-of';
 	import { dateOrder } from '../../parts/date-order';
-	import type { EventChoice } from '$lib/server/desk/calendar/events';
+	import type { EventChoice } from '$lib/server/desk/calendar/types';
 	import { bench } from '../../parts/bench.svelte';
 	import Slip from '../../parts/Slip.svelte';
-	import MomentField from './MomentField.svelte';
+	import MomentField from '../../parts/MomentField.svelte';
 	import RoundDates from './RoundDates.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Select, SelectItem } from 'carbon-components-svelte';
 	import type { Condition } from '$lib/core/audience/audience';
-	import type { Choices } from '$lib/server/desk/audience/choices';
+	import type { Choices } from '$lib/server/desk/audience/types';
 	import Slip from '../../parts/Slip.svelte';
 	import type { Line } from '../sheet/line.svelte';
 

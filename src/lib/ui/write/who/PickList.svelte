@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button, Search } from 'carbon-components-svelte';
 	import { fold } from '$lib/core/format/fold';
-	import type { Choice } from '$lib/server/desk/audience/choices';
+	import type { Choice } from '$lib/server/desk/audience/types';
 
 	/** Picks out of a long list. Searching narrows the list and leaves the picks alone. */
 	let {

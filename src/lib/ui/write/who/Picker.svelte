@@ -2,7 +2,7 @@
 	import { Checkbox } from 'carbon-components-svelte';
 	import { untrack } from 'svelte';
 	import { dayTime } from '$lib/core/time/zone';
-	import type { Choice, Choices } from '$lib/server/desk/audience/choices';
+	import type { Choice, Choices } from '$lib/server/desk/audience/types';
 	import Choose from '../../parts/Choose.svelte';
 	import FindPerson from '../../parts/FindPerson.svelte';
 	import type { Line, PickKind } from '../sheet/line.svelte';

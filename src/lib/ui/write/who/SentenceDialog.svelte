@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Modal } from 'carbon-components-svelte';
 	import { tick } from 'svelte';
-	import type { SentenceRead } from '$lib/server/desk/audience/sentence';
+	import type { SentenceRead } from '$lib/server/desk/audience/types';
 	import { postJson } from '../../parts/post-json';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

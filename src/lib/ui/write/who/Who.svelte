@@ -2,7 +2,7 @@
 	import { Checkbox, Select, SelectItem } from 'carbon-components-svelte';
 	import type { Audience, MeantKind, People } from '$lib/core/audience/audience';
 	import { nameList } from '$lib/core/copy/names';
-	import type { Choices } from '$lib/server/desk/audience/choices';
+	import type { Choices } from '$lib/server/desk/audience/types';
 	import { getJson } from '../../parts/post-json';
 	import KeepDialog from './KeepDialog.svelte';
 	import { Line, newLine, newPeopleLine } from '../sheet/line.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { whoWords } from '$lib/core/audience/sentence';
 	import type { LineCount } from '$lib/core/audience/resolve';
-	import type { Choices } from '$lib/server/desk/audience/choices';
+	import type { Choices } from '$lib/server/desk/audience/types';
 	import Slip from '../../parts/Slip.svelte';
 	import Conditions from './Conditions.svelte';
 	import type { Line } from '../sheet/line.svelte';

@@ -2,7 +2,7 @@
 	import { FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
 	import { sizeWords } from '$lib/core/copy/letter';
 	import { encodedBytes } from '$lib/core/plan/check-wording';
-	import type { KeptFile } from '$lib/server/desk/sheet/files';
+	import type { KeptFile } from '$lib/server/desk/sheet/types';
 	import type { Sheet } from '../sheet/sheet.svelte';
 	import { upload } from '../sheet/upload';
 

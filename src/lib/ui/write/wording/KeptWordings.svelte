@@ -4,7 +4,7 @@
 	import { fold } from '$lib/core/format/fold';
 	import { listWords } from '$lib/core/copy/list-words';
 	import { bodyText } from '$lib/core/copy/plain';
-	import type { KeptWording } from '$lib/server/desk/sheet/kept-wordings';
+	import type { KeptWording } from '$lib/server/desk/sheet/types';
 	import { getJson, postJson } from '../../parts/post-json';
 	import type { Sheet } from '../sheet/sheet.svelte';
 

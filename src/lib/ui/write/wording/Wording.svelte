@@ -2,7 +2,7 @@
 	import { Button, Checkbox, TextArea, TextInput } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { bodyText } from '$lib/core/copy/plain';
-	import type { Way } from '$lib/core/plan/manifest';
+	import { ways, type Way } from '$lib/core/roster/way';
 	import { wordsIn, withOwn, withWords, type LetterWords, type Words } from '$lib/core/copy/words';
 	import WayMark from '../../parts/WayMark.svelte';
 	import Editor from './Editor.svelte';
@@ -24,7 +24,7 @@
 	let tab = $state<'all' | Way>('all');
 	const words = $derived(wordsIn(sheet.wording, language));
 	const shown = $derived(tab !== 'all' && words.own[tab] ? tab : 'all');
-	const ownWays = $derived((['email', 'text', 'inbox'] as const).filter((w) => words.own[w]));
+	const ownWays = $derived(ways.filter((w) => words.own[w]));
 	const letter = $derived<LetterWords>(
 		shown === 'email' || shown === 'inbox' ? words.own[shown]! : words
 	);

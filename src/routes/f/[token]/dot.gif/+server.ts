@@ -1,7 +1,8 @@
-import { openLink, pictureLoaded } from '$lib/server/desk/family/family';
+import { pictureLoaded } from '$lib/server/desk/family/family';
 import { tokenSchema } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';
+import { openLink } from '$lib/server/access/private-link';
 
 /** One transparent dot (GIF89a). */
 const dot = Buffer.from('R0lGODlhAQABAIAAAAAAAP///yH5BAEAAAAALAAAAAABAAEAAAIBRAA7', 'base64');

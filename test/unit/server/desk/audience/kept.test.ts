@@ -13,10 +13,7 @@ import {
 	renameKept,
 	useKept
 } from '../../../../../src/lib/server/desk/audience/kept';
-import {
-	manifestPage,
-	manifestFilterSchema
-} from '../../../../../src/lib/server/desk/plan/manifest';
+import { manifestPage } from '../../../../../src/lib/server/desk/plan/manifest';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
@@ -24,6 +21,7 @@ import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../../../../../src/lib/server/desk/audience/sentence';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { manifestFilterSchema } from '../../../../../src/lib/server/desk/plan/types';
 
 const key = Buffer.alloc(32, 7);
 

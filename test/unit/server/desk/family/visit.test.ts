@@ -9,7 +9,6 @@ import { dispatchLetters } from '../../../../../src/lib/server/desk/sheet/letter
 import {
 	followWordLink,
 	linkFollowed,
-	openLink,
 	pictureLoaded
 } from '../../../../../src/lib/server/desk/family/family';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
@@ -17,6 +16,7 @@ import { record } from '../../../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
+import { openLink } from '../../../../../src/lib/server/access/private-link';
 
 const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;

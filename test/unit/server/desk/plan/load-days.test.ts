@@ -3,7 +3,7 @@ import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { localDays } from '../../../../../src/lib/core/time/zone';
 import { dayLoads, loadWindow } from '../../../../../src/lib/server/desk/load/load';
-import { moveEffects } from '../../../../../src/lib/server/desk/plan/load-moves';
+import { moveEffects } from '../../../../../src/lib/server/desk/plan/move-effects';
 import { saveDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';

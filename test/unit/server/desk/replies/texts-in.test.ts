@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import { moveTo, now } from '../../../../../src/lib/server/clock';
 import { officeLink } from '../../../../../src/lib/server/desk/people/office-link';
 import { mendAddress } from '../../../../../src/lib/server/desk/people/mend';
-import { openLink } from '../../../../../src/lib/server/desk/family/family';
 import { setOwnNumber } from '../../../../../src/lib/server/desk/plan/own-number';
 import { setStopped } from '../../../../../src/lib/server/desk/family/own-choices';
 import { repliesView } from '../../../../../src/lib/server/desk/replies/replies';
@@ -12,6 +11,7 @@ import { takeTexts } from '../../../../../src/lib/server/desk/replies/take-texts
 import { putNotices } from '../../../../../src/lib/server/desk/staff/notices';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { openLink } from '../../../../../src/lib/server/access/private-link';
 
 const key = Buffer.alloc(32, 7);
 

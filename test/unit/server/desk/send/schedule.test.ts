@@ -8,8 +8,7 @@ import { readDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import {
 	inboxOf,
 	letterHappened,
-	linkFollowed,
-	openLink
+	linkFollowed
 } from '../../../../../src/lib/server/desk/family/family';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
@@ -17,6 +16,7 @@ import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { sheetSchema } from '../../../../../src/lib/server/desk/sheet/sheet';
 import { landing, namesBehind } from '../../../../../src/lib/server/desk/plan/tally';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { openLink } from '../../../../../src/lib/server/access/private-link';
 
 const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;

@@ -24,7 +24,7 @@ import {
 import { importCalendar } from '../../../../../src/lib/server/desk/calendar/import-calendar';
 import { loadWindow } from '../../../../../src/lib/server/desk/load/load';
 import { familiesOn } from '../../../../../src/lib/server/desk/load/load-families';
-import { moveEffects, suggestedMoves } from '../../../../../src/lib/server/desk/plan/load-moves';
+import { moveEffects } from '../../../../../src/lib/server/desk/plan/move-effects';
 import { moveDispatch } from '../../../../../src/lib/server/desk/send/move';
 import { nextToPlan, replan, replanAhead } from '../../../../../src/lib/server/desk/send/replan';
 import { resume } from '../../../../../src/lib/server/desk/send/resume';
@@ -39,6 +39,7 @@ import { stopRest } from '../../../../../src/lib/server/desk/send/stop';
 import { monthView, weekView } from '../../../../../src/lib/server/desk/week/week';
 import { localDays } from '../../../../../src/lib/core/time/zone';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { suggestedMoves } from '../../../../../src/lib/server/desk/load/load-moves';
 
 const key = randomBytes(32);
 const zone = 'America/New_York';

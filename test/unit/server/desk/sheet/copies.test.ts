@@ -5,7 +5,7 @@ import { withOwn, withWords, wordingOf } from '../../../../../src/lib/core/copy/
 import { tokenOf } from '../../../../named';
 import { deliveryFacts, factBook } from '../../../../../src/lib/server/db/copy-facts';
 import { migrate } from '../../../../../src/lib/server/db/migrate';
-import { inboxOf, openLink } from '../../../../../src/lib/server/desk/family/family';
+import { inboxOf } from '../../../../../src/lib/server/desk/family/family';
 import {
 	giveUpWording,
 	keepWording,
@@ -35,6 +35,7 @@ import {
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { textLengths } from '../../../../../src/lib/server/desk/plan/text-lengths';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { openLink } from '../../../../../src/lib/server/access/private-link';
 
 const key = Buffer.alloc(32, 7);
 const site = 'http://x.example';

@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import { z } from 'zod';
-import { plainIssue } from '../../../../src/lib/server/http/plain-issues';
-import { closureInputSchema } from '../../../../src/lib/server/desk/calendar/closures';
-import { sheetSchema } from '../../../../src/lib/server/desk/sheet/sheet';
-import { sheetOf } from '../database';
+import { plainIssue } from '../../../src/lib/server/plain-issues';
+import { closureInputSchema } from '../../../src/lib/server/desk/calendar/closures';
+import { sheetSchema } from '../../../src/lib/server/desk/sheet/sheet';
+import { sheetOf } from './database';
 
 describe('what is wrong with a value', () => {
 	const said = (schema: z.ZodType, value: unknown): string[] => {

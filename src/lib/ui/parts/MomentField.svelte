@@ -10,7 +10,7 @@
 		type MomentChoice
 	} from '$lib/core/time/read-moment';
 	import { readClock } from '$lib/core/time/said';
-	import { dateOrder } from '../../parts/date-order';
+	import { dateOrder } from './date-order';
 
 	/** A local time, by typing it as one says it or by the pickers; both show the same one. */
 	let {

@@ -1,0 +1,43 @@
+import type { Query } from '../db/open';
+import { hashToken } from './tokens';
+import { now } from '../clock';
+import { readDistrict } from '../db/district';
+
+/** Whose inbox a private link opens, and through which copy it was reached. */
+export type Opened =
+	| {
+			readonly ok: true;
+			readonly personId: number;
+			readonly deliveryId: number | null;
+			readonly dispatchId: number | null;
+	  }
+	| { readonly ok: false; readonly why: 'unknown' | 'ended' };
+
+/** Looks a private link up. A link in a copy ends some time after the copy left; a person's own link has its own end. */
+export async function openLink(db: Query, token: string): Promise<Opened> {
+	const hash = hashToken(token);
+	const time = await now(db);
+	const copy = await db.one<{
+		id: number;
+		personId: number;
+		dispatchId: number;
+		dueAt: number;
+		state: string;
+	}>(
+		`SELECT id, person_id AS personId, dispatch_id AS dispatchId, due_at AS dueAt, state
+		FROM delivery WHERE link_hash = $hash`,
+		{ hash }
+	);
+	if (copy) {
+		const { linkDays } = await readDistrict(db);
+		if (time > copy.dueAt + linkDays * 86_400_000) return { ok: false, why: 'ended' };
+		return { ok: true, personId: copy.personId, deliveryId: copy.id, dispatchId: copy.dispatchId };
+	}
+	const own = await db.one<{ personId: number; endsAt: number }>(
+		'SELECT person_id AS personId, ends_at AS endsAt FROM family_link WHERE token_hash = $hash',
+		{ hash }
+	);
+	if (!own) return { ok: false, why: 'unknown' };
+	if (time >= own.endsAt) return { ok: false, why: 'ended' };
+	return { ok: true, personId: own.personId, deliveryId: null, dispatchId: null };
+}

@@ -1,0 +1,121 @@
+import type { DeliveryLine } from '../track/types';
+import type { Habit } from '../../../core/track/habit';
+import type { WayOut } from '../../../core/roster/way';
+
+/** A person as a search shows them. */
+export interface FoundPerson {
+	readonly personId: number;
+	readonly name: string;
+	/** "Grade 7, Brackwater", "mother of Ana", "school office". */
+	readonly note: string;
+}
+
+/** A place that a search leads to. */
+export interface JumpTo {
+	readonly key: string;
+	readonly kind: 'person' | 'dispatch' | 'section';
+	readonly name: string;
+	readonly note: string;
+	readonly href: string;
+}
+
+/** An address that does not work. */
+export interface FailingAddress {
+	readonly id: number;
+	readonly personId: number;
+	readonly person: string;
+	readonly way: WayOut;
+	readonly value: string;
+	readonly why: string;
+	/** Instant, ms. */
+	readonly since: number;
+	/** Given names of this person's students, joined. */
+	readonly students: string;
+	/** Dispatches that this person missed by this way since then, of those the user may see, newest first. */
+	readonly missed: readonly { readonly id: number; readonly subject: string }[];
+	/** The school offices that look after it, joined; the district's where no school does. */
+	readonly lookedAfterBy: string;
+}
+
+/** A page of the addresses to mend, and how many there are. */
+export interface FailingPage {
+	readonly found: number;
+	/** 1 is the first. */
+	readonly page: number;
+	readonly addresses: readonly FailingAddress[];
+}
+
+export type Mended =
+	{ readonly ok: true; readonly said: string } | { readonly ok: false; readonly why: string };
+
+/** An address of a person and how it stands. */
+export interface PersonAddress {
+	readonly id: number;
+	readonly way: WayOut;
+	readonly value: string;
+	readonly consent: 'in' | 'out' | 'unknown';
+	readonly failing: string | null;
+	readonly since: number | null;
+	/** When it was last mended and by whom, or null. */
+	readonly mended: { readonly at: number; readonly by: string; readonly before: string } | null;
+}
+
+/** Somebody this person is tied to. */
+export interface Tie {
+	readonly personId: number;
+	readonly name: string;
+	/** "mother", "student". */
+	readonly relation: string;
+	/** What the tie carries, as phrases: custody, correspondence. */
+	readonly notes: string;
+}
+
+/** One thing that was sent to a person, or for a student, or that left them out. */
+export interface LogEntry {
+	readonly dispatchId: number;
+	readonly subject: string;
+	readonly sender: string;
+	readonly leavesAt: number;
+	/** The copies; none where they were left out. */
+	readonly copies: readonly DeliveryLine[];
+	/** Why there is no copy, or empty. */
+	readonly leftOut: string;
+}
+
+export interface PersonView {
+	readonly id: number;
+	readonly kind: 'student' | 'adult';
+	readonly name: string;
+	readonly language: string;
+	readonly hasInbox: boolean;
+	/** "Grade 7, Brackwater", or what the person does. */
+	readonly note: string;
+	readonly sections: readonly string[];
+	readonly households: readonly {
+		readonly name: string;
+		readonly members: readonly { readonly personId: number; readonly name: string }[];
+	}[];
+	readonly ties: readonly Tie[];
+	readonly addresses: readonly PersonAddress[];
+	/** What the person wants none of, as phrases. */
+	readonly declined: readonly string[];
+	readonly habits: readonly Habit[];
+	readonly log: readonly LogEntry[];
+	readonly found: number;
+	/** Whether the log holds what others sent too. */
+	readonly seesOthers: boolean;
+	readonly mayMend: boolean;
+	/** Whether a link to their inbox may be made for them. */
+	readonly mayGiveLink: boolean;
+}
+
+/** Somebody whom the office may give a link to their inbox. */
+export interface LinkFor {
+	readonly personId: number;
+	readonly name: string;
+	readonly district: string;
+	readonly zone: string;
+	readonly now: number;
+	/** Whether any other way works for them. */
+	readonly hasAddress: boolean;
+}
