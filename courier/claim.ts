@@ -50,7 +50,7 @@ async function recordAll(
 	db: Db,
 	me: Identity,
 	where: string,
-	happening: Pick<Happening, 'kind' | 'source' | 'detail'>
+	happening: Pick<Happening, 'kind' | 'source' | 'detail' | 'code'>
 ): Promise<number> {
 	const time = await now(db);
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${where} LIMIT 1`, { time }))) return 0;
@@ -78,6 +78,7 @@ export const lapse = (db: Db, me: Identity): Promise<number> =>
 		{
 			kind: 'stopped',
 			source: 'courier',
+			code: 'ended',
 			detail: 'not sent: the end time of the dispatch came before it could leave'
 		}
 	);

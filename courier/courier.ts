@@ -217,7 +217,8 @@ export function makeCourier(
 			} catch (error) {
 				return {
 					kind: 'deferred',
-					detail: `a file of this letter cannot be read (${(error as Error).message})`
+					detail: 'a file of this letter cannot be read',
+					said: (error as Error).message
 				};
 			}
 			return mail.send({

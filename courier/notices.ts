@@ -4,6 +4,7 @@ import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
 import type { Db, Query } from '../src/lib/server/db/open';
 import type { MailGateway } from '../src/lib/server/gateway/mail';
+import { saidText } from '../src/lib/server/gateway/outcome';
 import type { Settings } from '../src/lib/server/settings';
 
 /** When the next letter to the staff is due (job's clock, ms), or a proof waits; null where there is none. */
@@ -73,15 +74,16 @@ export async function sendNotices(
 			case 'unavailable':
 				return;
 			case 'accepted':
-				await put('sent', outcome.detail, time, attempts + 1);
+				await put('sent', saidText(outcome), time, attempts + 1);
 				break;
 			case 'refused':
-				await put('failed', outcome.detail, time, attempts + 1);
+				await put('failed', saidText(outcome), time, attempts + 1);
 				break;
 			// Staff who get a note twice are better off than those who get none.
 			case 'unanswered':
 			case 'deferred': {
-				const detail = outcome.kind === 'deferred' ? outcome.detail : `no answer: ${outcome.why}`;
+				const detail =
+					outcome.kind === 'deferred' ? saidText(outcome) : `no answer: ${outcome.why}`;
 				const next = retryAt(time, attempts + 1);
 				await put(next === null ? 'failed' : 'waiting', detail, next ?? time, attempts + 1);
 			}

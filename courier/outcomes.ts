@@ -20,6 +20,12 @@ export interface Settled {
 /** So often a copy is handed over without an answer; a family that gets a letter again and again is worse off than one that is asked by phone. */
 const mostUnanswered = 2;
 
+/** What of an outcome is kept beside its words. */
+const saidOf = ({ said, code }: { readonly said?: string; readonly code?: Matter }) => ({
+	...(said ? { said } : {}),
+	...(code ? { code } : {})
+});
+
 /** One transaction's worth of outcomes: evidence, next try, freed claims, dispatches that are complete. */
 export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
 	const happenings: Happening[] = [];
@@ -31,28 +37,27 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 		const says = (
 			kind: Happening['kind'],
 			detail: string,
-			code?: string,
-			by: Happening['source'] = source
-		) => happenings.push({ deliveryId, at, kind, source: by, detail, ...(code ? { code } : {}) });
+			more: Pick<Partial<Happening>, 'said' | 'code' | 'tries' | 'source'> = {}
+		) => happenings.push({ deliveryId, at, kind, source, detail, ...more });
 		let dueAt: number | null = null;
 		let { attempts, unanswered } = copy;
 		switch (outcome.kind) {
 			case 'accepted':
-				says('accepted', outcome.detail);
+				says('accepted', outcome.detail, saidOf(outcome));
 				break;
 			case 'deferred':
 				dueAt = retryAt(at, attempts);
-				if (dueAt !== null) says('deferred', outcome.detail, outcome.code);
-				else
-					says(
-						'failed',
-						`given up after ${attempts} tries: ${outcome.detail}`,
-						outcome.code,
-						'courier'
-					);
+				if (dueAt !== null) says('deferred', outcome.detail, saidOf(outcome));
+				else {
+					says('failed', outcome.detail, {
+						...saidOf(outcome),
+						tries: attempts,
+						source: 'courier'
+					});
+				}
 				break;
 			case 'refused':
-				says('failed', outcome.detail, outcome.code);
+				says('failed', outcome.detail, saidOf(outcome));
 				if (outcome.addressFault) faults.push({ deliveryId, why: outcome.addressFault });
 				break;
 			case 'unanswered':
@@ -155,8 +160,7 @@ export async function failAgainAndAgain(
 		rows.flatMap(({ id, last, why }) => {
 			const states = JSON.parse(last) as string[];
 			if (states.length < inARow || states.some((s) => s !== 'failed')) return [];
-			const short = (why ?? '').replace(/^given up after \d+ tries: /, '').replace(/\s*\(.*$/s, '');
-			return [{ deliveryId: id, why: `${inARow} in a row did not arrive, the last: ${short}` }];
+			return [{ deliveryId: id, why: `${inARow} in a row did not arrive, the last: ${why ?? ''}` }];
 		}),
 		at
 	);

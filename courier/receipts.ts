@@ -56,41 +56,51 @@ function statusHappening(
 				...base,
 				kind: 'noted',
 				code: 'passed-on',
-				detail: `the mailbox passes its mail on to ${finalRecipient}: ${action === 'failed' ? `${text} there` : `${action} there`} (${status})`
+				detail: `the mailbox passes its mail on to ${finalRecipient}: ${action === 'failed' ? `${text} there` : `${action} there`}`,
+				said: status
 			};
 		case 'other':
 			return {
 				...base,
 				kind: 'noted',
 				code: 'other-recipient',
-				detail: `a report about another address (${finalRecipient}) came back, which settles nothing (${action}, ${status})`
+				detail: `a report about another address (${finalRecipient}) came back, which settles nothing`,
+				said: `${action}, ${status}`
 			};
 		case 'ours':
 	}
 	switch (action) {
 		case 'delivered':
-			return { ...base, kind: 'delivered', detail: `the mailbox has it (notification, ${status})` };
+			return {
+				...base,
+				kind: 'delivered',
+				detail: 'the mailbox has it',
+				said: `notification, ${status}`
+			};
 		case 'failed':
 			return {
 				...base,
 				kind: 'failed',
 				code: matterOf(`${status} ${said.diagnostic}`),
-				detail: `returned: ${text} (${status})`
+				detail: `returned: ${text}`,
+				said: status
 			};
 		case 'delayed':
 			return {
 				...base,
 				kind: 'deferred',
-				detail: `the mail system still tries: ${text} (${status})`
+				detail: `the mail system still tries: ${text}`,
+				said: status
 			};
 		case 'relayed':
 			return {
 				...base,
 				kind: 'noted',
-				detail: `passed on to a mail system that sends no notifications (${status})`
+				detail: 'passed on to a mail system that sends no notifications',
+				said: status
 			};
 		case 'expanded':
-			return { ...base, kind: 'noted', detail: `passed on to several mailboxes (${status})` };
+			return { ...base, kind: 'noted', detail: 'passed on to several mailboxes', said: status };
 	}
 }
 
@@ -116,22 +126,30 @@ function receiptHappening(
 			return {
 				...base,
 				kind: 'receipt',
-				detail: `a read receipt says that it was shown (${mode})`,
+				detail: 'a read receipt says that it was shown',
+				said: mode,
 				strength: d.byHand ? 'strong' : 'weak'
 			};
 		case 'deleted':
-			return { ...base, kind: 'noted', detail: `deleted, perhaps unread (read receipt, ${mode})` };
+			return {
+				...base,
+				kind: 'noted',
+				detail: 'deleted, perhaps unread',
+				said: `read receipt, ${mode}`
+			};
 		case 'dispatched':
 			return {
 				...base,
 				kind: 'noted',
-				detail: `passed on by the mail program (read receipt, ${mode})`
+				detail: 'passed on by the mail program',
+				said: `read receipt, ${mode}`
 			};
 		case 'processed':
 			return {
 				...base,
 				kind: 'noted',
-				detail: `handled by a program without being shown (read receipt, ${mode})`
+				detail: 'handled by a program without being shown',
+				said: `read receipt, ${mode}`
 			};
 	}
 }
@@ -293,7 +311,8 @@ export async function takeTextReceipts(
 			at,
 			source: 'text receipt',
 			kind: outcome === 'open' ? 'noted' : outcome,
-			detail: `${text} (receipt, ${receipt.state}${code})`,
+			detail: text,
+			said: `receipt, ${receipt.state}${code}`,
 			code: receipt.state
 		});
 		if (receipt.state === 'UNDELIV') faults.push({ deliveryId, why: text });

@@ -176,6 +176,41 @@ describe('who gets it: sentences, staff, conditions, copies', () => {
 		expect((await tally(page)).copies).to.equal(before.copies - 1);
 	});
 
+	it('keeps what is changed in the manifest while a save of the sheet has not been answered', async () => {
+		await pick(page, 'Drama 7-A');
+		await settled(page);
+		const before = await tally(page);
+		let answer = () => {};
+		const held = new Promise<void>((resolve) => (answer = resolve));
+		let saves = 0;
+		// The first save is taken, and its answer is long on its way.
+		await page.route('**/write/draft', async (route) => {
+			saves += 1;
+			const response = await route.fetch();
+			if (saves === 1) await held;
+			await route.fulfill({ response });
+		});
+		await page.getByLabel('Subject').fill('Slow to be saved');
+		await until('a save is on its way', () => Promise.resolve(saves === 1));
+		await page.getByRole('link', { name: 'Open the manifest' }).click();
+		await page.waitForURL('**/write/manifest');
+		await page.getByLabel('Way', { exact: true }).selectOption('email');
+		await page.locator('.filters[aria-busy=false]').waitFor();
+		const first = page.locator('section details').first();
+		await first.locator('summary').click();
+		await first.getByRole('checkbox').nth(0).click();
+		await page.locator('.filters[aria-busy=false]').waitFor();
+		const saved = page.waitForResponse('**/write/draft');
+		answer();
+		await saved;
+		await page.getByRole('link', { name: 'Back to the wording' }).click();
+		await page.waitForSelector('button.door.big');
+		await settled(page);
+		expect((await tally(page)).copies).to.equal(before.copies - 1);
+		expect(await page.getByLabel('Subject').inputValue()).to.equal('Slow to be saved');
+		await page.unroute('**/write/draft');
+	});
+
 	it('narrows the list by teacher and course, and walks it by the arrow keys', async () => {
 		const narrow = page.locator('.narrow > summary');
 		if (!(await page.getByLabel('Teacher', { exact: true }).isVisible())) await narrow.click();

@@ -2,7 +2,7 @@
 	import { afterNavigate, goto, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Button, Select, SelectItem } from 'carbon-components-svelte';
-	import { onMount } from 'svelte';
+	import { onDestroy, onMount } from 'svelte';
 	import { count } from '$lib/core/copy/count';
 	import { leadMinutes } from '$lib/core/time/hold';
 	import { localOf } from '$lib/core/time/local';
@@ -82,6 +82,9 @@
 			}
 			unsaved = others();
 		});
+	});
+	onDestroy(() => {
+		if (ready) sheet.pageLeft();
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {

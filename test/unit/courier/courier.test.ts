@@ -15,6 +15,7 @@ import { moveTo, now } from '../../../src/lib/server/clock';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
+import { type Evidence, evidenceText } from '../../../src/lib/core/track/evidence';
 
 const key = Buffer.alloc(32, 7);
 const nothing = { words: '', machine: '' };
@@ -69,17 +70,23 @@ describe('the courier', () => {
 			copies = await claim(school.db, me, 'email', 10)
 		) {
 			tries += 1;
-			await settle(copies[0]!, { kind: 'deferred', detail: 'the mailbox is full' });
+			await settle(copies[0]!, {
+				kind: 'deferred',
+				detail: 'the mailbox is full',
+				said: '452 4.2.2'
+			});
 			const after = (await row(copies[0]!.id))!;
 			if (after.state === 'failed') break;
 			expect(await claim(school.db, me, 'email', 10)).to.deep.equal([]);
 			await moveTo(school.db, after.due_at);
 		}
 		expect(tries).to.equal(10);
-		const last = await school.db.one<{ detail: string }>(
-			`SELECT detail FROM event WHERE kind = 'failed'`
+		const last = await school.db.one<Evidence>(
+			`SELECT detail, said, tries, sign FROM event WHERE kind = 'failed'`
 		);
-		expect(last!.detail).to.equal('given up after 10 tries: the mailbox is full');
+		expect(evidenceText(last!)).to.equal(
+			'given up after 10 tries: the mailbox is full (452 4.2.2)'
+		);
 	});
 
 	it('does not count a try when the provider was not there', async () => {

@@ -1,3 +1,5 @@
+import { machineSignWords, type MachineSign } from './visitor';
+
 /**
  * What happened to one copy, kept as events and never rewritten. The state of a delivery is made
  * from them, whatever order they came in.
@@ -65,9 +67,28 @@ export interface Evidence {
 	readonly source: Source;
 	/** As far as the event itself shows; see {@link judged} for what the other events make of it. */
 	readonly strength: Strength;
-	/** Plain words: what it said. */
+	/** Plain words of ours: what happened. */
 	readonly detail: string;
+	/** What the other side said, as it came: a reply, a status, an id. */
+	readonly said?: string | null;
+	/** After how many tries it was given up. */
+	readonly tries?: number | null;
+	/** What speaks for a machine rather than a reader. */
+	readonly sign?: MachineSign | null;
 }
+
+/** An event in words: what happened, what was said, and what speaks against it. */
+export const evidenceText = ({
+	detail,
+	said,
+	tries,
+	sign
+}: Pick<Evidence, 'detail' | 'said' | 'tries' | 'sign'>): string =>
+	[
+		tries ? `given up after ${tries} tries: ${detail}` : detail,
+		said ? ` (${said})` : '',
+		sign ? `: ${machineSignWords[sign]}` : ''
+	].join('');
 
 /**
  * The most an event of a kind can say. A picture may be loaded by a mail system on arrival, a link
@@ -118,9 +139,13 @@ const hasLeft = (e: Evidence): boolean =>
 
 /** An event with what all events of its copy make of it. */
 export interface Judged extends Evidence {
-	/** Why it says less than its kind could, in plain words; null where it does not. */
-	readonly doubt: string | null;
+	/** Whether it came so soon that it says less than its kind could. */
+	readonly hasty: boolean;
 }
+
+/** Why what is hasty says less. */
+export const hastyWords =
+	'within seconds of its leaving: more likely a machine that guards the mailbox';
 
 /**
  * The events of one copy in the order of their time, each with its strength in the light of the
@@ -139,13 +164,9 @@ export function judged(events: readonly Evidence[]): Judged[] {
 			const requested =
 				e.kind === 'link-followed' || e.kind === 'words-link-followed' || e.kind === 'opened';
 			if (requested && byStrength(e.strength, 'weak') > 0 && hasty(e.at)) {
-				return {
-					...e,
-					strength: 'weak',
-					doubt: 'within seconds of its leaving: more likely a machine that guards the mailbox'
-				};
+				return { ...e, strength: 'weak', hasty: true };
 			}
-			return { ...e, doubt: null };
+			return { ...e, hasty: false };
 		})
 		.sort((a, b) => a.at - b.at);
 }

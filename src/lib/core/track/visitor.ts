@@ -16,14 +16,31 @@ export const manyReaders = 5;
 const programs =
 	/bot\b|bot\/|crawl|spider|scan|preview|prefetch|monitor|validator|checker|curl\/|wget\/|python|java\/|go-http|okhttp|libwww|http-?client/i;
 
-/** Why a request is more likely a machine's than a reader's, in plain words; null where nothing speaks for it. */
-export function machineSigns({ method, agent, purpose, othersJustNow }: Visit): string | null {
-	if (method === 'HEAD') return 'only its head was asked for, as machines do';
-	if (/prefetch|prerender|preview/i.test(purpose)) return 'fetched ahead of any click';
-	if (agent.trim() === '') return 'whoever asked did not name a browser';
-	if (programs.test(agent)) return 'asked for by a program, not by a browser';
-	if (othersJustNow >= manyReaders) {
-		return `the same place opened the letters of ${othersJustNow} other people within a minute`;
-	}
-	return null;
+/** Why a request is more likely a machine's than a reader's. */
+export type MachineSign =
+	| 'head-only'
+	| 'ahead'
+	| 'no-browser'
+	| 'program'
+	| 'many-readers'
+	/** Within seconds of the letter's arrival. */
+	| 'just-arrived';
+
+/** The sign that a request bears; null where nothing speaks for a machine. */
+export function machineSign({ method, agent, purpose, othersJustNow }: Visit): MachineSign | null {
+	if (method === 'HEAD') return 'head-only';
+	if (/prefetch|prerender|preview/i.test(purpose)) return 'ahead';
+	if (agent.trim() === '') return 'no-browser';
+	if (programs.test(agent)) return 'program';
+	return othersJustNow >= manyReaders ? 'many-readers' : null;
 }
+
+/** It in words. */
+export const machineSignWords: Readonly<Record<MachineSign, string>> = {
+	'head-only': 'only its head was asked for, as machines do',
+	ahead: 'fetched ahead of any click',
+	'no-browser': 'whoever asked did not name a browser',
+	program: 'asked for by a program, not by a browser',
+	'many-readers': `the same place opened the letters of ${manyReaders} other people or more within a minute`,
+	'just-arrived': 'within seconds of its arrival'
+};

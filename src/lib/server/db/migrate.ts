@@ -7,6 +7,7 @@ import * as time from './migrations/004-time';
 import * as evidence from './migrations/005-evidence';
 import * as edge from './migrations/006-edge';
 import * as truth from './migrations/007-truth';
+import * as codes from './migrations/008-codes';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
@@ -16,7 +17,8 @@ const migrations = [
 	{ name: '004-time', up: time.up },
 	{ name: '005-evidence', up: evidence.up },
 	{ name: '006-edge', up: edge.up },
-	{ name: '007-truth', up: truth.up }
+	{ name: '007-truth', up: truth.up },
+	{ name: '008-codes', up: codes.up }
 ];
 
 /**

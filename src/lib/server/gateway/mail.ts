@@ -78,15 +78,17 @@ export function sortSmtpError(error: SmtpError): Outcome {
 			why: error.code === 'EAUTH' ? 'it refused our sign-in' : plainNetwork(error)
 		};
 	}
-	const detail = `${smtpReplyText(reply)} (${reply.trim().slice(0, 200)})`;
-	if (code < 500) return { kind: 'deferred', detail, tooMuch: isBusy(reply) };
+	const detail = smtpReplyText(reply);
+	const said = reply.trim().slice(0, 200);
+	if (code < 500) return { kind: 'deferred', detail, said, tooMuch: isBusy(reply) };
 	// What is said to MAIL FROM is said about our sender, whatever the code.
 	const matter = /^MAIL FROM/.test(error.command ?? '') ? 'sender' : matterOf(reply);
 	return {
 		kind: 'refused',
 		detail,
+		said,
 		code: matter,
-		addressFault: matter === 'address' ? smtpReplyText(reply) : null
+		addressFault: matter === 'address' ? detail : null
 	};
 }
 
@@ -258,7 +260,7 @@ export function mailGateway(smtpUrl: string, dkim: Dkim | null = null): MailGate
 							{ Precedence: 'bulk' })
 				}
 			})) as { response: string };
-			return { kind: 'accepted', detail: `the mail server took it (${info.response.trim()})` };
+			return { kind: 'accepted', detail: 'the mail server took it', said: info.response.trim() };
 		} catch (thrown) {
 			const error = thrown as SmtpError;
 			if (handing.whole && !error.responseCode) {

@@ -75,30 +75,33 @@ export function encodeText(text: string): { dataCoding: 0 | 8; octets: Buffer } 
 const onePart = { 0: 160, 8: 140 } as const;
 
 function sortStatus(pdu: Pdu): Outcome {
-	const code = `0x${pdu.command_status.toString(16).padStart(8, '0')}`;
+	const said = `0x${pdu.command_status.toString(16).padStart(8, '0')}`;
 	switch (pdu.command_status) {
 		case status.ok:
 			return {
 				kind: 'accepted',
-				detail: `the text exchange took it (id ${pdu.message_id})`,
+				detail: 'the text exchange took it',
+				said: `id ${pdu.message_id}`,
 				...(pdu.message_id ? { providerRef: pdu.message_id } : {})
 			};
 		case status.queueFull:
 		case status.throttled:
-			return { kind: 'deferred', detail: `the text exchange is busy (${code})`, tooMuch: true };
+			return { kind: 'deferred', detail: 'the text exchange is busy', said, tooMuch: true };
 		case status.systemError:
 		case status.tryLater:
-			return { kind: 'deferred', detail: `the text exchange could not take it now (${code})` };
+			return { kind: 'deferred', detail: 'the text exchange could not take it now', said };
 		case status.invalidDestination:
 			return {
 				kind: 'refused',
-				detail: `the number is not a valid destination (${code})`,
+				detail: 'the number is not a valid destination',
+				said,
 				addressFault: 'not a valid destination'
 			};
 		default:
 			return {
 				kind: 'refused',
-				detail: `the text exchange refused it (${code})`,
+				detail: 'the text exchange refused it',
+				said,
 				addressFault: null
 			};
 	}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { evidenceText, hastyWords } from '$lib/core/track/evidence';
 	import { enhance } from '$app/forms';
 	import { Button, DataTable, Pagination } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
@@ -78,7 +79,7 @@
 			{:else}
 				{@const last = (row as DeliveryLine).evidence.at(-1)}
 				{#if last}
-					<span>{last.detail}</span>
+					<span>{evidenceText(last)}</span>
 					{#if row.state === 'planned' || row.state === 'held'}
 						<span class="small under">leaves {nearTime(row.dueAt, now, zone)}</span>
 					{/if}
@@ -98,7 +99,7 @@
 						<span class="mono">{nearTime(e.at, now, zone)}</span>
 						<span>{eventWords[e.kind]}</span>
 						<span
-							>{e.detail}{#if e.doubt}<span class="heed"> ({e.doubt})</span>{/if}</span
+							>{evidenceText(e)}{#if e.hasty}<span class="heed"> ({hastyWords})</span>{/if}</span
 						>
 						<span class="quiet">{e.source}{e.strength === 'none' ? '' : `, ${e.strength}`}</span>
 					</li>

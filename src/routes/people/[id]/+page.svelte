@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { evidenceText } from '$lib/core/track/evidence';
 	import { goto } from '$app/navigation';
 	import { Checkbox, Pagination } from 'carbon-components-svelte';
 	import { stateWords } from '$lib/core/track/evidence';
@@ -183,7 +184,9 @@
 									<span class="small">
 										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span>;
 										{/if}{#if c.step > 0}turn {c.step + 1};
-										{/if}{last ? `${last.detail}, ${nearTime(last.at, now, zone)}` : ''}</span
+										{/if}{last
+											? `${evidenceText(last)}, ${nearTime(last.at, now, zone)}`
+											: ''}</span
 									>
 								</div>
 							{/each}

@@ -8,7 +8,7 @@ import {
 	type Evidence,
 	type Source
 } from '../../../../src/lib/core/track/evidence';
-import { machineSigns, manyReaders } from '../../../../src/lib/core/track/visitor';
+import { machineSign, manyReaders } from '../../../../src/lib/core/track/visitor';
 import { draws } from '../../random';
 
 const kinds = Object.keys(strengthOf) as EventKind[];
@@ -131,7 +131,7 @@ describe('weak evidence', () => {
 		expect(
 			stateOf([event('delivered', 0, 'notification'), event('link-followed', 60_000)])
 		).to.equal('delivered');
-		expect(judged(follow(2_000))[1]!.doubt).to.match(/machine/);
+		expect(judged(follow(2_000)).map((e) => e.hasty)).to.deep.equal([false, true]);
 	});
 
 	it('is a page that a machine opened as soon as the letter had left; later it is its reader', () => {
@@ -156,20 +156,20 @@ describe('who asks for a link', () => {
 		othersJustNow: 0
 	};
 	it('is taken for a reader where nothing speaks against it', () => {
-		expect(machineSigns(browser)).to.equal(null);
-		expect(machineSigns({ ...browser, othersJustNow: manyReaders - 1 })).to.equal(null);
+		expect(machineSign(browser)).to.equal(null);
+		expect(machineSign({ ...browser, othersJustNow: manyReaders - 1 })).to.equal(null);
 	});
 	// Sec-Purpose: Fetch standard; HEAD: RFC 9110 section 9.3.2; names of programs: common practice.
-	for (const [what, over] of [
-		['asks for the head only', { method: 'HEAD' }],
-		['fetches ahead', { purpose: 'prefetch;prerender' }],
-		['names no program', { agent: ' ' }],
-		['is a program', { agent: 'python-requests/2.32' }],
-		['is a scanner', { agent: 'Mozilla/5.0 (compatible; LinkScanner/2.1)' }],
-		['opens many people’s letters', { othersJustNow: manyReaders }]
+	for (const [what, over, sign] of [
+		['asks for the head only', { method: 'HEAD' }, 'head-only'],
+		['fetches ahead', { purpose: 'prefetch;prerender' }, 'ahead'],
+		['names no program', { agent: ' ' }, 'no-browser'],
+		['is a program', { agent: 'python-requests/2.32' }, 'program'],
+		['is a scanner', { agent: 'Mozilla/5.0 (compatible; LinkScanner/2.1)' }, 'program'],
+		['opens many people’s letters', { othersJustNow: manyReaders }, 'many-readers']
 	] as const) {
 		it(`is taken for a machine where it ${what}`, () => {
-			expect(machineSigns({ ...browser, ...over })).to.be.a('string');
+			expect(machineSign({ ...browser, ...over })).to.equal(sign);
 		});
 	}
 });

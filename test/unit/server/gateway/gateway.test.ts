@@ -10,7 +10,8 @@ describe('what a mail server said', () => {
 	it('is about the copy after RCPT TO and DATA, and about the server before', () => {
 		expect(smtp('RCPT TO', 550, '550 5.1.1 no such mailbox here')).to.deep.equal({
 			kind: 'refused',
-			detail: 'the mailbox does not exist (550 5.1.1 no such mailbox here)',
+			detail: 'the mailbox does not exist',
+			said: '550 5.1.1 no such mailbox here',
 			code: 'address',
 			addressFault: 'the mailbox does not exist'
 		});

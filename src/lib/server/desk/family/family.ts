@@ -9,7 +9,7 @@ import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
 import { sentProofSchema } from '../sheet/sent-proof';
 import { record, type Happening } from '../track/record';
-import { machineDoubt, sameVisitMs, visited } from '../track/visit';
+import { signOfMachine, sameVisitMs, visited } from '../track/visit';
 import type { Visitor } from '../track/types';
 import type { FamilyInbox, Letter } from './types';
 import { hasLeft } from '../../db/copy-state';
@@ -252,15 +252,15 @@ export async function letterHappened(
 		const fresh: Happening[] = [];
 		for (const c of touched) {
 			if (c.before !== null) continue;
-			const doubt = kind === 'opened' ? await machineDoubt(tx, c.id, visitor, at) : null;
+			const sign = kind === 'opened' ? await signOfMachine(tx, c.id, visitor, at) : null;
 			fresh.push({
 				deliveryId: c.id,
 				at,
 				kind,
 				source: 'inbox',
-				detail: doubt ? `${detail}: ${doubt}` : detail,
+				detail,
 				visitor: visitor.key,
-				...(doubt ? { strength: 'weak' as const } : {})
+				...(sign ? { sign, strength: 'weak' as const } : {})
 			});
 		}
 		await record(tx, fresh);

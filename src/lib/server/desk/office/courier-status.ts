@@ -58,9 +58,9 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		{ day: time - 86_400_000 }
 	);
 	const againstUs = await db.all<{ copies: number; detail: string; at: number }>(
-		`SELECT count(*) AS copies, max(detail) AS detail, max(at) AS at FROM event
+		`SELECT count(*) AS copies, detail || coalesce(' (' || max(said) || ')', '') AS detail, max(at) AS at FROM event
 		WHERE id > (SELECT coalesce(max(id), 0) - 50000 FROM event) AND kind = 'failed' AND code = 'sender' AND at > $day
-		GROUP BY substr(detail, 1, 60) ORDER BY copies DESC LIMIT 5`,
+		GROUP BY event.detail, substr(said, 1, 30) ORDER BY copies DESC LIMIT 5`,
 		{ day: time - 86_400_000 }
 	);
 	const unsure = await db.all<{ id: number; subject: string; copies: number }>(

@@ -15,6 +15,7 @@ import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
 import { dispatchHead } from './reach';
 import { ways as allWays, type Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
+import type { HappeningCode } from '../../../core/track/happening-code';
 
 /** Reasons are shown one by one as long as a page holds them. */
 const mostReasons = 12;
@@ -43,12 +44,11 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		GROUP BY reasons ORDER BY people DESC`,
 		{ id }
 	);
-	const failed = await db.all<{ why: string; copies: number }>(
-		`SELECT why, count(*) AS copies FROM (
-			SELECT delivery.id, (SELECT detail FROM event WHERE delivery_id = delivery.id
-				AND kind IN ('failed', 'stopped') ORDER BY at DESC, event.id DESC LIMIT 1) AS why
-			FROM delivery WHERE dispatch_id = $id AND state = 'failed')
-		GROUP BY why ORDER BY copies DESC`,
+	const failed = await db.all<Failure & { copies: number }>(
+		`SELECT coalesce(detail, '') AS detail, code, tries IS NOT NULL AS givenUp, count(*) AS copies FROM delivery
+		LEFT JOIN event ON event.id = (SELECT id FROM event WHERE delivery_id = delivery.id
+			AND kind IN ('failed', 'stopped') ORDER BY at DESC, id DESC LIMIT 1)
+		WHERE dispatch_id = $id AND delivery.state = 'failed' GROUP BY detail, code, givenUp ORDER BY copies DESC`,
 		{ id }
 	);
 	const schools = await db.all<{ studentId: number; school: string }>(
@@ -104,7 +104,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 			)
 		].map(([why, list]) => ({ why, students: list.length })),
 		failed: summed(
-			failed.map(({ why, copies }) => ({ why: plainFailure(why), copies })),
+			failed.map((f) => ({ why: failureWords(f), copies: f.copies })),
 			'copies'
 		),
 		bySchool:
@@ -118,12 +118,15 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 	});
 }
 
-/** A failure without the codes and addresses that make each one another. */
-const plainFailure = (detail: string): string =>
-	detail
-		.replace(/^given up after \d+ tries: /, 'given up: ')
-		.replace(/\s*\(.*$/s, '')
-		.replace(/^stopped by .*$/, 'stopped by hand before it left');
+/** Why copies failed, without what the other side wrote, which makes each one another. */
+interface Failure {
+	readonly detail: string;
+	readonly code: string | null;
+	readonly givenUp: 0 | 1;
+}
+const byHand: HappeningCode = 'by-hand';
+const failureWords = ({ detail, code, givenUp }: Failure): string =>
+	code === byHand ? 'stopped by hand before it left' : givenUp ? `given up: ${detail}` : detail;
 
 /** The same reasons added up, the rest as one line where there are too many. */
 function summed<K extends 'people' | 'copies'>(

@@ -1,6 +1,11 @@
 import { DateTime } from 'luxon';
 import { writeCsv } from '../../../core/format/csv';
-import { stateWords, type DeliveryState, type Strength } from '../../../core/track/evidence';
+import {
+	evidenceText,
+	stateWords,
+	type DeliveryState,
+	type Strength
+} from '../../../core/track/evidence';
 import type { User } from '../../access/sessions';
 import { readDistrict } from '../../db/district';
 import { readMany } from '../../db/many';
@@ -9,6 +14,7 @@ import { leftOutLines } from '../track/left-out-lines';
 import { dispatchHead } from './reach';
 import { studentsLeftLines } from '../track/students-left';
 import { studentLeftWords } from '../../../core/plan/students-left';
+import type { MachineSign } from '../../../core/track/visitor';
 
 const head = [
 	'copy',
@@ -38,7 +44,7 @@ export async function deliveryCsv(db: Db, user: User, id: number): Promise<strin
 		at === null ? '' : DateTime.fromMillis(at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm:ssZZ");
 	const rows = await readMany(
 		db,
-		'id, person, relation, students, sections, way, address, also, step, state, strength, due_at, left_at, read_at, detail, at',
+		'id, person, relation, students, sections, way, address, also, step, state, strength, due_at, left_at, read_at, detail, said, tries, sign, at',
 		`FROM (SELECT delivery.id, given_name || ' ' || family_name AS person,
 			CASE WHEN person.kind = 'student' THEN 'student' ELSE coalesce((SELECT group_concat(DISTINCT relation)
 				FROM delivery_student JOIN contact ON contact.student_id = delivery_student.student_id
@@ -52,7 +58,7 @@ export async function deliveryCsv(db: Db, user: User, id: number): Promise<strin
 			way, coalesce(address, '') AS address,
 			coalesce((SELECT group_concat(other.given_name || ' ' || other.family_name, '; ') FROM delivery_also
 				JOIN person AS other ON other.id = delivery_also.person_id WHERE delivery_id = delivery.id), '') AS also,
-			step, state, delivery.strength AS strength, due_at, left_at, read_at, last.detail, last.at
+			step, state, delivery.strength AS strength, due_at, left_at, read_at, last.detail, said, tries, sign, last.at
 		FROM delivery JOIN person ON person.id = person_id
 		LEFT JOIN event AS last ON last.id = (SELECT max(id) FROM event WHERE delivery_id = delivery.id)
 		WHERE dispatch_id = $id ORDER BY family_name, given_name, person_id, step, way, delivery.id)`,
@@ -65,8 +71,15 @@ export async function deliveryCsv(db: Db, user: User, id: number): Promise<strin
 			local(v[11] as number),
 			local(v[12] as number | null),
 			local(v[13] as number | null),
-			(v[14] as string | null) ?? '',
-			local(v[15] as number | null),
+			v[14] === null
+				? ''
+				: evidenceText({
+						detail: v[14] as string,
+						said: v[15] as string | null,
+						tries: v[16] as number | null,
+						sign: v[17] as MachineSign | null
+					}),
+			local(v[18] as number | null),
 			''
 		],
 		{ id }

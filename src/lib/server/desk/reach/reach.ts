@@ -17,7 +17,6 @@ import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
 import { isUnsure, waits } from '../../db/copy-state';
 import type { DispatchReach, RingStudent, RosterFieldLine, ReachShare, LinkLine } from './types';
 import { type Way, ways as allWays } from '../../../core/roster/way';
-import { overWishCode } from '../track/over-wish';
 import { groupBy } from '../../../core/group-by';
 
 /** More rings than this are too many to draw at once. */
@@ -158,7 +157,7 @@ async function urgency(db: Query, id: number): Promise<DispatchReach['urgent']> 
 	const row = await db.one<{ by: string; at: number; overWish: number }>(
 		`SELECT given_name || ' ' || family_name AS by, urgent_at AS at,
 			(SELECT count(DISTINCT delivery_id) FROM event JOIN delivery ON delivery.id = delivery_id
-				WHERE dispatch_id = dispatch.id AND event.kind = 'scheduled' AND code = '${overWishCode}') AS overWish
+				WHERE dispatch_id = dispatch.id AND event.kind = 'scheduled' AND code = 'over-wish') AS overWish
 		FROM dispatch JOIN person ON person.id = urgent_by WHERE dispatch.id = $id`,
 		{ id }
 	);

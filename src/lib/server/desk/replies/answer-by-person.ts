@@ -21,7 +21,8 @@ export async function answeredByPerson(db: Db, user: User, answerId: number): Pr
 				at: await now(tx),
 				kind: 'answered',
 				source: 'by hand',
-				detail: `${user.name} says that a person wrote the answer`
+				detail: 'it was said that a person wrote the answer',
+				said: user.name
 			}
 		]);
 		return true;

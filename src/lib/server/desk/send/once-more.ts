@@ -35,7 +35,8 @@ export async function sendOnceMore(db: Db, user: User, dispatchId: number): Prom
 				at,
 				kind: 'once-more' as const,
 				source: 'by hand' as const,
-				detail: `sent once more by ${user.name}, since it may not have arrived`
+				detail: 'sent once more, since it may not have arrived',
+				said: user.name
 			}))
 		);
 		const ids = JSON.stringify(copies.map((c) => c.id));

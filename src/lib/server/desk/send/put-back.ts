@@ -56,7 +56,8 @@ export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out')
 					kind: 'stopped' as const,
 					source: 'by hand' as const,
 					code: 'put-back',
-					detail: `not sent: an older database was put back, and it may have left before (${user.name})`
+					detail: 'not sent: an older database was put back, and it may have left before',
+					said: user.name
 				}))
 			);
 			return rows.length;

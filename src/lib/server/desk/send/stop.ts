@@ -34,7 +34,9 @@ export async function stopRest(db: Db, user: User, dispatchId: number): Promise<
 				at: time,
 				kind: 'stopped' as const,
 				source: 'by hand' as const,
-				detail: `stopped by ${user.name} before it left`
+				code: 'by-hand',
+				detail: 'stopped before it left',
+				said: user.name
 			}))
 		);
 		await tx.run('UPDATE dispatch SET changed_at = $time WHERE id = $id', { id: dispatchId, time });

@@ -1,7 +1,7 @@
 import type { TimedManifest } from '../../../core/plan/times';
+import type { HappeningCode } from '../../../core/track/happening-code';
 import { copyToken, hashToken, newNonces } from '../../access/tokens';
 import type { Query } from '../../db/open';
-import { overWishCode } from '../track/over-wish';
 
 /** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
@@ -101,7 +101,7 @@ export async function writePlan(
 		copies.map((c) => [
 			c.id,
 			c.dueAt <= time && !c.overWish ? 'due at once' : said(c),
-			c.overWish ? overWishCode : null
+			c.overWish ? ('over-wish' satisfies HappeningCode) : null
 		])
 	);
 	const byWay: Record<string, number> = {};

@@ -133,7 +133,7 @@ export async function deliveryLines(
 	);
 	const events = groupBy(
 		await db.all<Evidence & { id: number; kind: EventKind; source: Source }>(
-			`SELECT delivery_id AS id, at, kind, source, strength, detail FROM event
+			`SELECT delivery_id AS id, at, kind, source, strength, detail, said, tries, sign FROM event
 			WHERE delivery_id ${these} ORDER BY at, event.id`,
 			bind
 		),

@@ -10,6 +10,8 @@ import {
 import type { Query } from '../../db/open';
 import { waits } from '../../db/copy-state';
 import { groupBy } from '../../../core/group-by';
+import type { MachineSign } from '../../../core/track/visitor';
+import { unfolded } from '../../db/many';
 
 /** Something that happened to one delivery. */
 export interface Happening {
@@ -17,13 +19,19 @@ export interface Happening {
 	readonly at: number;
 	readonly kind: EventKind;
 	readonly source: Source;
-	/** Plain words, shown as they are. */
+	/** Plain words of ours, said the same of all that this happens to. */
 	readonly detail: string;
+	/** What the other side said, as it came: shown behind the words. */
+	readonly said?: string;
+	/** After how many tries it was given up. */
+	readonly tries?: number;
+	/** What speaks for a machine rather than a reader. */
+	readonly sign?: MachineSign;
 	/** Where the event itself shows less than its kind could. */
 	readonly strength?: Strength;
 	/** Hash of where a request came from. */
 	readonly visitor?: string;
-	/** What code decides by: a status of RFC 3463, a state of SMPP, or a word of ours. Never shown by itself. */
+	/** What code decides by: a {@link HappeningCode}, a status of RFC 3463 or a state of SMPP. Never shown by itself. */
 	readonly code?: string;
 	/** What was asked for: the address behind a link of the words, or a file's name. */
 	readonly about?: string;
@@ -38,6 +46,49 @@ type Row = {
 	readAt: number | null;
 	events: string;
 };
+
+/** What of a copy's row is written anew. */
+interface CopyChange {
+	readonly id: number;
+	readonly state: DeliveryState;
+	/** Since when it stands so; null keeps what is there. */
+	readonly at: number | null;
+	readonly strength: Strength;
+	readonly left_at: number | null;
+	readonly read_at: number | null;
+	readonly attempts: number | null;
+	readonly ref: string | null;
+	readonly due: number | null;
+	readonly fence: number | null;
+	readonly unanswered: number | null;
+}
+const changeKeys: readonly (keyof CopyChange)[] = [
+	'id',
+	'state',
+	'at',
+	'strength',
+	'left_at',
+	'read_at',
+	'attempts',
+	'ref',
+	'due',
+	'fence',
+	'unanswered'
+];
+const eventKeys = [
+	'delivery_id',
+	'at',
+	'kind',
+	'source',
+	'detail',
+	'said',
+	'tries',
+	'strength',
+	'visitor',
+	'sign',
+	'about',
+	'code'
+] as const;
 
 /** What the courier settles of a copy it had claimed, beside evidence. */
 export interface Freed {
@@ -79,7 +130,8 @@ export async function record(
 		(
 			await tx.all<Row>(
 				`SELECT id, dispatch_id AS dispatchId, state, strength, left_at AS leftAt, read_at AS readAt,
-					(SELECT json_group_array(json_array(kind, at, source, strength, detail)) FROM event
+					(SELECT json_group_array(json_object('kind', kind, 'at', at, 'source', source, 'strength', strength,
+						'detail', detail, 'said', said)) FROM event
 						WHERE delivery_id = delivery.id AND kind != 'scheduled') AS events
 				FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
 				{ ids }
@@ -87,18 +139,15 @@ export async function record(
 		).map((r) => [r.id, r])
 	);
 	const kept: Happening[] = [];
-	const changed = new Map<number, (string | number | null)[]>();
+	const changed = new Map<number, Partial<CopyChange>>();
 	for (const [id, fresh] of groupBy(happenings, (h) => h.deliveryId)) {
 		const row = rows.get(id);
 		if (!row) continue;
-		const events = (JSON.parse(row.events) as [EventKind, number, Source, Strength, string][]).map(
-			([kind, at, source, strength, detail]): Evidence => ({ kind, at, source, strength, detail })
-		);
-		const known = new Set(once ? events.map((e) => `${e.kind} ${e.detail}`) : []);
-		const added = fresh.filter((h) => {
-			const mark = `${h.kind} ${h.detail}`;
-			return !once || (!known.has(mark) && known.add(mark));
-		});
+		const events = JSON.parse(row.events) as Evidence[];
+		const markOf = (e: Pick<Evidence, 'kind' | 'detail' | 'said'>) =>
+			JSON.stringify([e.kind, e.detail, e.said ?? null]);
+		const known = new Set(once ? events.map(markOf) : []);
+		const added = fresh.filter((h) => !once || (!known.has(markOf(h)) && known.add(markOf(h))));
 		if (added.length === 0) continue;
 		kept.push(...added);
 		const all = [
@@ -114,27 +163,18 @@ export async function record(
 			readAt === row.readAt;
 		if (same) continue;
 		const since = state === row.state ? null : (at ?? added[0]!.at);
-		changed.set(id, [state, since, strength, leftAt, readAt]);
+		changed.set(id, { state, at: since, strength, left_at: leftAt, read_at: readAt });
 	}
 	if (kept.length > 0) {
 		await tx.run(
-			`INSERT INTO event (delivery_id, at, kind, source, detail, strength, visitor, about, code)
-			SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6, value ->> 7,
-				value ->> 8
-			FROM json_each($events)`,
+			`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${unfolded('$events', eventKeys)}`,
 			{
 				events: JSON.stringify(
-					kept.map((h) => [
-						h.deliveryId,
-						h.at,
-						h.kind,
-						h.source,
-						h.detail,
-						h.strength ?? strengthOf[h.kind],
-						h.visitor ?? null,
-						h.about ?? null,
-						h.code ?? null
-					])
+					kept.map(({ deliveryId: delivery_id, strength, ...h }) => ({
+						...h,
+						delivery_id,
+						strength: strength ?? strengthOf[h.kind]
+					}))
 				)
 			}
 		);
@@ -149,24 +189,26 @@ export async function record(
 				unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
 				due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
 				provider_ref = coalesce(new.ref, provider_ref)
-			FROM (SELECT value ->> 0 AS id, value ->> 1 AS state, value ->> 2 AS at, value ->> 3 AS strength,
-				value ->> 4 AS left_at, value ->> 5 AS read_at, value ->> 6 AS attempts, value ->> 7 AS ref,
-				value ->> 8 AS due, value ->> 9 AS fence, value ->> 10 AS unanswered FROM json_each($rows)) AS new
-			WHERE delivery.id = new.id`,
+			FROM ${unfolded('$rows', changeKeys)} AS new WHERE delivery.id = new.id`,
 			{
 				rows: JSON.stringify(
-					touched.map((id) => {
+					touched.map((id): CopyChange => {
 						const { state, strength, leftAt, readAt } = rows.get(id)!;
 						const own = freed.get(id);
-						return [
+						return {
 							id,
-							...(changed.get(id) ?? [state, null, strength, leftAt, readAt]),
-							own?.attempts ?? null,
-							own?.providerRef ?? null,
-							own?.dueAt ?? null,
-							own?.fence ?? null,
-							own?.unanswered ?? null
-						];
+							state,
+							at: null,
+							strength,
+							left_at: leftAt,
+							read_at: readAt,
+							...changed.get(id),
+							attempts: own?.attempts ?? null,
+							ref: own?.providerRef ?? null,
+							due: own?.dueAt ?? null,
+							fence: own?.fence ?? null,
+							unanswered: own?.unanswered ?? null
+						};
 					})
 				)
 			}

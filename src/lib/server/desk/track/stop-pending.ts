@@ -29,6 +29,13 @@ export async function stopPending(tx: Query, unwanted: Unwanted, why: string): P
 	const at = await now(tx);
 	await record(
 		tx,
-		rows.map(({ id }) => ({ deliveryId: id, at, kind: 'stopped', source: 'by hand', detail: why }))
+		rows.map(({ id }) => ({
+			deliveryId: id,
+			at,
+			kind: 'stopped',
+			source: 'by hand',
+			code: 'unwanted',
+			detail: why
+		}))
 	);
 }

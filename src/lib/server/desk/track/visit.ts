@@ -1,6 +1,6 @@
 import type { EventKind } from '../../../core/track/evidence';
 import { hastyMs } from '../../../core/track/evidence';
-import { machineSigns } from '../../../core/track/visitor';
+import { machineSign, type MachineSign } from '../../../core/track/visitor';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { record, type Happening } from './record';
@@ -20,44 +20,44 @@ export async function visited(
 	kind: Extract<EventKind, 'link-followed' | 'words-link-followed' | 'picture-loaded'>,
 	detail: string,
 	visitor: Visitor,
-	about?: string
+	about: string | null = null
 ): Promise<void> {
 	await db.write(async (tx) => {
 		const at = await now(tx);
 		const copies = await tx.all<{ id: number; again: number }>(
 			`SELECT delivery.id,
 				EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = $kind
-					AND substr(detail, 1, length($detail)) = $detail AND at > $visit) AS again
+					AND about IS $about AND at > $visit) AS again
 			FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
-			{ ids: JSON.stringify(deliveryIds), kind, detail, visit: at - sameVisitMs }
+			{ ids: JSON.stringify(deliveryIds), kind, about, visit: at - sameVisitMs }
 		);
 		const happened: Happening[] = [];
 		for (const { id, again } of copies) {
 			if (again === 1) continue;
 			// A picture says little whoever loads it.
-			const doubt = kind === 'picture-loaded' ? null : await machineDoubt(tx, id, visitor, at);
+			const sign = kind === 'picture-loaded' ? null : await signOfMachine(tx, id, visitor, at);
 			happened.push({
 				deliveryId: id,
 				at,
 				kind,
 				source: kind === 'picture-loaded' ? 'picture' : 'link',
-				detail: doubt ? `${detail}: ${doubt}` : detail,
+				detail,
 				visitor: visitor.key,
-				...(about === undefined ? {} : { about }),
-				...(doubt ? { strength: 'weak' as const } : {})
+				...(about === null ? {} : { about }),
+				...(sign ? { sign, strength: 'weak' as const } : {})
 			});
 		}
 		await record(tx, happened);
 	});
 }
 
-/** Why what was asked for through a copy's link was more likely asked for by a machine, in plain words; null where nothing speaks for it. */
-export async function machineDoubt(
+/** The sign that what was asked for through a copy's link was more likely asked for by a machine; null where nothing speaks for it. */
+export async function signOfMachine(
 	tx: Query,
 	deliveryId: number,
 	visitor: Visitor,
 	at: number
-): Promise<string | null> {
+): Promise<MachineSign | null> {
 	const { others, justArrived } = (await tx.one<{ others: number; justArrived: number }>(
 		`SELECT EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'delivered'
 				AND source = 'notification' AND at > $hasty) AS justArrived,
@@ -67,7 +67,7 @@ export async function machineDoubt(
 		{ id: deliveryId, visitor: visitor.key, visit: at - sameVisitMs, hasty: at - hastyMs }
 	)) ?? { others: 0, justArrived: 0 };
 	return (
-		machineSigns({ ...visitor, othersJustNow: others }) ??
-		(justArrived === 1 ? 'within seconds of its arrival' : null)
+		machineSign({ ...visitor, othersJustNow: others }) ??
+		(justArrived === 1 ? 'just-arrived' : null)
 	);
 }

@@ -96,6 +96,8 @@ export class Sheet {
 	#saveTimer: ReturnType<typeof setTimeout> | undefined;
 	#saving = false;
 	#gone = false;
+	/** Whether its page has been left: another one may have the sheet in hand by now. */
+	#left = false;
 	#saved = '';
 	#timer: ReturnType<typeof setTimeout> | undefined;
 	#textTimer: ReturnType<typeof setTimeout> | undefined;
@@ -229,7 +231,7 @@ export class Sheet {
 
 	/** Keeps the sheet in the browser. A browser that does not allow it keeps nothing; the sheet works all the same. */
 	keep(data: Draft = this.data): void {
-		if (this.#gone) return;
+		if (this.#gone || this.#left) return;
 		// What holds nothing yet is not worth a place.
 		if (this.empty && this.savedAt === null && !this.#shelf.get(this.sheetKey)) return;
 		this.#shelf.keep({
@@ -239,6 +241,32 @@ export class Sheet {
 			keptAt: Date.now(),
 			...(this.#savedMark === undefined ? {} : { savedMark: this.#savedMark })
 		});
+	}
+
+	/** Notes beside the sheet that is kept, whoever has it in hand, what the server has of it. */
+	#keepSaved(): void {
+		const kept = this.#gone ? null : this.#shelf.get(this.sheetKey);
+		if (!kept) return;
+		this.#shelf.keep({
+			...kept,
+			savedAt: this.savedAt,
+			sent: this.#sent,
+			...(this.#savedMark === undefined ? {} : { savedMark: this.#savedMark })
+		});
+	}
+
+	/** Its page is left. What waited to be saved is saved now; nothing of it is kept in the browser over what another page makes of the sheet. */
+	pageLeft(): void {
+		clearTimeout(this.#timer);
+		clearTimeout(this.#textTimer);
+		clearTimeout(this.#againTimer);
+		clearTimeout(this.#saveTimer);
+		this.#left = true;
+		void this.#saveRest();
+	}
+	async #saveRest(): Promise<void> {
+		while (this.#saving) await new Promise((r) => setTimeout(r, 50));
+		if (!this.#gone) await this.#save();
 	}
 
 	/** Nothing more is saved or kept of it: it has been sent or deleted. */
@@ -256,8 +284,7 @@ export class Sheet {
 			this.forget();
 			return true;
 		}
-		while (this.#saving) await new Promise((r) => setTimeout(r, 50));
-		await this.#save();
+		await this.#saveRest();
 		clearTimeout(this.#saveTimer);
 		this.#gone = true;
 		this.#shelf.tidy(this.sheetKey);
@@ -267,7 +294,7 @@ export class Sheet {
 	/** Saves within a second of rest, one save at a time; what changes meanwhile is saved after it. */
 	saveSoon(waitMs = 700): void {
 		clearTimeout(this.#saveTimer);
-		if (this.#gone) return;
+		if (this.#gone || this.#left) return;
 		this.#saveTimer = setTimeout(() => void this.#save(), waitMs);
 	}
 
@@ -282,6 +309,7 @@ export class Sheet {
 		// A save that is not answered (a crash, a lost connection) may have arrived: it is known again by its mark.
 		this.#sent = [...this.#sent, mark].slice(-5);
 		this.keep(data);
+		this.#keepSaved();
 		const answer = await postJson<DraftSaved>(
 			'/write/draft',
 			{ sheet: data, base: this.savedAt },
@@ -295,7 +323,7 @@ export class Sheet {
 			this.#saved = text;
 			this.#savedMark = mark;
 			this.savedAt = saved.savedAt;
-			this.keep();
+			this.#keepSaved();
 			return;
 		}
 		if (answer.status !== 409 || saved.ok) {

@@ -17,6 +17,7 @@ import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
 import { openLink } from '../../../../../src/lib/server/access/private-link';
+import { type Evidence, evidenceText } from '../../../../../src/lib/core/track/evidence';
 
 const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
@@ -128,10 +129,11 @@ describe('what is asked for through a private link', () => {
 		}
 		await linkFollowed(school.db, mail, person('gate'));
 		expect((await stands()).strength).to.equal('weak');
-		const said = await school.db.one<{ detail: string }>(
-			`SELECT detail FROM event WHERE delivery_id = ${mail} AND kind = 'link-followed'`
+		const said = await school.db.one<Evidence>(
+			`SELECT detail, said, tries, sign FROM event WHERE delivery_id = ${mail} AND kind = 'link-followed'`
 		);
-		expect(said!.detail).to.contain(`the letters of ${manyReaders} other people within a minute`);
+		expect(said!.sign).to.equal('many-readers');
+		expect(evidenceText(said!)).to.contain(`the letters of ${manyReaders} other people`);
 	});
 
 	it('counts the same visit once within a minute', async () => {
@@ -201,7 +203,8 @@ describe('an address that fails time after time', () => {
 					VALUES (${i + 1}, ${sent}, 10, 'text', '+12075550101', '${state}', 0, 0)`
 				);
 				await school.db.run(
-					`INSERT INTO event (delivery_id, at, kind, detail) VALUES (${i + 1}, 0, 'failed', 'given up after 10 tries: the phone was off (receipt, EXPIRED)')`
+					`INSERT INTO event (delivery_id, at, kind, detail, said, tries)
+						VALUES (${i + 1}, 0, 'failed', 'the phone was off', 'receipt, EXPIRED', 10)`
 				);
 			}
 			await school.db.write((tx) => failAgainAndAgain(tx, [states.length], 5));

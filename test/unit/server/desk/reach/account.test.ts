@@ -75,7 +75,8 @@ describe('the account of a dispatch', () => {
 		person: number,
 		way: string,
 		kind: 'accepted' | 'failed' | 'acknowledged' | 'stopped',
-		detail = 'x'
+		detail = 'x',
+		said = ''
 	) =>
 		school.db.write(async (tx) => {
 			const copy = await tx.one<{ id: number }>(
@@ -83,13 +84,13 @@ describe('the account of a dispatch', () => {
 				{ person, way }
 			);
 			const at = await now(tx);
-			await record(tx, [{ deliveryId: copy!.id, at, kind, source: 'courier', detail }]);
+			await record(tx, [{ deliveryId: copy!.id, at, kind, source: 'courier', detail, said }]);
 		});
 
 	it('says to whom, by what, who has read, and to whom not and why; its sums are those of Reach', async () => {
 		await happens(10, 'inbox', 'acknowledged');
 		await happens(10, 'text', 'accepted');
-		await happens(12, 'text', 'failed', 'the number is not in service (receipt, UNDELIV 001)');
+		await happens(12, 'text', 'failed', 'the number is not in service', 'receipt, UNDELIV 001');
 		const account = (await readAccount(school.db, coordinator, id))!;
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
 		expect(account.sentence).to.equal(`${reach.sentence}.`);
