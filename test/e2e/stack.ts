@@ -135,6 +135,8 @@ async function make(): Promise<Stack> {
 	log.setMaxListeners(0);
 
 	const start = async (name: ProcessName) => {
+		// A second courier would outlive its stack, and stand in for the one a later test stops.
+		if (running.has(name)) return;
 		const child = spawn(process.execPath, [join('build', files[name])], {
 			env,
 			stdio: ['ignore', 'pipe', 'pipe']
