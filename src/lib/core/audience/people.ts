@@ -5,15 +5,19 @@ import type { Condition, MeantKind } from './audience';
 import type { Facts } from './facts';
 import { dutyReason, type Reason } from './reasons';
 
+/** As what somebody is in: a contact of the student, the student, their teacher; or for no student, as staff, by name, by hand. */
+export type As = 'contact' | 'self' | 'teacher' | 'staff' | 'name' | 'hand';
+
 /**
- * Takes one adult or student who is meant for one student, or passed over with the reason. The
- * relation is in plain words; `self` for the student. Called for hundreds of thousands of pairs:
+ * Takes one adult or student who is meant for one student, or passed over with the reason. `word` is
+ * the roster's own for what they are: a relation or a role; null where it has none. Called for hundreds of thousands of pairs:
  * that is why it is no list of objects.
  */
 export type TakeTie = (
 	personId: number,
 	studentId: number,
-	relation: string,
+	as: As,
+	word: string | null,
 	passedOver: Reason | null
 ) => void;
 
@@ -51,7 +55,7 @@ export function tiesOf(
 	take: TakeTie
 ): void {
 	if (kind.kind === 'students') {
-		take(studentId, studentId, 'self', null);
+		take(studentId, studentId, 'self', null, null);
 		return;
 	}
 	if (kind.kind === 'section-staff') {
@@ -60,13 +64,19 @@ export function tiesOf(
 			if (termIds.size > 0 && !termIds.has(section.termId)) continue;
 			roster.staffOf(section.id).forEach((personId) => staff.add(personId));
 		}
-		staff.forEach((personId) => take(personId, studentId, 'teacher', null));
+		staff.forEach((personId) => take(personId, studentId, 'teacher', null, null));
 		return;
 	}
 	const duty = !withoutDuty.has(kind.kind);
 	for (const contact of roster.contactsOf(studentId)) {
 		if (!wanted(kind, contact)) continue;
-		take(contact.personId, studentId, contact.relation, duty ? dutyReason(contact) : null);
+		take(
+			contact.personId,
+			studentId,
+			'contact',
+			contact.relation,
+			duty ? dutyReason(contact) : null
+		);
 	}
 }
 

@@ -2,8 +2,12 @@ import type { AudienceLine, Condition, MeantKind, People, StudentSet } from './a
 import { meantWords, type NamedKind } from './sentence';
 
 /** Finds what a name means: its id, or why it is none. `apart` is what stood in brackets behind it, part by part. */
+/** A name that means nothing here, or more than one thing; its message says so. */
+export class NotFound extends Error {}
+
 export interface NameFinder {
-	find(kind: NamedKind, name: string, apart: readonly string[]): number | string;
+	/** The id of what is meant; throws {@link NotFound} where it is nothing or not one thing. */
+	find(kind: NamedKind, name: string, apart: readonly string[]): number;
 	/** Whether a person is a student: a list of students holds nobody else. */
 	isStudent(personId: number): boolean;
 	/** "es" for "Spanish"; undefined for what is no language here. */
@@ -262,11 +266,20 @@ class Reader {
 				continue;
 			}
 			const name = this.#name();
-			const found = this.names.find(kind, name, this.#brackets());
-			if (typeof found === 'string') throw new Stop(start, found);
-			ids.push(found);
+			ids.push(this.#find(kind, name, start));
 		} while (this.#takesComma() || this.#takes('and'));
 		return ids;
+	}
+
+	/** What a name means; where it means nothing, reading stops at it. */
+	#find(kind: NamedKind, name: string, start: number): number {
+		const apart = this.#brackets();
+		try {
+			return this.names.find(kind, name, apart);
+		} catch (error) {
+			if (error instanceof NotFound) throw new Stop(start, error.message);
+			throw error;
+		}
 	}
 
 	#words(kind: 'grade' | 'role'): string[] {

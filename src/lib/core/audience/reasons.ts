@@ -76,6 +76,23 @@ export function reasonText(reason: Reason, lines: readonly string[] = []): strin
 	}
 }
 
+/** What a reason is filtered and counted by: the same for everyone whom the same holds for, whatever its cause. */
+export function reasonKey(reason: Reason): string {
+	switch (reason.code) {
+		case 'no-custody':
+			return reason.guardian === false ? 'no-custody-other' : reason.code;
+		case 'opted-out':
+		case 'address-failing':
+			return `${reason.code}-${reason.way}`;
+		case 'declined':
+			return `${reason.code}-${reason.way}-${reason.kind}`;
+		case 'by-line':
+			return `${reason.code}-${reason.line}`;
+		default:
+			return reason.code;
+	}
+}
+
 /** Several reasons as phrases, one after another. */
 export const reasonsText = (reasons: readonly Reason[], lines: readonly string[] = []): string =>
 	reasons.map((r) => reasonText(r, lines)).join('. ');

@@ -8,7 +8,7 @@ import {
 	type StudentSet
 } from './audience';
 import { noFacts, type Facts, type ListEntry } from './facts';
-import { holds, tiesOf } from './people';
+import { holds, tiesOf, type As } from './people';
 import { dutyReason, type Reason } from './reasons';
 import { studentsOfSet } from './students';
 
@@ -16,8 +16,10 @@ import { studentsOfSet } from './students';
 export interface Because {
 	/** The student they are written to for; null for someone meant for themselves. */
 	readonly studentId: number | null;
-	/** Relation in plain words; `self` for a student written to in person; `staff`, `by name` or `by hand` where it is for no student. */
-	readonly relation: string;
+	/** As what they are in. */
+	readonly as: As;
+	/** The roster's word for it: a relation or a role; null where it has none. */
+	readonly word: string | null;
 	/** Index of the line of the audience that brought them in; null for by hand. */
 	readonly line: number | null;
 	/** Lines that mean them for the same student too, and add no second copy. */
@@ -93,14 +95,16 @@ export function termsOf(roster: Roster, set: StudentSet): Set<number> {
 type TakePair = (
 	personId: number,
 	studentId: number | null,
-	relation: string,
+	as: As,
+	word: string | null,
 	passedOver: Reason | null
 ) => void;
 
 /** Why a person is in, while lines are still being worked. Few people have more than a handful: a list is quicker than a map. */
 interface Draft {
 	readonly studentId: number | null;
-	readonly relation: string;
+	readonly as: As;
+	readonly word: string | null;
 	readonly line: number | null;
 	also: number[];
 }
@@ -174,7 +178,7 @@ export function resolveAudience(
 	for (const { personId, way } of audience.byHand) {
 		if (way === 'in') {
 			if (!meant.has(personId)) {
-				meant.set(personId, [{ studentId: null, relation: 'by hand', line: null, also: [] }]);
+				meant.set(personId, [{ studentId: null, as: 'hand', word: null, line: null, also: [] }]);
 			}
 			continue;
 		}
@@ -275,12 +279,12 @@ function pairsOfPeople(roster: Roster, facts: Facts, line: PeopleLine, take: Tak
 			for (const { personId, role, schoolId } of roster.staffRoles()) {
 				if (roles.size > 0 && !roles.has(role)) continue;
 				if (schools.size > 0 && (schoolId === null || !schools.has(schoolId))) continue;
-				take(personId, null, role, null);
+				take(personId, null, 'staff', role, null);
 			}
 			return;
 		}
 		case 'named':
-			people.ids.forEach((personId) => take(personId, null, 'by name', null));
+			people.ids.forEach((personId) => take(personId, null, 'name', null, null));
 			return;
 		case 'list':
 			facts.list(people.keptId)?.forEach((entry) => pairOfEntry(roster, entry, take));
@@ -293,14 +297,20 @@ function pairOfEntry(
 	{ personId, studentId, explicit }: ListEntry,
 	take: TakePair
 ): void {
-	if (studentId === null) return take(personId, null, 'by name', null);
-	if (studentId === personId) return take(personId, studentId, 'self', null);
+	if (studentId === null) return take(personId, null, 'name', null, null);
+	if (studentId === personId) return take(personId, studentId, 'self', null, null);
 	const contact = roster.contactsOf(studentId).find((c) => c.personId === personId);
 	if (contact) {
-		return take(personId, studentId, contact.relation, explicit ? null : dutyReason(contact));
+		return take(
+			personId,
+			studentId,
+			'contact',
+			contact.relation,
+			explicit ? null : dutyReason(contact)
+		);
 	}
 	const teaches = roster.sectionsOf(studentId).some((s) => roster.staffOf(s.id).includes(personId));
-	take(personId, studentId, 'teacher', teaches ? null : { code: 'no-longer-tied' });
+	take(personId, studentId, 'teacher', null, teaches ? null : { code: 'no-longer-tied' });
 }
 
 type Fits = (personId: number, studentId: number | null) => boolean;
@@ -316,7 +326,7 @@ function add(
 ): LineCount {
 	/** Person → whether the line brings anything that was not there before it. */
 	const people = new Map<number, boolean>();
-	eachPair((personId, studentId, relation, passedOver) => {
+	eachPair((personId, studentId, as, word, passedOver) => {
 		if (fits && !fits(personId, studentId)) return;
 		if (studentId !== null) students.add(studentId);
 		if (passedOver) {
@@ -330,7 +340,7 @@ function add(
 		const because = pairs.get(personId);
 		const before = forStudent(because, studentId);
 		if (!before) {
-			const draft: Draft = { studentId, relation, line: index, also: noLines };
+			const draft: Draft = { studentId, as, word, line: index, also: noLines };
 			if (because) because.push(draft);
 			else pairs.set(personId, [draft]);
 			people.set(personId, true);
@@ -377,7 +387,7 @@ function takeOut(
 		}
 		return true;
 	};
-	eachPair((personId, studentId, _relation, passedOver) => {
+	eachPair((personId, studentId, _as, _word, passedOver) => {
 		if (fits && !fits(personId, studentId)) return;
 		takeFrom(passed, personId, studentId);
 		if (!passedOver && takeFrom(pairs, personId, studentId)) people.add(personId);

@@ -1,5 +1,5 @@
 import type { Reason } from '../audience/reasons';
-import { reasonText } from '../audience/reasons';
+import { reasonKey, reasonText } from '../audience/reasons';
 import type { Manifest } from './manifest';
 import { studentsLeft, type StudentLeftKind } from './students-left';
 import { type Way, ways } from '../roster/way';
@@ -56,19 +56,22 @@ function wholePhrase(reasons: readonly Reason[]): string {
 	return phrases.map((p, i) => (i === 0 ? p : p[0]!.toLowerCase() + p.slice(1))).join(', ');
 }
 
-/** Counts people by their whole phrase, so that the parts add up to the sum. */
+const keyOfAll = (reasons: readonly Reason[]): string =>
+	[...new Set(reasons.map(reasonKey))].join();
+
+/** Counts people by all that holds for them, so that the parts add up to the sum. */
 function countReasons(
 	rows: Iterable<{ personId: number; reasons: readonly Reason[] }>
 ): ReasonCount[] {
-	const people = new Map<string, Set<number>>();
+	const counts = new Map<string, { reasons: readonly Reason[]; ids: Set<number> }>();
 	for (const { personId, reasons } of rows) {
-		const text = reasons.length === 1 ? shortReason(reasons[0]!) : wholePhrase(reasons);
-		const ids = people.get(text);
-		if (ids) ids.add(personId);
-		else people.set(text, new Set([personId]));
+		const key = reasons.length === 1 ? reasonKey(reasons[0]!) : keyOfAll(reasons);
+		const known = counts.get(key);
+		if (known) known.ids.add(personId);
+		else counts.set(key, { reasons, ids: new Set([personId]) });
 	}
-	return [...people]
-		.map(([text, ids]) => ({ text, people: ids.size }))
+	return [...counts.values()]
+		.map(({ reasons, ids }) => ({ text: wholePhrase(reasons), people: ids.size }))
 		.sort((a, b) => b.people - a.people || a.text.localeCompare(b.text));
 }
 

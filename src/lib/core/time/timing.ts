@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { wouldLeaveAt } from './hold';
 import { localOf, localTimePattern, placeLocal, type Existence, type LocalTime } from './local';
-import { atOffset, offsetSchema, offsetWords } from './offset';
+import { atOffset, offsetSchema, offsetWords, type Offset } from './offset';
 import { roundProblem } from './recurrence';
 import { roundDates, offDaySchema } from './round';
 
@@ -103,6 +103,18 @@ export const endOf = (ends: Ends, at: number, zone: string): number | null =>
 			? placeLocal(ends.at, zone).at
 			: at + ends.minutes * 60_000;
 
+/** What names a reminder within its round: its offset. */
+const reminderKey = ({ amount, unit, side, of }: Offset): string =>
+	JSON.stringify([amount, unit, side, of]);
+
+/** The offset that a reminder is named by; null for what names no reminder. */
+export function offsetOfKey(key: string): Offset | null {
+	if (!key.startsWith('[')) return null;
+	const [amount, unit, side, of] = JSON.parse(key) as unknown[];
+	const read = offsetSchema.safeParse({ amount, unit, side, of });
+	return read.success ? read.data : null;
+}
+
 /** Every moment at which a sheet would leave, in order, past ones and left-out dates among them. Throws nothing: a rule that is none comes to no moment. */
 export function momentsOf({ when, ends }: Timing, context: MomentContext): Moment[] {
 	const { now, holdMinutes, zone, event } = context;
@@ -128,7 +140,7 @@ export function momentsOf({ when, ends }: Timing, context: MomentContext): Momen
 				// A reminder of what has begun is no reminder.
 				const bound = offset.side === 'before' && offset.amount > 0 ? mark : null;
 				return {
-					key: `${offset.amount} ${offset.unit} ${offset.side} ${offset.of}`,
+					key: reminderKey(offset),
 					local: localOf(at, zone),
 					at,
 					endsAt: own === null ? bound : bound === null ? own : Math.min(own, bound),

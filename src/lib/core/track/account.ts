@@ -58,7 +58,13 @@ interface AccountRow {
 	readonly value: string;
 	readonly note: string;
 }
+/** What a part of an account is about. */
+type AccountPartKey = 'to' | 'left-out' | 'students' | 'failed' | 'growth' | 'schools';
+
 interface AccountPart {
+	readonly key: AccountPartKey;
+	/** What it is called, and with its sum where it has one. */
+	readonly name: string;
 	readonly heading: string;
 	readonly rows: readonly AccountRow[];
 }
@@ -78,6 +84,12 @@ const row = (label: string, value: string | number, note = ''): AccountRow => ({
 	value: typeof value === 'number' ? count(value) : value,
 	note
 });
+const part = (
+	key: AccountPartKey,
+	name: string,
+	sum: string | null,
+	rows: readonly AccountRow[]
+): AccountPart => ({ key, name, heading: sum === null ? name : `${name}: ${sum}`, rows });
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const many = (n: number, one: string, more: string): string =>
 	`${count(n)} ${n === 1 ? one : more}`;
@@ -100,9 +112,11 @@ export function accountOf(input: AccountInput): Account {
 			? 'All copies have left; reading goes on.'
 			: 'Not all copies have left yet.';
 	const parts: AccountPart[] = [
-		{
-			heading: `To whom: ${many(input.people, 'person', 'people')}, ${many(copies, 'copy', 'copies')}`,
-			rows: byWay.map(({ way, copies: n, states }) =>
+		part(
+			'to',
+			'To whom',
+			`${many(input.people, 'person', 'people')}, ${many(copies, 'copy', 'copies')}`,
+			byWay.map(({ way, copies: n, states }) =>
 				row(
 					capital(way),
 					n,
@@ -112,14 +126,18 @@ export function accountOf(input: AccountInput): Account {
 						.join(', ')
 				)
 			)
-		},
-		{
-			heading: `Not to whom, and why: ${many(outPeople, 'person', 'people')}`,
-			rows: input.leftOut.map((l) => row(l.why, l.people))
-		},
-		{
-			heading: `Students without a copy: ${input.studentsLeft.unreached + input.studentsLeft.alone + input.studentsLeft.out}`,
-			rows: [
+		),
+		part(
+			'left-out',
+			'Not to whom, and why',
+			many(outPeople, 'person', 'people'),
+			input.leftOut.map((l) => row(l.why, l.people))
+		),
+		part(
+			'students',
+			'Students without a copy',
+			String(input.studentsLeft.unreached + input.studentsLeft.alone + input.studentsLeft.out),
+			[
 				...(input.studentsLeft.unreached > 0
 					? [row('Nobody could be written to', input.studentsLeft.unreached)]
 					: []),
@@ -128,26 +146,30 @@ export function accountOf(input: AccountInput): Account {
 					: []),
 				...input.takenOut.map((t) => row(t.why, t.students))
 			]
-		},
-		{
-			heading: `Copies that failed: ${failedCopies}`,
-			rows: input.failed.map((f) => row(capital(f.why), f.copies))
-		},
-		{
-			heading: 'How reading grew',
-			rows: (growth?.marks ?? []).map((m, i, all) =>
+		),
+		part(
+			'failed',
+			'Copies that failed',
+			String(failedCopies),
+			input.failed.map((f) => row(capital(f.why), f.copies))
+		),
+		part(
+			'growth',
+			'How reading grew',
+			null,
+			(growth?.marks ?? []).map((m, i, all) =>
 				row(
 					i === all.length - 1 ? 'At this count' : `After ${stretchWords(m.minutes)}`,
 					`${count(m.count)} of ${count(coverage.students)}`
 				)
 			)
-		},
-		{
-			heading: 'By school',
-			rows: input.bySchool.map((s) =>
-				row(s.name, `${count(s.count)} of ${count(s.of)}`, percentWords(s))
-			)
-		}
+		),
+		part(
+			'schools',
+			'By school',
+			null,
+			input.bySchool.map((s) => row(s.name, `${count(s.count)} of ${count(s.of)}`, percentWords(s)))
+		)
 	];
 	return {
 		title: input.subject,

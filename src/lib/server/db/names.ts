@@ -1,6 +1,6 @@
 import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
-import type { NameFinder } from '../../core/audience/read-sentence';
+import { NotFound, type NameFinder } from '../../core/audience/read-sentence';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
 import { fullName } from '../../core/roster/roster';
 import { now } from '../clock';
@@ -44,12 +44,13 @@ class Names {
 		return { name: row.name, apart: like.length > 1 ? [`#${id}`] : apart };
 	}
 
-	find(kind: string, name: string, apart: readonly string[]): number | string {
+	find(kind: string, name: string, apart: readonly string[]): number {
 		const number = apart.length === 1 ? /^#(\d{1,15})$/.exec(apart[0]!) : null;
 		const like = this.#byName.get(fold(name)) ?? [];
 		if (number) {
 			const id = Number(number[1]);
-			return like.some((r) => r.id === id) ? id : `No ${kind} "${name}" has the number ${id}.`;
+			if (like.some((r) => r.id === id)) return id;
+			throw new NotFound(`No ${kind} "${name}" has the number ${id}.`);
 		}
 		const words = apart.map(fold);
 		const left = like.filter((r) => words.every((w) => r.apart.some((a) => fold(a) === w)));
@@ -58,14 +59,16 @@ class Names {
 		const found = left.length === 1 ? left[0] : plain.length === 1 ? plain[0] : undefined;
 		if (found) return found.id;
 		if (left.length === 0) {
-			return like.length === 0
-				? `There is no ${kind} "${name}".`
-				: `There is no ${kind} "${name}" with "${apart.join(', ')}".`;
+			throw new NotFound(
+				like.length === 0
+					? `There is no ${kind} "${name}".`
+					: `There is no ${kind} "${name}" with "${apart.join(', ')}".`
+			);
 		}
-		return `There are ${left.length} with the name "${name}" (${kind}). Say which, in brackets behind it: ${left
-			.slice(0, 4)
-			.map((r) => r.apart.join(', ') || `#${r.id}`)
-			.join('; ')}.`;
+		const which = left.slice(0, 4).map((r) => r.apart.join(', ') || `#${r.id}`);
+		throw new NotFound(
+			`There are ${left.length} with the name "${name}" (${kind}). Say which, in brackets behind it: ${which.join('; ')}.`
+		);
 	}
 }
 

@@ -4,14 +4,7 @@ import { dispatchKinds } from '../../core/roster/types';
 import type { User } from '../access/sessions';
 import { saveDraft } from '../desk/sheet/draft';
 import { keepAudience, keptChange, keptLines, useKept } from '../desk/audience/kept';
-import {
-	addressList,
-	manifestCards,
-	manifestCsv,
-	manifestPage,
-	manifestView,
-	type Written
-} from '../desk/plan/manifest';
+import { manifestPage } from '../desk/plan/manifest-page';
 import { proofOf, proofReaders, sendProof } from '../desk/plan/proof';
 import { saveEvent, type EventInput } from '../desk/calendar/events';
 import { importCalendar } from '../desk/calendar/import-calendar';
@@ -49,6 +42,8 @@ import type { Services } from '../services';
 import type { KeptForm } from '../desk/audience/types';
 import type { ManifestFilter, Door } from '../desk/plan/types';
 import { ways, type Way } from '../../core/roster/way';
+import { manifestView, type Written } from '../desk/plan/manifest-view';
+import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-files';
 
 const files = { csv: manifestCsv, vcard: manifestCards, addresses: addressList } as const;
 

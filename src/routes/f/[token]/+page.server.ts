@@ -7,6 +7,7 @@ import { visitorOf } from '$lib/server/http/visitor';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
 
+const keySchema = z.string().max(40);
 const letterSchema = z.coerce.number().int().positive();
 
 export const load: PageServerLoad = async (event) => {
@@ -18,13 +19,13 @@ export const load: PageServerLoad = async (event) => {
 	if (link.deliveryId !== null) {
 		await linkFollowed(s.db, link.deliveryId, visitorOf(s, event));
 	}
-	const wanted = letterSchema.safeParse(url.searchParams.get('letter'));
+	const wanted = keySchema.safeParse(url.searchParams.get('letter'));
 	const open =
-		inbox.letters.find((l) => wanted.success && l.dispatchId === wanted.data) ??
-		inbox.letters.find((l) => l.dispatchId === link.dispatchId) ??
+		inbox.letters.find((l) => wanted.success && l.key === wanted.data) ??
+		inbox.letters.find((l) => l.dispatchId !== null && l.dispatchId === link.dispatchId) ??
 		inbox.letters.find((l) => l.seenAt === null && l.mayAcknowledge) ??
 		inbox.letters[0];
-	return { inbox, open: open?.dispatchId ?? null };
+	return { inbox, open: open ? { key: open.key, dispatchId: open.dispatchId } : null };
 };
 
 export const actions: Actions = {

@@ -30,8 +30,8 @@
 	// A letter counts as opened when it has stood open before eyes for a moment: the page must be the
 	// visible one, which a program that only fetches pages never is.
 	$effect(() => {
-		const letter = data.open;
-		if (letter === null || letter < 0) return;
+		const letter = data.open?.dispatchId ?? null;
+		if (letter === null) return;
 		let timer: ReturnType<typeof setTimeout> | undefined;
 		const say = () => {
 			if (document.visibilityState !== 'visible') return;
@@ -71,9 +71,9 @@
 				{phrases.noLetters}
 			</p>
 		{/if}
-		{#each inbox.letters as letter (letter.dispatchId)}
-			{@const isOpen = letter.dispatchId === data.open}
-			<article class="letter" data-open-letter={isOpen ? letter.dispatchId : undefined}>
+		{#each inbox.letters as letter (letter.key)}
+			{@const isOpen = letter.key === data.open?.key}
+			<article class="letter" data-open-letter={isOpen ? letter.key : undefined}>
 				<div class="addr">
 					<span dir="auto">
 						{letter.proofAs ? `As ${letter.proofAs} gets it` : letter.about || phrases.forYou}
@@ -123,7 +123,7 @@
 						{/if}
 					{:else}
 						<h2 class="shut">
-							<a href="?letter={letter.dispatchId}" dir="auto">{letter.subject}</a>
+							<a href="?letter={letter.key}" dir="auto">{letter.subject}</a>
 							{#if letter.seenAt === null && letter.mayAcknowledge}<span class="new"
 									>{phrases.notSeen}</span
 								>{/if}

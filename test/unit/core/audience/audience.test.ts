@@ -135,7 +135,7 @@ describe('an audience', () => {
 		const named: AudienceLine = { verb: 'and', people: { kind: 'named', ids: [13, 12] }, only: [] };
 		const resolved = resolveAudience(familyRoster, audience([named]));
 		expect(resolved.students).to.deep.equal([]);
-		expect(resolved.meant[0]!.because[0]).to.include({ studentId: null, relation: 'by name' });
+		expect(resolved.meant[0]!.because[0]).to.include({ studentId: null, as: 'name', word: null });
 		const without: AudienceLine = {
 			verb: 'but-not',
 			people: { kind: 'named', ids: [10] },
@@ -211,7 +211,7 @@ describe('an audience', () => {
 		);
 		expect(resolved.meant.map((m) => m.personId)).to.deep.equal([11, 13, 12]);
 		expect(resolved.meant[2]!.because).to.deep.equal([
-			{ studentId: null, relation: 'by hand', line: null, also: [] }
+			{ studentId: null, as: 'hand', word: null, line: null, also: [] }
 		]);
 		expect(
 			resolved.excluded.filter((e) => e.reason.code === 'by-hand').map((e) => e.studentId)

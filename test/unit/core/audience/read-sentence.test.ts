@@ -7,7 +7,11 @@ import {
 	type MeantKind,
 	type StudentSet
 } from '../../../../src/lib/core/audience/audience';
-import { readSentence, type NameFinder } from '../../../../src/lib/core/audience/read-sentence';
+import {
+	NotFound,
+	readSentence,
+	type NameFinder
+} from '../../../../src/lib/core/audience/read-sentence';
 import {
 	audienceWords,
 	type Name,
@@ -62,12 +66,16 @@ const finder: NameFinder = {
 			const own = nameFor(kind, id);
 			if (own.name === name && own.apart.join('|') === apart.join('|')) return id;
 		}
-		return `There is no ${kind} "${name}".`;
+		throw new NotFound(`There is no ${kind} "${name}".`);
 	},
 	isStudent: () => true,
 	isWord: (kind, word) => kind !== 'grade' || ['K', '1', '7', '8', '12'].includes(word),
 	languageTag: (name) => ({ Spanish: 'es', 'Brazilian Portuguese': 'pt-BR', English: 'en' })[name]
 };
+
+function missing(why: string): never {
+	throw new NotFound(why);
+}
 
 function drawSet(r: Random, depth: number): StudentSet {
 	const ids = () => Array.from({ length: r.int(0, 4) }, () => r.int(1, there + 4));
@@ -183,7 +191,7 @@ describe('the sentence of an audience', () => {
 	it('is read in any capitals, with any white space, with a full stop', () => {
 		const read = readSentence(
 			'  GUARDIANS and teachers of students\n in Homeroom 2-A\u00a020 , who READ Spanish.',
-			{ ...finder, find: (_, name) => (name === 'Homeroom 2-A 20' ? 20 : 'no') }
+			{ ...finder, find: (_, name) => (name === 'Homeroom 2-A 20' ? 20 : missing('no')) }
 		);
 		expect(read.ok && read.audience.lines).to.deep.equal([
 			{
@@ -212,7 +220,8 @@ describe('the sentence of an audience', () => {
 		it(`says where and why ${JSON.stringify(text)} cannot be read`, () => {
 			const read = readSentence(text, {
 				...finder,
-				find: (kind, name) => (name === 'Homeroom 2-A' ? 1 : `There is no ${kind} "${name}".`)
+				find: (kind, name) =>
+					name === 'Homeroom 2-A' ? 1 : missing(`There is no ${kind} "${name}".`)
 			});
 			expect(read.ok).to.equal(false);
 			if (read.ok) return;

@@ -11,11 +11,6 @@ import {
 import { saveDraft } from '../../../../src/lib/server/desk/sheet/draft';
 import { keepFile } from '../../../../src/lib/server/desk/sheet/files';
 import { keepAudience } from '../../../../src/lib/server/desk/audience/kept';
-import {
-	addressList,
-	manifestCsv,
-	manifestView
-} from '../../../../src/lib/server/desk/plan/manifest';
 import { failingAddresses } from '../../../../src/lib/server/desk/people/mend';
 import { sendProof } from '../../../../src/lib/server/desk/plan/proof';
 import { roundViews } from '../../../../src/lib/server/desk/calendar/round-view';
@@ -24,6 +19,8 @@ import { sentenceOf } from '../../../../src/lib/server/desk/audience/sentence';
 import { usualCopies } from '../../../../src/lib/server/desk/sheet/sheet';
 import { landing, namesBehind } from '../../../../src/lib/server/desk/plan/tally';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
+import { manifestView } from '../../../../src/lib/server/desk/plan/manifest-view';
+import { addressList, manifestCsv } from '../../../../src/lib/server/desk/plan/manifest-files';
 
 const key = Buffer.alloc(32, 7);
 /** The smallest picture there is: one dot. */

@@ -35,5 +35,15 @@ export const up: readonly string[] = [
 			WHERE strength = 'weak' AND detail LIKE '%${words}'`
 	),
 	`UPDATE event SET sign = 'many-readers', detail = substr(detail, 1, instr(detail, ': the same place opened ') - 1)
-		WHERE strength = 'weak' AND detail LIKE '%: the same place opened the letters of %'`
+		WHERE strength = 'weak' AND detail LIKE '%: the same place opened the letters of %'`,
+	// A reminder is named by its offset as data: "3 days before start" was one word after another.
+	...['before', 'after'].flatMap((side) =>
+		['start', 'end'].map((of) => {
+			const tail = ` ${side} ${of}`;
+			return `UPDATE dispatch SET round_key = '[' || substr(round_key, 1, instr(round_key, ' ') - 1) || ',"' ||
+				substr(round_key, instr(round_key, ' ') + 1, length(round_key) - instr(round_key, ' ') - ${tail.length}) ||
+				'","${side}","${of}"]'
+				WHERE round_key LIKE '%${tail}'`;
+		})
+	)
 ];

@@ -13,6 +13,7 @@ import type { Db, Query } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { permitted } from './permitted';
 import type { KeptLine, KeptChange, KeptForm, KeptName } from './types';
+import { missingPicks } from './missing-picks';
 export const keptNameSchema = z
 	.string()
 	.trim()
@@ -186,7 +187,7 @@ export async function keptLines(db: Db, user: User): Promise<KeptLine[]> {
 			cameIn: now.cameIn.length,
 			droppedOut: now.droppedOut.length,
 			missing:
-				form === 'list' ? 0 : (words.match(/\(no longer there\)/g)?.length ?? 0) + gone.length
+				form === 'list' ? 0 : (await missingPicks(db, spoken, now.today.roster)) + gone.length
 		});
 	}
 	return lines;

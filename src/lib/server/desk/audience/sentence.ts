@@ -1,5 +1,5 @@
 import type { Audience } from '../../../core/audience/audience';
-import { readSentence } from '../../../core/audience/read-sentence';
+import { NotFound, readSentence } from '../../../core/audience/read-sentence';
 import { audienceWords } from '../../../core/audience/sentence';
 import { dispatchCondition, keptCondition, rightsBind, studentsAllowed } from '../../access/rights';
 import type { User } from '../../access/sessions';
@@ -42,11 +42,19 @@ export async function audienceFrom(
 	const read = readSentence(text, {
 		...finder,
 		find(kind, name, apart) {
-			const found = finder.find(kind, name, apart);
-			if (kind !== 'person' || people === null) return found;
-			return typeof found === 'number' && people.has(found)
-				? found
-				: `There is no person "${name}" among your students and their families.`;
+			if (kind !== 'person' || people === null) return finder.find(kind, name, apart);
+			// Whether somebody else has the name is not theirs to learn.
+			const notTheirs = new NotFound(
+				`There is no person "${name}" among your students and their families.`
+			);
+			let found: number;
+			try {
+				found = finder.find(kind, name, apart);
+			} catch (error) {
+				throw error instanceof NotFound ? notTheirs : error;
+			}
+			if (!people.has(found)) throw notTheirs;
+			return found;
 		}
 	});
 	if (!read.ok) return read;

@@ -1,5 +1,6 @@
 import { repetitionWords } from '../../../core/time/rule-of';
-import type { Timing } from '../../../core/time/timing';
+import { offsetWords } from '../../../core/time/offset';
+import { offsetOfKey, type Timing } from '../../../core/time/timing';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { linesOf } from '../week/dispatch-lines';
@@ -8,11 +9,8 @@ import { callBack } from '../send/call-back';
 import type { RoundView } from './types';
 
 const reminderWords = (key: string): string => {
-	const match = /^(\d+) (\w+?)s? (before|after) (start|end)$/.exec(key);
-	if (!match) return '';
-	const [, n, unit, side, of] = match;
-	const verb = of === 'start' ? 'it starts' : 'it ends';
-	return n === '0' ? `when ${verb}` : `${n} ${unit}${n === '1' ? '' : 's'} ${side} ${verb}`;
+	const offset = offsetOfKey(key);
+	return offset ? offsetWords(offset) : '';
 };
 
 /** The rounds of an event, or one round, as far as the user may see their dispatches. */

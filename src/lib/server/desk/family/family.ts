@@ -89,6 +89,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		});
 		letters.push({
 			...row,
+			key: String(row.dispatchId),
 			...letter,
 			about: aboutLine(own, letter.language),
 			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
@@ -112,6 +113,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 
 /** What a letter that belongs to no dispatch has in common: nobody signs it, and nobody says that they have seen it. */
 const ownLetter = {
+	dispatchId: null,
 	language: 'en',
 	direction: 'ltr',
 	sender: '',
@@ -124,7 +126,7 @@ const ownLetter = {
 	proofAs: null
 } as const;
 
-/** Letters to a member of the staff, as they stand in the inbox; their numbers are far below zero. */
+/** Letters to a member of the staff, as they stand in the inbox. */
 async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
 	const rows = await db.all<{ id: number; subject: string; html: string; madeAt: number }>(
 		`SELECT id, subject, html, made_at AS madeAt FROM notice WHERE person_id = $person
@@ -133,14 +135,14 @@ async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
 	);
 	return rows.map(({ id, subject, html, madeAt }) => ({
 		...ownLetter,
-		dispatchId: -1_000_000_000 - id,
+		key: `notice-${id}`,
 		subject,
 		html,
 		leftAt: madeAt
 	}));
 }
 
-/** The newest proofs that somebody has sent to their own inbox; their numbers are below zero, so that none is taken for a dispatch. */
+/** The newest proofs that somebody has sent to their own inbox. */
 async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
 	const rows = await db.all<{ id: number; forName: string; letter: string; madeAt: number }>(
 		`SELECT id, for_name AS forName, letter, made_at AS madeAt FROM proof
@@ -151,7 +153,7 @@ async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
 		const { subject, html, language } = sentProofSchema.parse(JSON.parse(letter));
 		return {
 			...ownLetter,
-			dispatchId: -id,
+			key: `proof-${id}`,
 			subject,
 			html,
 			language,

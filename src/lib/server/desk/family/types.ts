@@ -2,7 +2,10 @@ import type { Direction } from '../../../core/copy/direction';
 
 /** One letter in a person's inbox. */
 export interface Letter {
-	readonly dispatchId: number;
+	/** What names it in this inbox. */
+	readonly key: string;
+	/** The dispatch it is a copy of; null for a proof and for a letter to the staff. */
+	readonly dispatchId: number | null;
 	readonly subject: string;
 	/** Made by us from the wording: safe to show. */
 	readonly html: string;

@@ -36,7 +36,7 @@ export async function failingAddresses(db: Db, user: User, page = 1): Promise<Fa
 				WHERE delivery.person_id = address.person_id AND delivery.way = address.way
 					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE AND ${theirs}
 				UNION SELECT dispatch.id, subject FROM left_out JOIN dispatch ON dispatch.id = dispatch_id
-				WHERE left_out.person_id = address.person_id AND reasons LIKE '%"address-failing"%'
+				WHERE left_out.person_id = address.person_id AND EXISTS (SELECT 1 FROM json_each(reasons) WHERE value ->> 'code' = 'address-failing')
 					AND coalesce(leaves_at, 0) >= failing_since AND ${theirs}
 				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
 		FROM address JOIN person ON person.id = person_id

@@ -1,13 +1,6 @@
-import {
-	isPeopleLine,
-	listsOf,
-	pickCount,
-	picksOf,
-	sectionsOf,
-	type Audience
-} from '../../../core/audience/audience';
+import { isPeopleLine, listsOf, pickCount, sectionsOf } from '../../../core/audience/audience';
 import { termsOf } from '../../../core/audience/resolve';
-import { meantWords, type NamedKind } from '../../../core/audience/sentence';
+import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
 import { standingCheck, type Check } from '../../../core/plan/check';
 import { timingChecks } from '../../../core/plan/check-timing';
@@ -20,44 +13,13 @@ import type { Tally } from '../../../core/plan/tally';
 import type { Roster } from '../../../core/roster/roster';
 import { mayUrgent, sectionsRefused, studentsAllowed } from '../../access/rights';
 import type { User } from '../../access/sessions';
-import { nameBook } from '../../db/names';
 import type { Query } from '../../db/open';
 import { goneWords } from '../audience/facts';
 import { heaviestDay } from '../load/load';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { wordingInput } from './wording-input';
-
-/** What of an audience's picks is no longer there, counted. */
-async function missingPicks(db: Query, audience: Audience, roster: Roster): Promise<number> {
-	const book = await nameBook(db, audience);
-	const kinds: Readonly<Record<string, NamedKind>> = {
-		sections: 'section',
-		courses: 'course',
-		terms: 'term',
-		schools: 'school',
-		groups: 'group',
-		students: 'person'
-	};
-	const gone = (kind: NamedKind | undefined, ids: readonly number[]) =>
-		kind ? ids.filter((id) => book.nameOf(kind, id) === undefined).length : 0;
-	let missing = 0;
-	for (const pick of picksOf(audience)) {
-		if (pick.kind === 'grades') continue;
-		missing += gone(kinds[pick.kind], pick.ids);
-		// An adult in a list of students would be nobody.
-		if (pick.kind === 'students') {
-			missing += pick.ids.filter((id) => roster.person(id)?.kind === 'adult').length;
-		}
-		if (pick.kind === 'courses') missing += gone('term', [pick.termId]);
-	}
-	for (const line of audience.lines) {
-		if (!isPeopleLine(line)) continue;
-		if (line.people.kind === 'named') missing += gone('person', line.people.ids);
-		if (line.people.kind === 'staff') missing += gone('school', line.people.schoolIds);
-	}
-	return missing;
-}
+import { missingPicks } from '../audience/missing-picks';
 
 /** Guardians without custody of a student they are written to for. */
 function withoutCustody(roster: Roster, manifest: Manifest): number {

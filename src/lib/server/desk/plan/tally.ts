@@ -18,6 +18,7 @@ import type { Sending, Sheet } from '../sheet/sheet';
 import { languageCounts } from './wording-input';
 import type { Landing, NamedLines, NamedLine, Door } from './types';
 import type { Way } from '../../../core/roster/way';
+import type { Because } from '../../../core/audience/resolve';
 
 /** As many names as a list behind a number shows; the manifest has them all. */
 const mostNames = 500;
@@ -88,14 +89,12 @@ export function partOf(roster: Roster, recipient: Recipient | undefined): string
 	const studentIds = recipient.because.flatMap((b) => b.studentId ?? []);
 	return studentIds.length > 0
 		? relationPhrase(roster, recipient.personId, studentIds)
-		: (forThemselves[recipient.because[0]!.relation] ?? recipient.because[0]!.relation);
+		: forThemselves(recipient.because[0]!);
 }
 
 /** What stands where somebody is meant for themselves; staff have their role. */
-const forThemselves: Readonly<Record<string, string>> = {
-	'by hand': 'put in by hand',
-	'by name': 'picked by name'
-};
+const forThemselves = ({ as, word }: Because): string =>
+	as === 'hand' ? 'put in by hand' : as === 'name' ? 'picked by name' : (word ?? '');
 
 /** Each line is only put into words when it is shown. */
 function namedLines(

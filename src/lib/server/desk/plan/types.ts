@@ -53,7 +53,7 @@ export interface ManifestPerson {
 	readonly leftOut: readonly string[];
 	/** Students for whom they get no copy while they do for others, with the reasons: "Rui: Guardian without custody". */
 	readonly notFor: readonly string[];
-	/** Every reason that touches them, short, for the filter. */
+	/** Every reason that touches them, by its key, for the filter. */
 	readonly reasons: readonly string[];
 }
 

@@ -198,14 +198,14 @@ export async function accountPdf(
 
 	for (const [n, part] of account.parts.entries()) {
 		if (!room(80)) {
-			const rest = account.parts.slice(n).map((p) => p.heading.split(':')[0]!);
+			const rest = account.parts.slice(n).map((p) => p.name);
 			pen.write(`Not on these pages, but in Reach: ${rest.join(', ')}`, 9, { color: quiet });
 			break;
 		}
 		doc.moveDown(0.7);
 		pen.write(part.heading, 11, { weight: 'bold' });
 		doc.moveDown(0.15);
-		if (part.heading === 'How reading grew' && growth && pen.left > 150) {
+		if (part.key === 'growth' && growth && pen.left > 150) {
 			drawGrowth(pen, growth, all);
 		}
 		for (const [i, r] of part.rows.entries()) {

@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { writtenSchema } from '$lib/server/desk/plan/manifest';
 import { sendingSchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readForm } from '$lib/server/http/read-form';
+import { writtenSchema } from '$lib/server/desk/plan/manifest-view';
 
 const formSchema = z.object({
 	as: z.enum(['csv', 'vcard', 'addresses']),

@@ -1,9 +1,9 @@
 import { json } from '@sveltejs/kit';
 import { ask } from '$lib/server/planner/planner';
-import { writtenSchema } from '$lib/server/desk/plan/manifest';
 import { sendingSchema } from '$lib/server/desk/sheet/sheet';
 import { readJson } from '$lib/server/http/read-json';
 import { manifestFilterSchema } from '$lib/server/desk/plan/types';
+import { writtenSchema } from '$lib/server/desk/plan/manifest-view';
 
 const bodySchema = sendingSchema.extend({ written: writtenSchema, filter: manifestFilterSchema });
 

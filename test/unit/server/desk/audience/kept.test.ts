@@ -13,7 +13,7 @@ import {
 	renameKept,
 	useKept
 } from '../../../../../src/lib/server/desk/audience/kept';
-import { manifestPage } from '../../../../../src/lib/server/desk/plan/manifest';
+import { manifestPage } from '../../../../../src/lib/server/desk/plan/manifest-page';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
@@ -384,15 +384,15 @@ describe('audiences and what is on file', () => {
 			{ value: 'pt', word: 'Portuguese', people: 2 },
 			{ value: 'vi', word: 'Vietnamese', people: 1 }
 		]);
-		expect(all.reasons.map((r) => [r.value, r.people])).to.deep.equal([
-			['No account for the inbox', 1],
-			['No email address on file', 1],
-			['No number on file', 1]
+		expect(all.reasons.map((r) => [r.value, r.word, r.people])).to.deep.equal([
+			['no-inbox', 'No account for the inbox', 1],
+			['no-email', 'No email address on file', 1],
+			['no-number', 'No number on file', 1]
 		]);
 		for (const [filter, found] of [
 			[{ language: 'vi' }, ['Bao Pham']],
 			[{ section: 'Drama 7-A' }, ['Bao Pham']],
-			[{ reason: 'No number on file' }, ['Paulo Amaro']],
+			[{ reason: 'no-number' }, ['Paulo Amaro']],
 			[{ way: 'text' }, ['Delfina Amaro', 'Bao Pham']],
 			[{ show: 'shared' }, ['Delfina Amaro', 'Paulo Amaro']],
 			[{ show: 'several', way: 'inbox' }, ['Delfina Amaro']],

@@ -163,6 +163,8 @@ describe('the account of a dispatch', () => {
 				parts: [
 					...account.parts,
 					{
+						key: 'failed',
+						name: 'Many',
 						heading: 'Many',
 						rows: Array.from({ length: 12 }, (_, i) => ({
 							label: `A reason that is long enough to run over more than a single line of the page, number ${i}`,

@@ -4,11 +4,12 @@ import { rosterChanged } from '../../../../../src/lib/server/db/roster';
 import { readAccount } from '../../../../../src/lib/server/desk/reach/account';
 import { deliveryCsv } from '../../../../../src/lib/server/desk/reach/delivery-csv';
 import { leftOutPage } from '../../../../../src/lib/server/desk/reach/left-out-page';
-import { manifestCsv, manifestView } from '../../../../../src/lib/server/desk/plan/manifest';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { namesBehind } from '../../../../../src/lib/server/desk/plan/tally';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
+import { manifestView } from '../../../../../src/lib/server/desk/plan/manifest-view';
+import { manifestCsv } from '../../../../../src/lib/server/desk/plan/manifest-files';
 
 const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;

@@ -5,12 +5,6 @@ import { setClock } from '../../../../../src/lib/server/clock';
 import { moveOn } from '../../../../../src/lib/server/desk/office/bench-clock';
 import { courierStatus } from '../../../../../src/lib/server/desk/office/courier-status';
 import { findPeople } from '../../../../../src/lib/server/desk/people/find-people';
-import {
-	addressList,
-	manifestCards,
-	manifestCsv,
-	manifestView
-} from '../../../../../src/lib/server/desk/plan/manifest';
 import { failingAddresses } from '../../../../../src/lib/server/desk/people/mend';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { rosterChanged } from '../../../../../src/lib/server/db/roster';
@@ -18,6 +12,12 @@ import { choices } from '../../../../../src/lib/server/desk/audience/choices';
 import { namesBehind } from '../../../../../src/lib/server/desk/plan/tally';
 import { weekView } from '../../../../../src/lib/server/desk/week/week';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { manifestView } from '../../../../../src/lib/server/desk/plan/manifest-view';
+import {
+	addressList,
+	manifestCards,
+	manifestCsv
+} from '../../../../../src/lib/server/desk/plan/manifest-files';
 
 const key = Buffer.alloc(32, 7);
 const zone = 'America/New_York';

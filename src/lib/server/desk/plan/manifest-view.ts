@@ -1,35 +1,27 @@
 import { z } from 'zod';
-import { reasonsText, reasonText, type Reason } from '../../../core/audience/reasons';
-import { audienceWords, lineWords } from '../../../core/audience/sentence';
-import { nameList } from '../../../core/copy/names';
-import { writeCsv } from '../../../core/format/csv';
-import { fold } from '../../../core/format/fold';
-import { writeVcards } from '../../../core/format/vcard';
-import { studentsLeft, whyLeft, studentLeftWords } from '../../../core/plan/students-left';
-import { shortReason, studentsOf, tallyOf, type Tally } from '../../../core/plan/tally';
-import { dayTime } from '../../../core/time/zone';
-import { nameOf, relationPhrase } from '../../../core/roster/relation';
-import type { User } from '../../access/sessions';
-import { lookupLanguage, nameOfLanguage } from '../../../core/copy/language';
 import { languageTagSchema } from '../../../core/copy/words';
-import { nameBook } from '../../db/names';
-import type { Db } from '../../db/open';
-import { planSheet, type Planned } from './plan-sheet';
-import type { Sending } from '../sheet/sheet';
-import { partOf } from './tally';
+import { type Tally, shortReason, studentsOf, tallyOf } from '../../../core/plan/tally';
+import type { ManifestHousehold, ManifestPerson } from './types';
 import type { StudentLeftLine } from '../track/types';
-import type {
-	ManifestHousehold,
-	ManifestPerson,
-	Facet,
-	ManifestPage,
-	ManifestFilter
-} from './types';
+import { type Planned, planSheet } from './plan-sheet';
+import type { Db } from '../../db/open';
+import type { User } from '../../access/sessions';
+import type { Sending } from '../sheet/sheet';
+import { nameBook } from '../../db/names';
+import { lineWords, audienceWords } from '../../../core/audience/sentence';
+import { nameOf, relationPhrase } from '../../../core/roster/relation';
+import { lookupLanguage } from '../../../core/copy/language';
+import { dayTime } from '../../../core/time/zone';
+import { nameList } from '../../../core/copy/names';
 import type { Way } from '../../../core/roster/way';
+import { type Reason, reasonKey, reasonText, reasonsText } from '../../../core/audience/reasons';
 import { groupBy } from '../../../core/group-by';
+import { partOf } from './tally';
+import { studentsLeft, whyLeft } from '../../../core/plan/students-left';
 
 /** The languages that a wording is in: the original's first, then those of variants that are on. */
 export const writtenSchema = z.array(languageTagSchema).min(1).max(41).default(['en']);
+
 export type Written = z.infer<typeof writtenSchema>;
 
 /** The whole manifest in words, by household. */
@@ -38,13 +30,11 @@ export interface ManifestView {
 	readonly words: string;
 	readonly households: readonly ManifestHousehold[];
 	readonly studentsLeft: readonly StudentLeftLine[];
+	/** Each reason of its people in words, by its key. */
+	readonly reasonWords: ReadonlyMap<string, string>;
 }
 
-const householdsPerPage = 100;
-/** As many students of whom no copy speaks as a page lists; the file has all. */
-const mostStudentsLeft = 500;
-
-const inWords = new WeakMap<Planned, Map<string, Promise<ManifestView>>>();
+export const inWords = new WeakMap<Planned, Map<string, Promise<ManifestView>>>();
 
 /** The whole manifest of a sheet, by household; people of no household stand alone under their own name. */
 export async function manifestView(
@@ -62,7 +52,7 @@ export async function manifestView(
 	return view;
 }
 
-async function makeView(db: Db, planned: Planned, written: Written): Promise<ManifestView> {
+export async function makeView(db: Db, planned: Planned, written: Written): Promise<ManifestView> {
 	const { roster, manifest, spoken, times } = planned;
 	const book = await nameBook(db, spoken);
 	const words = spoken.lines.map((line) => lineWords(line, book));
@@ -123,10 +113,15 @@ async function makeView(db: Db, planned: Planned, written: Written): Promise<Man
 	});
 	const notBy = new Map<number, { way: Way; reason: string }[]>();
 	const short = new Map<number, Set<string>>();
+	const reasonWords = new Map<string, string>();
 	const noteReasons = (personId: number, reasons: readonly Reason[]) => {
 		const list = short.get(personId) ?? new Set();
 		short.set(personId, list);
-		reasons.forEach((r) => list.add(shortReason(r)));
+		for (const r of reasons) {
+			const key = reasonKey(r);
+			list.add(key);
+			if (!reasonWords.has(key)) reasonWords.set(key, shortReason(r));
+		}
 	};
 	for (const { personId, way, reason } of manifest.notByWay) {
 		const list = notBy.get(personId) ?? [];
@@ -189,6 +184,7 @@ async function makeView(db: Db, planned: Planned, written: Written): Promise<Man
 	return {
 		tally: tallyOf(manifest),
 		words: audienceWords(spoken, book),
+		reasonWords,
 		households: await byHousehold(db, planned, people),
 		studentsLeft: studentsLeft(manifest).map((left) => ({
 			studentId: left.studentId,
@@ -205,7 +201,7 @@ async function makeView(db: Db, planned: Planned, written: Written): Promise<Man
 	};
 }
 
-async function byHousehold(
+export async function byHousehold(
 	db: Db,
 	{ roster, manifest }: Planned,
 	people: readonly ManifestPerson[]
@@ -232,171 +228,4 @@ async function byHousehold(
 	}
 	const order = new Intl.Collator('en');
 	return [...homes.values()].sort((a, b) => order.compare(a.name, b.name));
-}
-
-function fits(
-	p: ManifestPerson,
-	filter: ManifestFilter,
-	words: readonly string[],
-	byHand: ReadonlySet<number>
-): boolean {
-	if (filter.language && p.language !== filter.language) return false;
-	if (filter.way && !p.copies.some((c) => c.way === filter.way)) return false;
-	if (filter.section && !p.sections.includes(filter.section)) return false;
-	if (filter.reason && !p.reasons.includes(filter.reason)) return false;
-	switch (filter.show) {
-		case 'all':
-			break;
-		case 'copies':
-			if (p.copies.length === 0) return false;
-			break;
-		case 'out':
-			if (p.leftOut.length === 0) return false;
-			break;
-		case 'not-all-ways':
-			if (p.notBy.length === 0 || p.copies.length === 0) return false;
-			break;
-		case 'several':
-			if (p.students < 2) return false;
-			break;
-		case 'shared':
-			if (!p.copies.some((c) => c.sharedWith)) return false;
-			break;
-		case 'later':
-			if (!p.copies.some((c) => c.later)) return false;
-			break;
-		case 'by-hand':
-			if (!byHand.has(p.personId)) return false;
-	}
-	if (words.length === 0) return true;
-	const text = fold(
-		[p.name, p.relation, ...p.sections, ...p.copies.map((c) => c.address ?? '')].join(' ')
-	);
-	return words.every((w) => text.includes(w));
-}
-
-function facets(
-	people: readonly ManifestPerson[],
-	valuesOf: (p: ManifestPerson) => readonly string[],
-	wordOf: (value: string) => string = (v) => v
-): Facet[] {
-	const counts = new Map<string, number>();
-	for (const p of people) {
-		for (const value of new Set(valuesOf(p))) counts.set(value, (counts.get(value) ?? 0) + 1);
-	}
-	return [...counts]
-		.map(([value, n]) => ({ value, word: wordOf(value), people: n }))
-		.sort((a, b) => a.word.localeCompare(b.word, 'en', { numeric: true }));
-}
-
-/** The part of the manifest that fits a filter, a page of households at a time. */
-export async function manifestPage(
-	db: Db,
-	user: User,
-	sending: Sending,
-	written: Written,
-	filter: ManifestFilter
-): Promise<ManifestPage> {
-	const view = await manifestView(db, user, sending, written);
-	const words = fold(filter.search).split(/\s+/).filter(Boolean);
-	const byHand = new Set([
-		...sending.audience.byHand.map((h) => h.personId),
-		...sending.copies.waysByHand.map((w) => w.personId)
-	]);
-	const everyone = view.households.flatMap((h) => h.people);
-	const found = view.households.flatMap((h) => {
-		const people = h.people.filter((p) => fits(p, filter, words, byHand));
-		return people.length === 0 ? [] : [{ name: h.name, people }];
-	});
-	const pages = Math.max(1, Math.ceil(found.length / householdsPerPage));
-	const page = Math.min(filter.page, pages);
-	return {
-		tally: view.tally,
-		words: view.words,
-		households: found.slice((page - 1) * householdsPerPage, page * householdsPerPage),
-		studentsLeft: view.studentsLeft.slice(0, mostStudentsLeft),
-		page,
-		pages,
-		found: found.reduce((sum, h) => sum + h.people.length, 0),
-		foundHouseholds: found.length,
-		all: everyone.length,
-		languages: facets(everyone, (p) => [p.language], nameOfLanguage),
-		reasons: facets(everyone, (p) => p.reasons),
-		sections: facets(everyone, (p) => p.sections)
-	};
-}
-
-/** One line for each copy, one for each person left out, and one for each student of whom no copy speaks. */
-export function manifestCsv(view: ManifestView): string {
-	const rows: string[][] = [
-		[
-			'household',
-			'person',
-			'relation',
-			'language',
-			'section',
-			'way',
-			'address',
-			'in',
-			'leaves later',
-			'why',
-			'left out',
-			'not for'
-		]
-	];
-	for (const home of view.households) {
-		for (const p of home.people) {
-			const start = [home.name, p.name, p.relation, p.language, p.sections.join('; ')];
-			if (p.copies.length === 0)
-				rows.push([...start, '', '', '', '', '', p.leftOut.join('; '), '']);
-			for (const c of p.copies)
-				rows.push([
-					...start,
-					c.way,
-					c.address ?? '',
-					c.reads,
-					c.later,
-					p.why.join('; '),
-					'',
-					p.notFor.join('; ')
-				]);
-		}
-	}
-	for (const s of view.studentsLeft) {
-		rows.push(['', s.name, studentLeftWords[s.kind], '', s.section, '', '', '', '', '', s.why, '']);
-	}
-	return writeCsv(rows);
-}
-
-/** The email addresses of the manifest, each once, ready for the blind-copy field of another mail program. */
-export function addressList(view: ManifestView): string {
-	const addresses = view.households.flatMap((h) =>
-		h.people.flatMap((p) =>
-			p.copies.flatMap((c) => (c.way === 'email' && c.address ? c.address : []))
-		)
-	);
-	const seen = new Set<string>();
-	return addresses
-		.filter((a) => !seen.has(a.toLowerCase()) && seen.add(a.toLowerCase()))
-		.join(', ');
-}
-
-/** Everyone who gets a copy, as vCards, with the addresses that the manifest uses. */
-export function manifestCards(view: ManifestView): string {
-	const people = view.households.flatMap((h) => h.people).filter((p) => p.copies.length > 0);
-	// With a copy for each student the same address comes again.
-	const by = (p: ManifestPerson, way: Way) => [
-		...new Set(p.copies.flatMap((c) => (c.way === way && c.address ? c.address : [])))
-	];
-	return writeVcards(
-		people.map((p) => ({
-			uid: `person-${p.personId}`,
-			givenName: p.givenName,
-			familyName: p.familyName,
-			emails: by(p, 'email'),
-			phones: by(p, 'text'),
-			language: p.language,
-			note: p.relation
-		}))
-	);
 }
