@@ -64,17 +64,26 @@ export async function readRoster(db: Db): Promise<Roster> {
 	return next.roster;
 }
 
-async function renew(db: Query, before: KeptRoster): Promise<Roster> {
+/** The people whose addresses have changed since a version; `all` where anything else has. */
+export async function changedSince(
+	db: Query,
+	version: number
+): Promise<ReadonlySet<number> | 'all'> {
 	const changes = await db.all<{ version: number; personId: number | null }>(
 		`SELECT version, person_id AS personId FROM roster_change WHERE version >= $version`,
-		{ version: before.version }
+		{ version }
 	);
-	const newer = changes.filter((c) => c.version > before.version);
+	const newer = changes.filter((c) => c.version > version);
 	// Where our own version has been cleared away, something else than addresses has changed.
 	const whole =
-		!changes.some((c) => c.version === before.version) || newer.some((c) => c.personId === null);
-	if (whole) return loadRoster(db);
-	const ids = [...new Set(newer.map((c) => c.personId!))];
+		!changes.some((c) => c.version === version) || newer.some((c) => c.personId === null);
+	return whole ? 'all' : new Set(newer.map((c) => c.personId!));
+}
+
+async function renew(db: Query, before: KeptRoster): Promise<Roster> {
+	const changed = await changedSince(db, before.version);
+	if (changed === 'all') return loadRoster(db);
+	const ids = [...changed];
 	return (await before.roster).withAddresses(
 		ids,
 		await readMany(

@@ -1,5 +1,4 @@
 import { fold } from '../../../core/format/fold';
-import { studentsLeft } from '../../../core/plan/students-left';
 import type { User } from '../../access/sessions';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { dispatchesOf, listsOf } from '../../../core/audience/audience';
 import { planManifest, type Handling, type Manifest } from '../../../core/plan/manifest';
 import { timed, type Departure, type TimedManifest } from '../../../core/plan/times';
@@ -5,8 +6,8 @@ import { stepTimes, turnsInUse } from '../../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/sessions';
-import type { Db } from '../../db/open';
-import { readRoster, rosterVersion } from '../../db/roster';
+import type { Db, Query } from '../../db/open';
+import { changedSince, readRoster, rosterVersion } from '../../db/roster';
 import { permitted, type Permitted } from '../audience/permitted';
 import { now } from '../../clock';
 import { handlingOf, type Sending } from '../sheet/sheet';
@@ -32,6 +33,8 @@ export interface Planned extends Reached {
 	readonly times: Times;
 	/** The event it is set by, where there is one. */
 	readonly event: SchoolEvent | null;
+	/** What all of it rests on: see {@link isStillSo}. */
+	readonly restsOn: { readonly version: number; readonly calendar: string };
 }
 
 /** When a sheet leaves at one of its moments, and what binds its copies. */
@@ -57,19 +60,46 @@ const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
 
 type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'> & { readonly urgent: boolean };
 
+/** The calendar and the fixed lists, as far as plans are made from them. What is read of earlier dispatches moves on with every answer, and is as it was when it was planned. */
+async function calendarAndLists(db: Query, eventId: number | null): Promise<string> {
+	const lists = await db.one<object>(
+		'SELECT max(id) AS newest, count(gone_at) AS gone FROM kept_audience'
+	);
+	return JSON.stringify([(await readTimes(db)).mark, await eventOf(db, eventId), lists]);
+}
+
+/**
+ * Whether a plan would come out the same if it were made now: to be asked in the transaction that
+ * writes it down. Changes of addresses and consents matter only where they are those of somebody
+ * who gets a copy.
+ */
+export async function isStillSo(tx: Query, planned: Planned): Promise<boolean> {
+	const { version, calendar } = planned.restsOn;
+	if (calendar !== (await calendarAndLists(tx, planned.event?.id ?? null))) return false;
+	if ((await rosterVersion(tx)) === version) return true;
+	const changed = await changedSince(tx, version);
+	if (changed === 'all') return false;
+	return !planned.manifest.copies.some(
+		(c) => changed.has(c.personId) || c.alsoFor.some((id) => changed.has(id))
+	);
+}
+
 /** What a plan rests on; the same mark means the same plan. */
 async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
-	const asks =
-		sending.chases !== null ||
-		dispatchesOf(sending.audience).length + listsOf(sending.audience).length > 0;
-	// Evidence has rising numbers: what an audience asks of earlier dispatches changes with it.
-	const world = asks
-		? await db.one<object>(
-				`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
-					(SELECT max(id) FROM kept_audience) AS k`
-			)
-		: null;
-	return JSON.stringify([await rosterVersion(db), user, sending, world]);
+	return JSON.stringify([await rosterVersion(db), user, sending, await askedOf(db, sending)]);
+}
+
+/** The state of earlier dispatches and fixed lists, for a sheet that asks them; null for others. Evidence has rising numbers: what is asked changes with it. */
+async function askedOf(
+	db: Query,
+	{ chases, audience }: Pick<Sending, 'chases' | 'audience'>
+): Promise<object | null> {
+	if (chases === null && dispatchesOf(audience).length + listsOf(audience).length === 0)
+		return null;
+	return (await db.one<object>(
+		`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
+			(SELECT max(id) FROM kept_audience) AS k`
+	))!;
 }
 
 /** How the copies are made. Copies for information are for staff, whatever a browser sends: nobody learns the name or the address of anybody else by asking for one. */
@@ -123,11 +153,17 @@ export async function planSheet(
 	sending: Sending,
 	at?: Pick<Moment, 'at' | 'endsAt'>
 ): Promise<Planned> {
-	const who = await reached(db, user, { ...sending, urgent: sending.timing.urgent });
 	const { timing, holdMinutes } = sending;
+	const eventId = timing.when.kind === 'event' ? timing.when.eventId : null;
+	// Read first: what changes while it is planned makes another of it.
+	const restsOn = {
+		version: await rosterVersion(db),
+		calendar: await calendarAndLists(db, eventId)
+	};
+	const who = await reached(db, user, { ...sending, urgent: timing.urgent });
 	const time = await now(db);
 	const times = await readTimes(db);
-	const event = timing.when.kind === 'event' ? await eventOf(db, timing.when.eventId) : null;
+	const event = await eventOf(db, eventId);
 	const moments = momentsOf(timing, {
 		now: time,
 		holdMinutes,
@@ -159,14 +195,25 @@ export async function planSheet(
 		event
 	]);
 	const before = lastTimed.get(who);
-	if (before?.mark === mark) return before.planned;
+	if (before?.mark === mark && isDeepStrictEqual(before.planned.restsOn, restsOn)) {
+		return before.planned;
+	}
 	const manifest = timed(
 		who.manifest,
 		who.roster,
 		departureOf(sending, moment, times),
 		times.quiet
 	);
-	const planned: Planned = { ...who, manifest, moments, moment, now: time, times, event };
+	const planned: Planned = {
+		...who,
+		manifest,
+		moments,
+		moment,
+		now: time,
+		times,
+		event,
+		restsOn
+	};
 	lastTimed.set(who, { mark, planned });
 	return planned;
 }

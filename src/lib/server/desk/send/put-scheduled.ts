@@ -1,9 +1,11 @@
+import type { TimedManifest } from '../../../core/plan/times';
+import type { Moment } from '../../../core/time/timing';
 import type { User } from '../../access/sessions';
 import type { Query } from '../../db/open';
 import { filesOfSheet } from '../sheet/files';
-import type { Planned } from '../plan/plan-sheet';
 import { putDispatch } from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
+import { countByWay, planRows, type PlanRows } from './plan-rows';
 import { clearPlan, writePlan } from './write-plan';
 
 /** What leaves later than this is worked out again shortly before, so that who has come meanwhile is in. */
@@ -21,25 +23,53 @@ export const urgentValues = (
 		? { urgent_by: user.personId, urgent_at: Math.round(time) }
 		: { urgent_by: null, urgent_at: null };
 
-/** Puts one dispatch down with its copies, or only their number where it is far ahead. Returns its id. */
+/** One dispatch ready to be put down: where its copies leave, and their rows; no rows where it is far ahead, or where the courier is to write them. */
+export interface Departing {
+	readonly moment: Pick<Moment, 'at' | 'endsAt'>;
+	readonly byWay: Readonly<Record<string, number>>;
+	readonly rows: PlanRows | null;
+}
+
+/** Makes a planned sheet ready, before any transaction. `later` leaves the rows to the courier. */
+export function departing(
+	key: Buffer,
+	sheet: Pick<Sheet, 'timing'>,
+	{ manifest, moment }: { readonly manifest: TimedManifest; readonly moment: Departing['moment'] },
+	{ time, later = false }: { readonly time: number; readonly later?: boolean }
+): Departing {
+	const held = sheet.timing.when.kind === 'now' && moment.at > time;
+	const near = moment.at - time <= horizonMs;
+	return {
+		moment,
+		byWay: countByWay(manifest.copies),
+		rows: near && !later ? planRows(key, manifest, { time, held }) : null
+	};
+}
+
+/** What is put down as one dispatch. */
+export interface ToPutDown {
+	/** The draft it was, or null. */
+	readonly before: number | null;
+	readonly values: Readonly<Record<string, string | number | null>>;
+	readonly sheet: Sheet;
+	readonly departing: Departing;
+	/** Instant, ms. */
+	readonly time: number;
+}
+
+/** Puts one dispatch down with its copies, or only their number where there are no rows yet. Returns its id. */
 export async function putScheduled(
 	tx: Query,
-	key: Buffer,
-	before: number | null,
-	values: Readonly<Record<string, string | number | null>>,
-	sheet: Sheet,
-	planned: Pick<Planned, 'manifest' | 'moment'>,
-	time: number
+	{ before, values, sheet, departing: { moment, byWay, rows }, time }: ToPutDown
 ): Promise<number> {
-	const { manifest, moment } = planned;
-	const byWay: Record<string, number> = {};
-	for (const { way } of manifest.copies) byWay[way] = (byWay[way] ?? 0) + 1;
 	const id = await putDispatch(tx, before, {
 		...values,
 		state: 'scheduled',
 		waits: null,
 		changed_at: time,
-		settled: moment.at - time <= settleAheadMs ? 1 : 0,
+		leaves_at: moment.at,
+		ends_at: moment.endsAt,
+		settled: rows !== null && moment.at - time <= settleAheadMs ? 1 : 0,
 		expected: JSON.stringify(byWay)
 	});
 	await tx.run(
@@ -48,9 +78,6 @@ export async function putScheduled(
 		{ id, files: JSON.stringify(filesOfSheet(sheet)) }
 	);
 	await clearPlan(tx, id);
-	if (moment.at - time <= horizonMs) {
-		const held = sheet.timing.when.kind === 'now' && moment.at > time;
-		await writePlan(tx, key, id, manifest, time, held);
-	}
+	if (rows) await writePlan(tx, id, rows, time);
 	return id;
 }

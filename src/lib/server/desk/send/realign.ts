@@ -6,7 +6,7 @@ import { now } from '../../clock';
 import { readDistrict, writeSetting } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { planSheet } from '../plan/plan-sheet';
-import { putScheduled, urgentValues } from './put-scheduled';
+import { departing, putScheduled, urgentValues } from './put-scheduled';
 import { dateValues, timingOf } from './rounds';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { eventColumns, readTimes, toEvent, type EventRow, type Times } from '../../db/calendar';
@@ -158,19 +158,18 @@ async function makeMissing(
 			'SELECT audience_words AS words, school_id AS schoolId FROM dispatch WHERE id = $id',
 			{ id: like.id }
 		))!;
+		const { one, values } = dateValues(
+			{ ...sheet, sheetKey: round.sheetKey },
+			moment,
+			source.words
+		);
+		const ready = departing(key, one, { manifest: planned.manifest, moment }, { time });
 		await db.write(async (tx) => {
-			const { one, values } = dateValues(
-				{ ...sheet, sheetKey: round.sheetKey },
-				moment,
-				source.words
-			);
 			if (await tx.one('SELECT 1 FROM dispatch WHERE sheet_key = $key', { key: one.sheetKey }))
 				return;
-			await putScheduled(
-				tx,
-				key,
-				null,
-				{
+			await putScheduled(tx, {
+				before: null,
+				values: {
 					...values,
 					...urgentValues(sheet, user, time),
 					school_id: source.schoolId,
@@ -178,10 +177,10 @@ async function makeMissing(
 					sender_id: user.personId,
 					round_id: round.id
 				},
-				one,
-				{ manifest: planned.manifest, moment },
+				sheet: one,
+				departing: ready,
 				time
-			);
+			});
 		});
 	}
 }

@@ -11,6 +11,7 @@ import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { realignRounds, realignZone } from './realign';
 import { clearPlan, writePlan } from './write-plan';
+import { planRows } from './plan-rows';
 
 /** Follows a zone that was changed in the settings: what is planned by local time moves. */
 export async function followZone(db: Db, key: Buffer): Promise<void> {
@@ -70,6 +71,11 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	}
 	if (isBlocked(checks)) return wait(checks.find((c) => c.level === 'block')!.text);
 	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
+	const ready = await now(db);
+	const rows =
+		row.leavesAt - ready <= horizonMs
+			? planRows(key, planned.manifest, { time: ready, held: false })
+			: null;
 	await db.write(async (tx) => {
 		// Moved, called back or sent meanwhile: then this plan is nobody's.
 		const still = await tx.one(
@@ -79,9 +85,7 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 		if (!still) return;
 		const time = await now(tx);
 		await clearPlan(tx, dispatchId);
-		if (row.leavesAt - time <= horizonMs) {
-			await writePlan(tx, key, dispatchId, planned.manifest, time, false);
-		}
+		if (rows) await writePlan(tx, dispatchId, rows, time);
 		await tx.run('UPDATE dispatch SET settled = $settled, audience_words = $words WHERE id = $id', {
 			id: dispatchId,
 			settled: row.leavesAt - time <= settleAheadMs ? 1 : 0,

@@ -4,7 +4,7 @@ import { comingMoments, momentsOf, type Moment, type Timing } from '../../../cor
 import type { User } from '../../access/sessions';
 import type { Query } from '../../db/open';
 import { departureOf, type Planned } from '../plan/plan-sheet';
-import { putScheduled, urgentValues } from './put-scheduled';
+import { departing, putScheduled, type Departing } from './put-scheduled';
 import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
 import type { Times } from '../../db/calendar';
@@ -46,20 +46,56 @@ export function dateValues(
 	};
 }
 
-/**
- * Puts down a round: one dispatch for each date, each with its own copies, worked out again shortly
- * before it leaves. In the caller's transaction.
- */
-export async function scheduleRound(
-	tx: Query,
+/** The dates of a round, each ready to be put down. */
+export interface RoundReady {
+	readonly dates: readonly {
+		readonly one: Sheet;
+		readonly values: Record<string, string | number | null>;
+		readonly departing: Departing;
+	}[];
+}
+
+/** Copies of all near dates together beyond which the courier writes them, date by date. */
+const mostAtOnce = 60_000;
+
+/** Makes a round ready: one dispatch for each date, each with its own copies, worked out again shortly before it leaves. */
+export function prepareRound(
 	key: Buffer,
-	user: User,
 	sheet: Sheet,
 	planned: Planned,
-	words: string,
-	schoolId: number | null
-): Promise<{ dispatchId: number; roundId: number }> {
+	words: string
+): RoundReady {
 	const { now: time } = planned;
+	let copies = 0;
+	return {
+		dates: comingMoments(planned.moments, time).map((moment) => {
+			const { one, values } = dateValues(sheet, moment, words);
+			const manifest = timesOf(planned, sheet, moment);
+			copies += manifest.copies.length;
+			const later = copies > mostAtOnce;
+			return { one, values, departing: departing(key, one, { manifest, moment }, { time, later }) };
+		})
+	};
+}
+
+/** Puts a round down, in the caller's transaction. Returns its id and its first date's. */
+export async function putRound(
+	tx: Query,
+	{
+		user,
+		sheet,
+		round,
+		common,
+		time
+	}: {
+		readonly user: User;
+		readonly sheet: Sheet;
+		readonly round: RoundReady;
+		/** What each date's row says beside its time. */
+		readonly common: Readonly<Record<string, string | number | null>>;
+		readonly time: number;
+	}
+): Promise<{ dispatchId: number; roundId: number }> {
 	const { when } = sheet.timing;
 	await tx.run(
 		`INSERT INTO round (sheet_key, timing, event_id, made_by, made_at, left_out) VALUES ($key, $timing, $event, $user, $time, '[]')
@@ -77,24 +113,14 @@ export async function scheduleRound(
 		{ key: sheet.sheetKey }
 	))!;
 	let first = 0;
-	for (const moment of comingMoments(planned.moments, time)) {
-		const { one, values } = dateValues(sheet, moment, words);
-		const dispatchId = await putScheduled(
-			tx,
-			key,
-			null,
-			{
-				...values,
-				...urgentValues(sheet, user, time),
-				school_id: schoolId,
-				scheduled_at: time,
-				sender_id: user.personId,
-				round_id: roundId
-			},
-			one,
-			{ manifest: timesOf(planned, sheet, moment), moment },
+	for (const { one, values, departing } of round.dates) {
+		const dispatchId = await putScheduled(tx, {
+			before: null,
+			values: { ...values, ...common, round_id: roundId },
+			sheet: one,
+			departing,
 			time
-		);
+		});
 		first ||= dispatchId;
 	}
 	return { dispatchId: first, roundId };

@@ -1,25 +1,51 @@
 import { audienceWords } from '../../../core/audience/sentence';
-import { isBlocked } from '../../../core/plan/check';
-import { tallyOf } from '../../../core/plan/tally';
+import { isBlocked, type Check } from '../../../core/plan/check';
+import { tallyOf, type Tally } from '../../../core/plan/tally';
 import { leavesAt } from '../../../core/time/hold';
+import { userById } from '../../access/sessions';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
-import type { Db } from '../../db/open';
+import type { Db, Query } from '../../db/open';
 import { nameBook } from '../../db/names';
 import { keptIn, markUsed } from '../audience/kept';
-import { planSheet } from '../plan/plan-sheet';
+import { isStillSo, planSheet, type Planned } from '../plan/plan-sheet';
 import { checkSheet } from '../plan/check-sheet';
-import { scheduleRound } from './rounds';
+import { prepareRound, putRound, type RoundReady } from './rounds';
 import { sheetValues } from '../sheet/sheet-row';
-import { putScheduled, urgentValues } from './put-scheduled';
+import { departing, putScheduled, urgentValues, type Departing } from './put-scheduled';
 import type { Sheet } from '../sheet/sheet';
 import type { Scheduled } from './types';
+
+/** So often a sheet is planned anew because the roster, the calendar or a right has changed while it was. */
+const mostTurns = 3;
+/** A hold that was counted so long before it is written down is counted again, ms. */
+const lateMs = 5_000;
+
+/** All that is made of a sheet before anybody has to wait for it to be written down. */
+interface Ready {
+	readonly planned: Planned;
+	readonly tally: Tally;
+	readonly checks: readonly Check[];
+	readonly used: Awaited<ReturnType<typeof keptIn>>;
+	readonly words: string;
+	readonly schoolId: number | null;
+	/** When its hold or its time was counted (instant, ms). */
+	readonly time: number;
+	/** Null where something stands in the way. */
+	readonly leaving:
+		| { readonly kind: 'one'; readonly departing: Departing }
+		| { readonly kind: 'round'; readonly round: RoundReady }
+		| null;
+}
 
 /**
  * Sends a sheet: plans it, writes the dispatch with every copy and everyone left out, and sets the
  * hold or the time. All or nothing. The same sheet sent twice (a second tap, a repeated request) is
  * one dispatch. `copiesSeen` is the number on the button: if the roster has changed since, nothing
  * is sent and the new number is said.
+ *
+ * Planning and checking a district takes seconds in which others write: they are done first, and the
+ * transaction compares what they rest on. Where that has changed, it is planned anew.
  */
 export async function schedule(
 	db: Db,
@@ -28,81 +54,143 @@ export async function schedule(
 	sheet: Sheet,
 	copiesSeen: number
 ): Promise<Scheduled> {
+	for (let turn = 1; ; turn += 1) {
+		const ready = await makeReady(db, key, user, sheet, copiesSeen);
+		const put = await db.write((tx) => putDown(tx, user, sheet, ready));
+		if (put !== 'changed') return put;
+		if (turn < mostTurns) continue;
+		const check = block(
+			'The roster or the calendar keeps changing. Wait a moment, then send again.'
+		);
+		return { ok: false, checks: [check, ...ready.checks], tally: ready.tally };
+	}
+}
+
+const block = (text: string): Check => ({ level: 'block', where: 'result', text });
+
+/** What was sent of this sheet before, whose it is, and the draft it was. */
+async function beforeOf(db: Query, sheetKey: string) {
+	const draft = await db.one<{ id: number; state: string; senderId: number }>(
+		'SELECT id, state, sender_id AS senderId FROM dispatch WHERE sheet_key = $key',
+		{ key: sheetKey }
+	);
+	const round = await db.one<{ id: number; first: number | null; senderId: number }>(
+		`SELECT id, made_by AS senderId, (SELECT min(dispatch.id) FROM dispatch WHERE round_id = round.id) AS first
+		FROM round WHERE sheet_key = $key`,
+		{ key: sheetKey }
+	);
+	return { draft, round };
+}
+
+/** Plans and checks a sheet, and makes its rows where nothing stands in the way. */
+async function makeReady(
+	db: Db,
+	key: Buffer,
+	user: User,
+	sheet: Sheet,
+	copiesSeen: number
+): Promise<Ready> {
 	const planned = await planSheet(db, user, sheet);
 	const { roster, manifest, spoken } = planned;
 	const tally = tallyOf(manifest);
 	const used = await keptIn(db, user, sheet.audience);
-	return db.write(async (tx): Promise<Scheduled> => {
-		const before = await tx.one<{ id: number; state: string; sender_id: number }>(
-			'SELECT id, state, sender_id FROM dispatch WHERE sheet_key = $key',
-			{ key: sheet.sheetKey }
+	const checks = await checkSheet(db, user, sheet, planned, tally);
+	if (!isBlocked(checks) && tally.copies !== copiesSeen) {
+		checks.unshift(
+			block(
+				`The roster has changed while you wrote: ${tally.copies} copies now, not ${copiesSeen}. Look again, then send.`
+			)
 		);
-		const round = await tx.one<{ id: number; first: number; madeBy: number }>(
-			`SELECT id, made_by AS madeBy, (SELECT min(dispatch.id) FROM dispatch WHERE round_id = round.id) AS first
-			FROM round WHERE sheet_key = $key`,
-			{ key: sheet.sheetKey }
-		);
-		if (before && before.sender_id === user.personId && before.state !== 'draft') {
-			return { ok: true, dispatchId: before.id, roundId: null };
-		}
-		if (round && round.madeBy === user.personId && round.first !== null) {
-			return { ok: true, dispatchId: round.first, roundId: round.id };
-		}
-		const checks = await checkSheet(tx, user, sheet, planned, tally);
-		const sender = before?.sender_id ?? round?.madeBy ?? user.personId;
-		if (sender !== user.personId) {
-			checks.unshift({
-				level: 'block',
-				where: 'result',
-				text: 'This sheet belongs to someone else. Open Write again and start a new one.'
-			});
-		}
-		if (!isBlocked(checks) && tally.copies !== copiesSeen) {
-			checks.unshift({
-				level: 'block',
-				where: 'result',
-				text: `The roster has changed while you wrote: ${tally.copies} copies now, not ${copiesSeen}. Look again, then send.`
-			});
-		}
-		if (isBlocked(checks)) return { ok: false, checks, tally };
-
-		const time = await now(tx);
-		const words = audienceWords(spoken, await nameBook(tx, spoken));
-		const schools = new Set(manifest.students.map((id) => roster.person(id)?.schoolId));
-		const schoolId = schools.size === 1 ? ([...schools][0] ?? null) : null;
-		await markUsed(tx, used, time);
-		const { kind } = sheet.timing.when;
-		if (kind === 'event' || kind === 'round') {
-			const made = await scheduleRound(tx, key, user, sheet, planned, words, schoolId);
-			if (before) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: before.id });
-			return { ok: true, ...made };
-		}
-		// The hold counts from this moment on: planning has taken a while.
-		const late = kind === 'now' ? leavesAt(time, sheet.holdMinutes) - planned.moment.at : 0;
-		const moment = {
-			...planned.moment,
-			at: planned.moment.at + late,
-			endsAt:
-				sheet.timing.ends?.kind === 'after' ? planned.moment.endsAt! + late : planned.moment.endsAt
+	}
+	const words = audienceWords(spoken, await nameBook(db, spoken));
+	const schools = new Set(manifest.students.map((id) => roster.person(id)?.schoolId));
+	const schoolId = schools.size === 1 ? ([...schools][0] ?? null) : null;
+	const time = await now(db);
+	const ready = { planned, tally, checks, used, words, schoolId, time };
+	if (isBlocked(checks)) return { ...ready, leaving: null };
+	const { kind } = sheet.timing.when;
+	if (kind === 'event' || kind === 'round') {
+		return {
+			...ready,
+			leaving: { kind: 'round', round: prepareRound(key, sheet, planned, words) }
 		};
-		const again = late === 0 ? manifest : (await planSheet(db, user, sheet, moment)).manifest;
-		const dispatchId = await putScheduled(
-			tx,
-			key,
-			before?.id ?? null,
-			{
-				...sheetValues(sheet, words),
-				...urgentValues(sheet, user, time),
-				school_id: schoolId,
-				scheduled_at: time,
-				leaves_at: moment.at,
-				ends_at: moment.endsAt,
-				...(before ? {} : { sheet_key: sheet.sheetKey, sender_id: user.personId })
-			},
-			sheet,
-			{ ...planned, manifest: again, moment },
-			time
+	}
+	// The hold counts from this moment on: planning has taken a while.
+	const late = kind === 'now' ? leavesAt(time, sheet.holdMinutes) - planned.moment.at : 0;
+	const moment = {
+		...planned.moment,
+		at: planned.moment.at + late,
+		endsAt:
+			sheet.timing.ends?.kind === 'after' ? planned.moment.endsAt! + late : planned.moment.endsAt
+	};
+	const again = late === 0 ? manifest : (await planSheet(db, user, sheet, moment)).manifest;
+	return {
+		...ready,
+		leaving: {
+			kind: 'one',
+			departing: departing(key, sheet, { manifest: again, moment }, { time })
+		}
+	};
+}
+
+/** Writes down what is ready, in the caller's transaction; `changed` where what it rests on is not so any more. */
+async function putDown(
+	tx: Query,
+	user: User,
+	sheet: Sheet,
+	ready: Ready
+): Promise<Scheduled | 'changed'> {
+	const { planned, tally, words, schoolId, leaving } = ready;
+	const { draft, round } = await beforeOf(tx, sheet.sheetKey);
+	if (draft && draft.senderId === user.personId && draft.state !== 'draft') {
+		return { ok: true, dispatchId: draft.id, roundId: null };
+	}
+	if (round && round.senderId === user.personId && round.first !== null) {
+		return { ok: true, dispatchId: round.first, roundId: round.id };
+	}
+	const checks = [...ready.checks];
+	if ((draft?.senderId ?? round?.senderId ?? user.personId) !== user.personId) {
+		checks.unshift(
+			block('This sheet belongs to someone else. Open Write again and start a new one.')
 		);
-		return { ok: true, dispatchId, roundId: null };
+	}
+	if (isBlocked(checks) || !leaving) return { ok: false, checks, tally };
+	if (!(await hasSameRights(tx, user))) {
+		checks.unshift(block('What you may do has changed meanwhile. Load the page again.'));
+		return { ok: false, checks, tally };
+	}
+	if (!(await isStillSo(tx, planned))) return 'changed';
+	const time = await now(tx);
+	if (sheet.timing.when.kind === 'now' && time - ready.time > lateMs) return 'changed';
+
+	await markUsed(tx, ready.used, time);
+	const common = {
+		...urgentValues(sheet, user, time),
+		school_id: schoolId,
+		scheduled_at: time,
+		sender_id: user.personId
+	};
+	if (leaving.kind === 'round') {
+		const made = await putRound(tx, { user, sheet, round: leaving.round, common, time });
+		if (draft) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: draft.id });
+		return { ok: true, ...made };
+	}
+	const dispatchId = await putScheduled(tx, {
+		before: draft?.id ?? null,
+		values: {
+			...sheetValues(sheet, words),
+			...common,
+			...(draft ? {} : { sheet_key: sheet.sheetKey })
+		},
+		sheet,
+		departing: leaving.departing,
+		time
 	});
+	return { ok: true, dispatchId, roundId: null };
+}
+
+/** Whether somebody is still who they were when they asked: a role taken away meanwhile sends nothing. */
+async function hasSameRights(tx: Query, user: User): Promise<boolean> {
+	const today = await userById(tx, user.personId);
+	return today?.role === user.role && today.schoolId === user.schoolId;
 }

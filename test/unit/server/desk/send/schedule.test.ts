@@ -2,7 +2,9 @@ import { expect } from 'chai';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { tokenOf } from '../../../../named';
 import { moveTo, now, setClock } from '../../../../../src/lib/server/clock';
-import { rosterChanged } from '../../../../../src/lib/server/db/roster';
+import { addressesChanged, rosterChanged } from '../../../../../src/lib/server/db/roster';
+import type { Db } from '../../../../../src/lib/server/db/open';
+import { addClosure } from '../../../../../src/lib/server/desk/calendar/closures';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
 import { readDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import {
@@ -68,6 +70,79 @@ describe('sending a sheet', () => {
 			'The roster has changed while you wrote: 4 copies now, not 5. Look again, then send.'
 		);
 		expect(await count('dispatch')).to.equal(0);
+	});
+
+	describe('when something changes between its plan and its being written down', () => {
+		/** The school's database, in which something is done each time before the next transaction begins. */
+		const before = (change: () => Promise<void>, times = 1): Db => ({
+			...school.db,
+			write: async (work) => {
+				if (times > 0) {
+					times -= 1;
+					await change();
+				}
+				return school.db.write(work);
+			}
+		});
+		const sent = (db: Db, copies: number) => schedule(db, key, coordinator, sheet(), copies);
+		const stop = (personId: number) => () =>
+			school.db.write(async (tx) => {
+				await tx.run(
+					`UPDATE address SET consent = 'out' WHERE person_id = ${personId} AND way = 'text'`
+				);
+				await addressesChanged(tx, [personId]);
+			});
+
+		it('sends nothing to whoever has asked for no more meanwhile: the new number is said', async () => {
+			const result = await sent(before(stop(12)), 5);
+			expect(!result.ok && result.checks[0]!.text).to.equal(
+				'The roster has changed while you wrote: 4 copies now, not 5. Look again, then send.'
+			);
+			expect(await count('delivery')).to.equal(0);
+		});
+
+		it('goes on where only the address of somebody else has changed', async () => {
+			let planned = 0;
+			const db = before(async () => {
+				planned += 1;
+				await stop(91)();
+			});
+			expect((await sent(db, 5)).ok).to.equal(true);
+			expect([planned, await count('delivery')]).to.deep.equal([1, 5]);
+		});
+
+		it('is planned anew where a day has become one without school', async () => {
+			const day = {
+				name: 'Harbor day',
+				startsOn: '2027-03-15',
+				lastOn: '2027-03-15',
+				schoolId: null
+			};
+			let turns = 0;
+			const result = await sent(
+				before(async () => {
+					turns += 1;
+					if (turns === 1) await addClosure(school.db, coordinator, day);
+				}, 2),
+				5
+			);
+			expect([result.ok, turns]).to.deep.equal([true, 2]);
+		});
+
+		it('says so, and sends nothing, where it keeps changing, or where a right has gone', async () => {
+			const { db } = school;
+			const restless = await sent(
+				before(() => db.write((tx) => rosterChanged(tx)), 99),
+				5
+			);
+			expect(!restless.ok && restless.checks[0]!.text).to.match(/keeps changing/);
+			const robbed = await sent(
+				before(() => db.run(`UPDATE sign_in SET role = 'teacher' WHERE person_id = 90`)),
+				5
+			);
+			expect(!robbed.ok && robbed.checks[0]!.text).to.match(/What you may do has changed/);
+			expect([await count('dispatch'), await count('delivery')]).to.deep.equal([0, 0]);
+		});
 	});
 
 	it("refuses another teacher's section and shows none of its people", async () => {

@@ -1,0 +1,113 @@
+import type { TimedManifest } from '../../../core/plan/times';
+import type { HappeningCode } from '../../../core/track/happening-code';
+import { copyToken, hashToken, newNonces } from '../../access/tokens';
+
+/**
+ * A manifest made ready to be written down, each table's rows as one JSON text. Links are made and
+ * hashed here, before any transaction: of a whole district that takes a second in which nobody else
+ * could write.
+ */
+export interface PlanRows {
+	readonly students: string;
+	readonly takenOut: string;
+	readonly leftOut: string;
+	/** Copies are numbered from 0; their ids are given when they are written down. */
+	readonly copies: string;
+	readonly copyStudents: string;
+	readonly copyReaders: string;
+	readonly events: string;
+	readonly copyCount: number;
+	readonly byWay: Readonly<Record<string, number>>;
+	/** When the last copy is due (instant, ms); null where there is none. */
+	readonly lastDue: number | null;
+}
+
+/** How many copies go by each way. */
+export function countByWay(copies: TimedManifest['copies']): Record<string, number> {
+	const byWay: Record<string, number> = {};
+	for (const { way } of copies) byWay[way] = (byWay[way] ?? 0) + 1;
+	return byWay;
+}
+
+/** Why a copy does not leave at once, in words. */
+function waitingWords({
+	quiet,
+	step,
+	held
+}: {
+	readonly quiet: boolean;
+	readonly step: number;
+	readonly held: boolean;
+}): string {
+	if (step > 0) return 'waits for its turn: used only if nothing before it has been read by then';
+	if (quiet) return 'waits for the end of quiet hours';
+	return held ? 'held before leaving' : 'waits for its time';
+}
+
+/** Makes the rows of a manifest. `held` says that it waits for the end of its hold; `time` is when it is written down (instant, ms). */
+export function planRows(
+	key: Buffer,
+	manifest: TimedManifest,
+	{ time, held }: { readonly time: number; readonly held: boolean }
+): PlanRows {
+	const nonces = newNonces(manifest.copies.length);
+	const copies = manifest.copies.map((copy, n) => {
+		const { personId, way, address, step, studentIds, alsoFor, overWish } = copy;
+		const nonce = nonces[n]!;
+		const dueAt = manifest.dueAt[n]!;
+		const waits = waitingWords({ quiet: manifest.quietUntil[n] !== null, step, held });
+		return {
+			row: {
+				n,
+				person_id: personId,
+				way,
+				address,
+				state: held && step === 0 ? 'held' : 'planned',
+				due_at: dueAt,
+				link_hash: way === 'inbox' ? null : hashToken(copyToken(key, nonce)),
+				step,
+				nonce
+			},
+			event: {
+				n,
+				detail: overWish
+					? `${waits}; urgent: goes though its reader wants none of this kind`
+					: dueAt <= time
+						? 'due at once'
+						: waits,
+				code: overWish ? ('over-wish' satisfies HappeningCode) : null
+			},
+			students: studentIds.map((student_id) => ({ n, student_id })),
+			readers: alsoFor.map((person_id) => ({ n, person_id }))
+		};
+	});
+	return {
+		students: JSON.stringify(
+			manifest.students.map((student_id) => ({
+				student_id,
+				section_id: manifest.sectionOf.get(student_id) ?? null
+			}))
+		),
+		takenOut: JSON.stringify(
+			manifest.takenOut.map((t) => ({
+				student_id: t.studentId,
+				line: t.by === 'hand' ? null : t.by
+			}))
+		),
+		leftOut: JSON.stringify(
+			manifest.leftOut.map((l) => ({
+				person_id: l.personId,
+				student_ids: l.studentIds,
+				reasons: l.reasons,
+				reached: l.reached ? 1 : 0
+			}))
+		),
+		copies: JSON.stringify(copies.map((c) => c.row)),
+		copyStudents: JSON.stringify(copies.flatMap((c) => c.students)),
+		copyReaders: JSON.stringify(copies.flatMap((c) => c.readers)),
+		events: JSON.stringify(copies.map((c) => c.event)),
+		copyCount: copies.length,
+		byWay: countByWay(manifest.copies),
+		lastDue: manifest.dueAt.reduce<number | null>((last, at) => Math.max(last ?? at, at), null)
+	};
+}
