@@ -34,7 +34,7 @@ export interface ManifestView {
 	readonly reasonWords: ReadonlyMap<string, string>;
 }
 
-export const inWords = new WeakMap<Planned, Map<string, Promise<ManifestView>>>();
+const inWords = new WeakMap<Planned, Map<string, Promise<ManifestView>>>();
 
 /** The whole manifest of a sheet, by household; people of no household stand alone under their own name. */
 export async function manifestView(
@@ -52,7 +52,7 @@ export async function manifestView(
 	return view;
 }
 
-export async function makeView(db: Db, planned: Planned, written: Written): Promise<ManifestView> {
+async function makeView(db: Db, planned: Planned, written: Written): Promise<ManifestView> {
 	const { roster, manifest, spoken, times } = planned;
 	const book = await nameBook(db, spoken);
 	const words = spoken.lines.map((line) => lineWords(line, book));
@@ -201,7 +201,7 @@ export async function makeView(db: Db, planned: Planned, written: Written): Prom
 	};
 }
 
-export async function byHousehold(
+async function byHousehold(
 	db: Db,
 	{ roster, manifest }: Planned,
 	people: readonly ManifestPerson[]
