@@ -59,6 +59,23 @@ export default ts.config(
 	},
 	arrows,
 	{
+		// Roles are weighed in access/ alone: everybody else asks may() and scope().
+		files: [
+			'src/lib/server/{desk,http,planner}/**/*.ts',
+			'src/{routes,lib/ui}/**/*',
+			'courier/**/*.ts'
+		],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: 'BinaryExpression > MemberExpression[property.name="role"] ~ Literal',
+					message: 'Ask may(user, act) or scope(user) of access/may.'
+				}
+			]
+		}
+	},
+	{
 		files: ['test/**/*.ts'],
 		rules: { '@typescript-eslint/no-unused-expressions': 'off' }
 	}

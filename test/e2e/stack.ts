@@ -50,7 +50,7 @@ const files = {
 } as const;
 export type ProcessName = keyof typeof files;
 
-async function freePorts(n: number): Promise<number[]> {
+export async function freePorts(n: number): Promise<number[]> {
 	const servers = await Promise.all(
 		Array.from(
 			{ length: n },

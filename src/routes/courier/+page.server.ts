@@ -2,7 +2,7 @@ import { courierHealth } from '$lib/server/desk/office/courier-status';
 import { services } from '$lib/server/services';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { mayOperate } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { goOnPutBack, putBackOf } from '$lib/server/desk/send/put-back';
 import { readForm } from '$lib/server/http/read-form';
 import type { Actions, PageServerLoad } from './$types';
@@ -13,7 +13,7 @@ export const load: PageServerLoad = async ({ depends, locals }) => {
 	return {
 		health: await courierHealth(db),
 		putBack: await putBackOf(db),
-		mayOperate: mayOperate(locals.user!)
+		mayOperate: may(locals.user!, 'operate')
 	};
 };
 

@@ -1,4 +1,4 @@
-import { actsForDistrict } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { mendCounts } from '$lib/server/desk/people/mend';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
@@ -7,6 +7,6 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
 	return {
 		mend: await mendCounts(db, locals.user!),
-		everyone: actsForDistrict(locals.user!)
+		everyone: may(locals.user!, 'speak-for-district')
 	};
 };

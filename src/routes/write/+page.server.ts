@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { audienceOf } from '$lib/core/audience/audience';
-import { mayUrgent } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { eventChoices } from '$lib/server/desk/calendar/events';
 import { readCalendar } from '$lib/server/db/calendar';
 import { courierStatus } from '$lib/server/desk/office/courier-status';
@@ -49,7 +49,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		partCents: district.textPartCents,
 		fileLimit: district.fileLimitMegabytes * 1e6,
 		events: await eventChoices(db),
-		mayUrgent: mayUrgent(user),
+		mayUrgent: may(user, 'send-urgently'),
 		quiet: district.quiet,
 		quietDays: district.quietDays,
 		calendar: await readCalendar(db, district),

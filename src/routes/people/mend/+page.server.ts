@@ -1,4 +1,4 @@
-import { mayMend } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
@@ -14,7 +14,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	return {
 		failing: await ask('failingAddresses', locals.user!, page),
 		// A teacher sees those of own students' families; mending is the office's.
-		mayMend: mayMend(locals.user!)
+		mayMend: may(locals.user!, 'mend')
 	};
 };
 

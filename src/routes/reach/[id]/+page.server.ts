@@ -1,4 +1,4 @@
-import { mayHandle } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/send/call-back';
@@ -30,7 +30,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	return {
 		reach,
 		filter,
-		mine: mayHandle(locals.user!, reach.senderId),
+		mine: may(locals.user!, 'handle', reach.senderId),
 		courier: await courierStatus(db)
 	};
 };

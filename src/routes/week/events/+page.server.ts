@@ -10,7 +10,7 @@ import { eventLines } from '$lib/server/desk/calendar/events';
 import { eventPlaces } from '$lib/server/desk/calendar/event-places';
 import { readDistrict } from '$lib/server/db/district';
 import { saveEventForm } from '$lib/server/http/event-form';
-import { mayImportCalendar } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { now } from '$lib/server/clock';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -31,7 +31,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 		closures: await closureLines(db),
 		first: `${localOf(time + 7 * 86_400_000, zone).slice(0, 10)}T18:30`,
 		today: localOf(time, zone).slice(0, 10),
-		mayImport: mayImportCalendar(locals.user!),
+		mayImport: may(locals.user!, 'import-calendar'),
 		...(await eventPlaces(db, locals.user!))
 	};
 };

@@ -1,4 +1,4 @@
-import { actsForDistrict } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import type { PageServerLoad } from './$types';
 
 /** The sheet itself is in the browser; the page asks for its lines. */
@@ -6,5 +6,5 @@ export const load: PageServerLoad = ({ locals }) => ({
 	userId: locals.user!.personId,
 	userName: locals.user!.name,
 	/** Only the district office puts single people in. */
-	mayPutIn: actsForDistrict(locals.user!)
+	mayPutIn: may(locals.user!, 'speak-for-district')
 });

@@ -1,12 +1,6 @@
 import { DateTime } from 'luxon';
-import {
-	actsForDistrict,
-	dispatchCondition,
-	hasOwnOnly,
-	rightsBind,
-	sectionCondition,
-	staffSchools
-} from '../../access/rights';
+import { staffSchools } from '../../access/allowed';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -51,7 +45,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 	const version = await peopleVersion(db);
 	let known = kept.get(db);
 	if (!known) kept.set(db, (known = new Map()));
-	const own = hasOwnOnly(user) ? user.personId : null;
+	const own = !may(user, 'see-others') ? user.personId : null;
 	const mark = JSON.stringify([version, user.role, user.schoolId, own]);
 	let roster = known.get(mark);
 	if (!roster) {
@@ -60,23 +54,23 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 		known.set(mark, (roster = rosterChoices(db, user)));
 		roster.catch(() => known.delete(mark));
 	}
-	const mine = dispatchCondition(user);
+	const mine = scope(user).dispatches;
 	return {
 		...(await roster),
 		terms: await terms(db),
 		dispatches: await db.all<DispatchChoice>(
-			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ${mine}
+			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ${mine.sql}
 			ORDER BY leaves_at DESC LIMIT ${mostDispatches}`,
-			rightsBind(user, mine)
+			mine.bind
 		),
 		kept: await keptNames(db, user),
-		anyone: actsForDistrict(user)
+		anyone: may(user, 'speak-for-district')
 	};
 }
 
 async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
-	const condition = sectionCondition(user);
-	const bind = rightsBind(user, condition);
+	const condition = scope(user).sections;
+	const bind = condition.bind;
 	const sections = await db.all<SectionChoice & { termId: number }>(
 		`SELECT section.id, term_id AS termId, section.name, course.school_id AS schoolId,
 			course_id AS courseId, coalesce(teachers, '') AS teachers,
@@ -85,7 +79,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
 		LEFT JOIN (SELECT section_id, group_concat(family_name, ', ') AS teachers FROM section_staff
 			JOIN person ON person.id = person_id GROUP BY section_id) ON section_id = section.id
-		WHERE ${condition} ORDER BY school.id, course.title, section.name`,
+		WHERE ${condition.sql} ORDER BY school.id, course.title, section.name`,
 		bind
 	);
 	const courses = await db.all<Choice & { termId: number }>(
@@ -93,7 +87,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 			count(DISTINCT student_id) AS students
 		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
 		LEFT JOIN enrolment ON section_id = section.id
-		WHERE ${condition} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
+		WHERE ${condition.sql} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
 		bind
 	);
 	const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {
@@ -101,7 +95,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		for (const { termId, ...row } of rows) (of[termId] ??= []).push(row);
 		return of;
 	};
-	const wide = !hasOwnOnly(user);
+	const wide = may(user, 'see-others');
 	const ownSchool = user.schoolId === null ? '1' : 'school_id = $school';
 	const school: Record<string, number> = user.schoolId === null ? {} : { school: user.schoolId };
 	const staff = staffSchools(user);
@@ -114,7 +108,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 			? await db.all<Choice>(
 					`SELECT term.id, term.name, '' AS note, count(DISTINCT student_id) AS students
 					FROM term JOIN section ON term_id = term.id JOIN course ON course.id = course_id
-					JOIN enrolment ON section_id = section.id WHERE ${condition}
+					JOIN enrolment ON section_id = section.id WHERE ${condition.sql}
 					GROUP BY term.id ORDER BY starts_on`,
 					bind
 				)

@@ -1,7 +1,7 @@
 import { dispatchesOf, listsOf, type Audience } from '../../../core/audience/audience';
 import type { Facts, ListEntry } from '../../../core/audience/facts';
 import { isCovered } from '../../../core/track/coverage';
-import { dispatchCondition, keptCondition, rightsBind } from '../../access/rights';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { chainOf } from '../track/chase-chain';
 import { habitsOf } from '../track/habits';
@@ -47,14 +47,14 @@ export async function readFacts(
 ): Promise<KnownFacts> {
 	const [dispatches, lists] = [dispatchesOf(audience), listsOf(audience)];
 	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
-	const mine = dispatchCondition(user);
+	const mine = scope(user).dispatches;
 	const seen = (
 		await db.all<{ id: number }>(
-			`SELECT id FROM dispatch WHERE state != 'draft' AND ${mine}
+			`SELECT id FROM dispatch WHERE state != 'draft' AND ${mine.sql}
 				AND id IN (SELECT value FROM json_each($ids))`,
 			{
 				ids: JSON.stringify([...dispatches, ...(chases === null ? [] : [chases])]),
-				...rightsBind(user, mine)
+				...mine.bind
 			}
 		)
 	).map((d) => d.id);
@@ -92,7 +92,7 @@ export async function readFacts(
 	)) {
 		under.set(`${row.dispatchId} ${row.studentId}`, row.sectionId);
 	}
-	const own = keptCondition(user);
+	const own = scope(user).kept;
 	const entries = await db.all<{
 		keptId: number;
 		personId: number | null;
@@ -101,9 +101,9 @@ export async function readFacts(
 	}>(
 		`SELECT kept_audience.id AS keptId, person_id AS personId, student_id AS studentId, explicit
 		FROM kept_audience LEFT JOIN kept_person ON kept_id = kept_audience.id
-		WHERE form = 'list' AND gone_at IS NULL AND ${own}
+		WHERE form = 'list' AND gone_at IS NULL AND ${own.sql}
 			AND kept_audience.id IN (SELECT value FROM json_each($lists))`,
-		{ lists: JSON.stringify(lists), ...rightsBind(user, own) }
+		{ lists: JSON.stringify(lists), ...own.bind }
 	);
 	const entriesOf = new Map<number, ListEntry[]>();
 	for (const { keptId, personId, studentId, explicit } of entries) {

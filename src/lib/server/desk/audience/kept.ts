@@ -5,7 +5,7 @@ import { dutyReason } from '../../../core/audience/reasons';
 import { resolveAudience } from '../../../core/audience/resolve';
 import { audienceWords } from '../../../core/audience/sentence';
 import { fullName, type Roster } from '../../../core/roster/roster';
-import { keptCondition, rightsBind } from '../../access/rights';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
@@ -120,14 +120,14 @@ export async function keepAudience(
 }
 
 async function keptRows(db: Query, user: User, id?: number): Promise<KeptRow[]> {
-	const own = keptCondition(user);
+	const own = scope(user).kept;
 	return db.all<KeptRow>(
 		`SELECT kept_audience.id, kept_audience.name, form, audience, words,
 			given_name || ' ' || family_name AS madeBy, made_at AS madeAt, used_at AS usedAt
 		FROM kept_audience JOIN person ON person.id = made_by
-		WHERE gone_at IS NULL AND ${own} ${id === undefined ? '' : 'AND kept_audience.id = $id'}
+		WHERE gone_at IS NULL AND ${own.sql} ${id === undefined ? '' : 'AND kept_audience.id = $id'}
 		ORDER BY kept_audience.name COLLATE NOCASE`,
-		{ ...rightsBind(user, own), ...(id === undefined ? {} : { id }) }
+		{ ...own.bind, ...(id === undefined ? {} : { id }) }
 	);
 }
 

@@ -8,7 +8,7 @@ import {
 	type StudentSet
 } from '../../../core/audience/audience';
 import type { Facts } from '../../../core/audience/facts';
-import { sectionsRefused, staffSchools, studentsAllowed } from '../../access/rights';
+import { sectionsRefused, staffSchools, studentsAllowed } from '../../access/allowed';
 import type { User } from '../../access/sessions';
 import type { Query } from '../../db/open';
 import { readFacts, type Gone } from './facts';
@@ -27,6 +27,8 @@ export interface Permitted {
 	readonly peopleCut: boolean;
 	/** Students picked one by one whom the user may not write to. Of a group, a school or a grade nobody is told how many were cut: it would say who is in it. */
 	readonly studentsCut: number;
+	/** Names of the sections picked that the user may not write to. */
+	readonly sectionsRefused: readonly string[];
 	/** Whether picks other than sections and single students were kept to the user's own students. */
 	readonly kept: boolean;
 }
@@ -100,7 +102,16 @@ export async function permitted(
 	const allowed = await studentsAllowed(db, user);
 	if (allowed === null) {
 		const spoken = unseen.size + lists.size === 0 ? audience : withoutGone(audience, unseen, lists);
-		return { shown: audience, spoken, facts, gone, peopleCut: false, studentsCut: 0, kept: false };
+		return {
+			shown: audience,
+			spoken,
+			facts,
+			gone,
+			peopleCut: false,
+			studentsCut: 0,
+			sectionsRefused: [],
+			kept: false
+		};
 	}
 	const mine = new Set(allowed);
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
@@ -194,6 +205,7 @@ export async function permitted(
 		gone,
 		peopleCut,
 		studentsCut,
+		sectionsRefused: forbidden.map((s) => s.name),
 		kept: audience.lines.some((l) => l.verb === 'and' && !isPeopleLine(l) && isWide(l.of))
 	};
 }

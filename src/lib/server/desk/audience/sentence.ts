@@ -1,7 +1,8 @@
 import type { Audience } from '../../../core/audience/audience';
 import { NotFound, readSentence } from '../../../core/audience/read-sentence';
 import { audienceWords } from '../../../core/audience/sentence';
-import { dispatchCondition, keptCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import { studentsAllowed } from '../../access/allowed';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { nameBook, nameFinder } from '../../db/names';
 import type { Db } from '../../db/open';
@@ -25,17 +26,17 @@ export async function audienceFrom(
 	before: Audience,
 	at: number
 ): Promise<SentenceRead> {
-	const mine = dispatchCondition(user);
-	const own = keptCondition(user);
+	const mine = scope(user).dispatches;
+	const own = scope(user).kept;
 	const finder = await nameFinder(
 		db,
 		await db.all(
-			`SELECT id, subject AS name FROM dispatch WHERE state != 'draft' AND ${mine}`,
-			rightsBind(user, mine)
+			`SELECT id, subject AS name FROM dispatch WHERE state != 'draft' AND ${mine.sql}`,
+			mine.bind
 		),
 		await db.all(
-			`SELECT id, name FROM kept_audience WHERE form = 'list' AND gone_at IS NULL AND ${own}`,
-			rightsBind(user, own)
+			`SELECT id, name FROM kept_audience WHERE form = 'list' AND gone_at IS NULL AND ${own.sql}`,
+			own.bind
 		)
 	);
 	const people = await known(db, user);

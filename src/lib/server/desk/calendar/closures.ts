@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { dayAfter, localOf } from '../../../core/time/local';
 import { dateWords } from '../../../core/time/said';
-import { mayClose } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -55,7 +55,7 @@ export async function addClosure(
 	user: User,
 	input: z.infer<typeof closureInputSchema>
 ): Promise<{ ok: true } | { ok: false; why: string; ask?: boolean }> {
-	if (!mayClose(user, input.schoolId)) {
+	if (!may(user, 'close', input.schoolId)) {
 		return { ok: false, why: 'You may close your own school only.' };
 	}
 	if (
@@ -95,7 +95,7 @@ export async function dropClosure(
 		);
 		if (!closure)
 			return { ok: false, why: 'These days are not there any more. Load the page again.' };
-		if (!mayClose(user, closure.schoolId)) {
+		if (!may(user, 'close', closure.schoolId)) {
 			return { ok: false, why: 'You may open your own school only.' };
 		}
 		await tx.run('DELETE FROM closure WHERE id = $id', { id });

@@ -1,4 +1,5 @@
-import { sectionCondition, rightsBind, staffSchools } from '../../access/rights';
+import { staffSchools } from '../../access/allowed';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -14,7 +15,7 @@ export interface EventPlaces {
 export async function eventPlaces(db: Db, user: User): Promise<EventPlaces> {
 	const { zone } = await readDistrict(db);
 	const today = localOf(await now(db), zone).slice(0, 10);
-	const condition = sectionCondition(user);
+	const condition = scope(user).sections;
 	const own = staffSchools(user);
 	return {
 		schools: await db.all<{ id: number; name: string }>(
@@ -23,8 +24,8 @@ export async function eventPlaces(db: Db, user: User): Promise<EventPlaces> {
 		),
 		sections: await db.all<{ id: number; name: string }>(
 			`SELECT section.id, section.name FROM section JOIN course ON course.id = course_id
-			JOIN term ON term.id = term_id WHERE ends_on > $today AND ${condition} ORDER BY section.name LIMIT 500`,
-			{ today, ...rightsBind(user, condition) }
+			JOIN term ON term.id = term_id WHERE ends_on > $today AND ${condition.sql} ORDER BY section.name LIMIT 500`,
+			{ today, ...condition.bind }
 		)
 	};
 }

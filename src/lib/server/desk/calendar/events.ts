@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { writeCalendarFile } from '../../../core/format/icalendar';
 import { placeLocal } from '../../../core/time/local';
 import { localTimeSchema } from '../../../core/time/timing';
-import { actsForDistrict, hasOwnOnly, mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -36,8 +36,8 @@ export type EventInput = z.infer<typeof eventInputSchema>;
 
 /** Whether a user may make an event for these schools and sections, or why not. */
 async function mayConcern(db: Query, user: User, input: EventInput): Promise<string | null> {
-	if (actsForDistrict(user)) return null;
-	if (hasOwnOnly(user)) {
+	if (may(user, 'speak-for-district')) return null;
+	if (!may(user, 'see-others')) {
 		const { n } = (await db.one<{ n: number }>(
 			`SELECT count(*) AS n FROM section_staff WHERE person_id = $user
 				AND section_id IN (SELECT value FROM json_each($ids))`,
@@ -80,7 +80,7 @@ export async function eventLines(
 			...event,
 			concerns: named.length > 0 ? named.join(', ') : 'whole district',
 			reminders,
-			mine: mayHandle(user, event.madeBy)
+			mine: may(user, 'handle', event.madeBy)
 		};
 	});
 }
@@ -114,7 +114,7 @@ export async function saveEvent(
 	const saved = await db.write(async (tx): Promise<EventSaved> => {
 		const before = await eventOf(tx, input.id);
 		const time = await now(tx);
-		if (input.id !== null && (!before || !mayHandle(user, before.madeBy))) {
+		if (input.id !== null && (!before || !may(user, 'handle', before.madeBy))) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		if (before && before.changedAt !== input.base) {
@@ -173,7 +173,7 @@ export async function saveEvent(
 export async function callOffEvent(db: Db, user: User, id: number): Promise<EventSaved> {
 	return db.write(async (tx): Promise<EventSaved> => {
 		const event = await eventOf(tx, id);
-		if (!event || !mayHandle(user, event.madeBy)) {
+		if (!event || !may(user, 'handle', event.madeBy)) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		const time = await now(tx);

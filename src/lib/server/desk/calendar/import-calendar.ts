@@ -1,6 +1,6 @@
 import type { CalendarFile, FileEvent, FileProblem } from '../../../core/format/icalendar';
 import { placeLocal } from '../../../core/time/local';
-import { mayImportCalendar } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -30,7 +30,7 @@ export async function importCalendar(
 		problems: [{ where: 'the file', text: said }]
 	});
 	// Asked before anything of it is read.
-	if (!mayImportCalendar(user))
+	if (!may(user, 'import-calendar'))
 		return nothing('is not yours: only the district office brings calendars in.');
 	let file: CalendarFile;
 	try {

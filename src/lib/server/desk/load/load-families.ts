@@ -1,7 +1,8 @@
 import { mostLoaded } from '../../../core/plan/load';
 import { nameOf } from '../../../core/roster/relation';
 import { localDays } from '../../../core/time/zone';
-import { dispatchCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import { studentsAllowed } from '../../access/allowed';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';
@@ -31,15 +32,15 @@ export async function familiesOn(
 	);
 	const shown = top.slice(0, familiesShown);
 	const homes = shown.map((h) => window.households[h]!);
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const dispatches = new Map(
 		(
 			await db.all<{ id: number; subject: string; sender: string; at: number; mine: number }>(
-				`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS at, (${condition}) AS mine
+				`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS at, (${condition.sql}) AS mine
 				FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
 				{
 					ids: JSON.stringify([...new Set(window.entries.map((e) => e.dispatchId))]),
-					...rightsBind(user, condition)
+					...condition.bind
 				}
 			)
 		).map((d) => [d.id, d])

@@ -1,6 +1,6 @@
 import type { Db } from '../../db/open';
 import type { User } from '../../access/sessions';
-import { actsForDistrict } from '../../access/rights';
+import { may } from '../../access/may';
 import type { LoadWindow } from './load';
 import { DateTime } from 'luxon';
 import { leadMinutes } from '../../../core/time/hold';
@@ -25,8 +25,8 @@ export const movableRows = (db: Db, user: User): Promise<MovableRow[]> =>
 			round.event_id AS eventId FROM dispatch LEFT JOIN round ON round.id = round_id
 		WHERE state = 'scheduled' AND waits IS NULL AND json_extract(dispatch.timing, '$.when.kind') = 'at'
 			AND coalesce(json_extract(dispatch.timing, '$.urgent'), 0) = 0
-			${actsForDistrict(user) ? '' : 'AND sender_id = $user'}`,
-		actsForDistrict(user) ? {} : { user: user.personId }
+			${may(user, 'speak-for-district') ? '' : 'AND sender_id = $user'}`,
+		may(user, 'speak-for-district') ? {} : { user: user.personId }
 	);
 
 /** Days by which a dispatch may be moved within a window: to school days, half an hour ahead at least, and not past its end. */

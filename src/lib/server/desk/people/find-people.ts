@@ -1,4 +1,5 @@
-import { peopleCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import { studentsAllowed } from '../../access/allowed';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import type { FoundPerson } from './types';
@@ -19,7 +20,7 @@ export async function findPeople(
 ): Promise<FoundPerson[]> {
 	const by = nameCondition(search);
 	if (!by) return [];
-	const seen = among === 'seen' ? peopleCondition(user, 'person.id') : '1';
+	const seen = among === 'seen' ? scope(user).people('person.id') : null;
 	const own = among === 'seen' ? null : await studentsAllowed(db, user);
 	if (own !== null && among !== 'students') return [];
 	return db.all<FoundPerson>(
@@ -31,8 +32,8 @@ export async function findPeople(
 				(SELECT role FROM staff WHERE staff.person_id = person.id), '') END AS note
 		FROM person LEFT JOIN school ON school.id = person.school_id
 		WHERE ${by.condition} ${among === 'students' ? `AND kind = 'student'` : ''}
-			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} AND ${seen} ORDER BY family_name, given_name LIMIT ${most}`,
-		{ ...by.bind, ...rightsBind(user, seen), ...(own ? { own: JSON.stringify(own) } : {}) }
+			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} ${seen ? `AND ${seen.sql}` : ''} ORDER BY family_name, given_name LIMIT ${most}`,
+		{ ...by.bind, ...seen?.bind, ...(own ? { own: JSON.stringify(own) } : {}) }
 	);
 }
 

@@ -1,4 +1,4 @@
-import { dispatchCondition, rightsBind, sectionCondition } from '../../access/rights';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
@@ -17,20 +17,20 @@ export async function jumpTo(db: Db, user: User, search: string): Promise<JumpTo
 	const bind = Object.fromEntries(
 		words.map((w, i) => [`w${i}`, `%${w.replace(/[\\%_]/g, '\\$&')}%`])
 	);
-	const seen = dispatchCondition(user);
+	const seen = scope(user).dispatches;
 	const dispatches = await db.all<{ id: number; subject: string; state: string }>(
-		`SELECT id, subject, state FROM dispatch WHERE ${seen} AND ${like('subject')}
+		`SELECT id, subject, state FROM dispatch WHERE ${seen.sql} AND ${like('subject')}
 		ORDER BY coalesce(leaves_at, changed_at) DESC LIMIT ${most}`,
-		{ ...bind, ...rightsBind(user, seen) }
+		{ ...bind, ...seen.bind }
 	);
-	const mine = sectionCondition(user);
+	const mine = scope(user).sections;
 	const today = new Date(await now(db)).toISOString().slice(0, 10);
 	const sections = await db.all<{ id: number; name: string; term: string; school: string }>(
 		`SELECT section.id, section.name, term.name AS term, school.short_name AS school FROM section
 		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
-		JOIN term ON term.id = term_id WHERE ${mine} AND ${like('section.name')}
+		JOIN term ON term.id = term_id WHERE ${mine.sql} AND ${like('section.name')}
 		ORDER BY term.ends_on <= $today, term.starts_on, section.name LIMIT ${most}`,
-		{ ...bind, today, ...rightsBind(user, mine) }
+		{ ...bind, today, ...mine.bind }
 	);
 	const people = (await findPeople(db, user, search, 'seen')).slice(0, most);
 	return [

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
-import { addressCondition, dispatchCondition, mayMend, rightsBind } from '../../access/rights';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
@@ -15,11 +15,11 @@ const addressesPerPage = 50;
 
 /** The addresses to mend that a user may see, those that failed last on top. */
 export async function failingAddresses(db: Db, user: User, page = 1): Promise<FailingPage> {
-	const condition = addressCondition(user);
+	const condition = scope(user).addresses;
 	const counts = await mendCounts(db, user);
 	const found = counts.email + counts.text;
 	const shown = Math.min(Math.max(1, Math.ceil(found / addressesPerPage)), page);
-	const theirs = dispatchCondition(user);
+	const theirs = scope(user).dispatches;
 	const rows = await db.all<
 		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
 	>(
@@ -34,15 +34,19 @@ export async function failingAddresses(db: Db, user: User, page = 1): Promise<Fa
 			(SELECT json_group_array(json_object('id', id, 'subject', subject)) FROM (
 				SELECT dispatch.id, subject FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
 				WHERE delivery.person_id = address.person_id AND delivery.way = address.way
-					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE AND ${theirs}
+					AND delivery.state = 'failed' AND delivery.address = address.value COLLATE NOCASE AND ${theirs.sql}
 				UNION SELECT dispatch.id, subject FROM left_out JOIN dispatch ON dispatch.id = dispatch_id
 				WHERE left_out.person_id = address.person_id AND EXISTS (SELECT 1 FROM json_each(reasons) WHERE value ->> 'code' = 'address-failing')
-					AND coalesce(leaves_at, 0) >= failing_since AND ${theirs}
+					AND coalesce(leaves_at, 0) >= failing_since AND ${theirs.sql}
 				ORDER BY 1 DESC LIMIT ${mostMissed})) AS missed
 		FROM address JOIN person ON person.id = person_id
-		WHERE failing IS NOT NULL AND ${condition}
+		WHERE failing IS NOT NULL AND ${condition.sql}
 		ORDER BY failing_since DESC, family_name, address.id LIMIT ${addressesPerPage} OFFSET $offset`,
-		{ offset: (shown - 1) * addressesPerPage, ...rightsBind(user, `${condition} ${theirs}`) }
+		{
+			offset: (shown - 1) * addressesPerPage,
+			...condition.bind,
+			...theirs.bind
+		}
 	);
 	const addresses = rows.map(({ offices, missed, ...row }) => ({
 		...row,
@@ -58,11 +62,11 @@ export async function mendCounts(
 	user: User,
 	began?: { readonly after: number; readonly until: number }
 ): Promise<{ email: number; text: number }> {
-	const condition = addressCondition(user);
+	const condition = scope(user).addresses;
 	const rows = await db.all<{ way: WayOut; n: number }>(
-		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition}
+		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition.sql}
 			${began ? 'AND failing_since > $after AND failing_since <= $until' : ''} GROUP BY way`,
-		{ ...began, ...rightsBind(user, condition) }
+		{ ...began, ...condition.bind }
 	);
 	const of = (way: string) => rows.find((r) => r.way === way)?.n ?? 0;
 	return { email: of('email'), text: of('text') };
@@ -84,7 +88,7 @@ export async function mendAddress(
 	user: User,
 	{ id, value }: z.infer<typeof mendSchema>
 ): Promise<Mended> {
-	const condition = addressCondition(user);
+	const condition = scope(user).addresses;
 	return db.write(async (tx): Promise<Mended> => {
 		const row = await tx.one<{
 			personId: number;
@@ -94,10 +98,10 @@ export async function mendAddress(
 			failing: string | null;
 		}>(
 			`SELECT person_id AS personId, given_name || ' ' || family_name AS person, way, value, failing
-			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition}`,
-			{ id, ...rightsBind(user, condition) }
+			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition.sql}`,
+			{ id, ...condition.bind }
 		);
-		if (!row || !mayMend(user)) {
+		if (!row || !may(user, 'mend')) {
 			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
 		}
 		if (row.failing === null) {

@@ -1,4 +1,4 @@
-import { mayGiveLink, peopleCondition, rightsBind } from '../../access/rights';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -15,13 +15,13 @@ export async function whoGetsLink(
 	user: User,
 	personId: number
 ): Promise<LinkFor | null> {
-	if (!mayGiveLink(user)) return null;
-	const condition = peopleCondition(user, 'person.id');
+	if (!may(user, 'give-link')) return null;
+	const condition = scope(user).people('person.id');
 	const row = await db.one<{ name: string; hasAddress: number }>(
 		`SELECT given_name || ' ' || family_name AS name, EXISTS (SELECT 1 FROM address
 			WHERE person_id = person.id AND failing IS NULL AND (way = 'email' AND consent != 'out' OR consent = 'in')) AS hasAddress
-		FROM person WHERE id = $personId AND has_inbox AND ${condition}`,
-		{ personId, ...rightsBind(user, condition) }
+		FROM person WHERE id = $personId AND has_inbox AND ${condition.sql}`,
+		{ personId, ...condition.bind }
 	);
 	if (!row) return null;
 	const { name: district, zone } = await readDistrict(db);

@@ -2,14 +2,7 @@ import type { Reason } from '../../../core/audience/reasons';
 import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { DeliveryState } from '../../../core/track/evidence';
-import {
-	dispatchCondition,
-	hasOwnOnly,
-	mayGiveLink,
-	mayMend,
-	peopleCondition,
-	rightsBind
-} from '../../access/rights';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db, Query } from '../../db/open';
 import { deliveryLines } from '../track/delivery-lines';
@@ -34,7 +27,7 @@ export async function personView(
 	id: number,
 	filter: LogFilter
 ): Promise<PersonView | null> {
-	const condition = peopleCondition(user, 'person.id');
+	const condition = scope(user).people('person.id');
 	const person = await db.one<{
 		id: number;
 		kind: 'student' | 'adult';
@@ -48,8 +41,8 @@ export async function personView(
 			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
 				LEFT JOIN school ON school.id = staff.school_id WHERE staff.person_id = person.id) END AS note
 		FROM person LEFT JOIN school ON school.id = person.school_id
-		WHERE person.id = $id AND ${condition}`,
-		{ id, ...rightsBind(user, condition) }
+		WHERE person.id = $id AND ${condition.sql}`,
+		{ id, ...condition.bind }
 	);
 	if (!person) return null;
 	const habits = (await habitsOf(db, [id])).get(id)!;
@@ -77,9 +70,9 @@ export async function personView(
 				? Object.values(habits)
 				: [],
 		...(await logOf(db, user, id, filter)),
-		seesOthers: !hasOwnOnly(user),
-		mayMend: mayMend(user),
-		mayGiveLink: mayGiveLink(user)
+		seesOthers: may(user, 'see-others'),
+		mayMend: may(user, 'mend'),
+		mayGiveLink: may(user, 'give-link')
 	};
 }
 
@@ -142,8 +135,8 @@ async function logOf(
 	id: number,
 	filter: LogFilter
 ): Promise<Pick<PersonView, 'log' | 'found'>> {
-	const rights = dispatchCondition(user);
-	const bind: Record<string, string | number | null> = { id, ...rightsBind(user, rights) };
+	const rights = scope(user).dispatches;
+	const bind: Record<string, string | number | null> = { id, ...rights.bind };
 	const about = `SELECT id, dispatch_id, way, state FROM delivery WHERE person_id = $id
 		UNION SELECT delivery.id, dispatch_id, way, state FROM delivery_also JOIN delivery ON delivery.id = delivery_id
 			WHERE delivery_also.person_id = $id
@@ -169,7 +162,7 @@ async function logOf(
 				: `(dispatch.id IN (SELECT dispatch_id FROM (${copiesOf})) OR dispatch.id IN (${out}))`;
 	const mine = filter.mine ? 'AND dispatch.sender_id = $me' : '';
 	if (filter.mine) bind.me = user.personId;
-	const where = `dispatch.state != 'draft' AND ${rights} AND ${inLog} ${mine}`;
+	const where = `dispatch.state != 'draft' AND ${rights.sql} AND ${inLog} ${mine}`;
 	const { n } = (await db.one<{ n: number }>(
 		`SELECT count(*) AS n FROM dispatch WHERE ${where}`,
 		bind

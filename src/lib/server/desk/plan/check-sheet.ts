@@ -1,4 +1,4 @@
-import { isPeopleLine, listsOf, pickCount, sectionsOf } from '../../../core/audience/audience';
+import { isPeopleLine, listsOf, pickCount } from '../../../core/audience/audience';
 import { termsOf } from '../../../core/audience/resolve';
 import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
@@ -11,7 +11,7 @@ import { dayName } from '../../../core/time/zone';
 import { sectionsWithNobody } from '../../../core/plan/students-left';
 import type { Tally } from '../../../core/plan/tally';
 import type { Roster } from '../../../core/roster/roster';
-import { mayUrgent, sectionsRefused, studentsAllowed } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Query } from '../../db/open';
 import { goneWords } from '../audience/facts';
@@ -44,8 +44,6 @@ export async function checkSheet(
 ): Promise<Check[]> {
 	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, times } = planned;
 	const { audience } = sheet;
-	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
-	const allowed = await studentsAllowed(db, user);
 	const added = audience.lines.flatMap((l) => (l.verb === 'and' && !isPeopleLine(l) ? [l] : []));
 	const termIds = new Set(added.flatMap((l) => [...termsOf(roster, l.of)]));
 	const names = await db.all<{ name: string }>(
@@ -62,8 +60,8 @@ export async function checkSheet(
 	return standingCheck({
 		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
 		byHandIn: audience.byHand.filter((h) => h.way === 'in').length,
-		mayAddByHand: allowed === null,
-		forbidden: forbidden.map((s) => s.name),
+		mayAddByHand: may(user, 'speak-for-district'),
+		forbidden: planned.sectionsRefused,
 		forbiddenStudents: studentsCut,
 		keptToOwn: kept,
 		forbiddenPeople: peopleCut,
@@ -97,7 +95,7 @@ export async function checkSheet(
 			now: planned.now,
 			zone: times.zone,
 			holdMinutes: sheet.holdMinutes,
-			mayUrgent: mayUrgent(user),
+			mayUrgent: may(user, 'send-urgently'),
 			event: planned.event && {
 				title: planned.event.title,
 				calledOff: planned.event.calledOff

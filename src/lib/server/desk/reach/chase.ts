@@ -8,7 +8,7 @@ import {
 } from '../../../core/audience/audience';
 import { audienceWords } from '../../../core/audience/sentence';
 import type { CoverRule } from '../../../core/track/coverage';
-import { dispatchCondition, rightsBind } from '../../access/rights';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
@@ -84,12 +84,12 @@ function chaseAudience(first: Audience, chain: readonly number[], rule: CoverRul
  * the words of the first. Returns its id, or null where the user may not see the dispatch.
  */
 export async function makeChase(db: Db, user: User, dispatchId: number): Promise<number | null> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const chain = await chainOf(db, user, dispatchId);
 	const row = await db.one<SheetRow & { senderId: number }>(
 		`SELECT ${sheetColumns}, sender_id AS senderId FROM dispatch
-		WHERE id = $id AND state != 'draft' AND ${condition}`,
-		{ id: dispatchId, ...rightsBind(user, condition) }
+		WHERE id = $id AND state != 'draft' AND ${condition.sql}`,
+		{ id: dispatchId, ...condition.bind }
 	);
 	const root = await db.one<SheetRow>(`SELECT ${sheetColumns} FROM dispatch WHERE id = $id`, {
 		id: chain[0] ?? dispatchId

@@ -4,7 +4,7 @@ import type { DeliveryState } from '../../../core/track/evidence';
 import { bestHabitWords } from '../../../core/track/habit';
 import { growthOf, type Growth } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
-import { dispatchCondition, rightsBind } from '../../access/rights';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
@@ -45,7 +45,7 @@ interface Head {
 
 /** Reads a dispatch that was sent or is on its way, where the user may see it; null else. */
 export async function dispatchHead(db: Query, user: User, id: number): Promise<Head | null> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	return (
 		(await db.one<Head>(
 			`SELECT dispatch.id, subject, body, audience_words AS audience,
@@ -53,8 +53,8 @@ export async function dispatchHead(db: Query, user: User, id: number): Promise<H
 				scheduled_at AS scheduledAt, leaves_at AS leavesAt, sent_at AS sentAt, ends_at AS endsAt,
 				waits, round_id AS roundId, chases, expected
 			FROM dispatch JOIN person ON person.id = sender_id
-			WHERE dispatch.id = $id AND state != 'draft' AND ${condition}`,
-			{ id, ...rightsBind(user, condition) }
+			WHERE dispatch.id = $id AND state != 'draft' AND ${condition.sql}`,
+			{ id, ...condition.bind }
 		)) ?? null
 	);
 }
@@ -322,11 +322,11 @@ async function chaseLinks(
 	id: number,
 	chases: number | null
 ): Promise<Pick<DispatchReach, 'chases' | 'chasedBy'>> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const rows = await db.all<{ id: number; subject: string; chases: number | null }>(
 		`SELECT id, subject, chases FROM dispatch WHERE (id = $chases OR chases = $id)
-			AND state != 'draft' AND ${condition} ORDER BY id`,
-		{ id, chases, ...rightsBind(user, condition) }
+			AND state != 'draft' AND ${condition.sql} ORDER BY id`,
+		{ id, chases, ...condition.bind }
 	);
 	const plain = ({ id: other, subject }: { id: number; subject: string }) => ({
 		id: other,

@@ -1,4 +1,4 @@
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
@@ -13,7 +13,7 @@ export async function answeredByPerson(db: Db, user: User, answerId: number): Pr
 			WHERE answer.id = $id AND doubt IS NOT NULL`,
 			{ id: answerId }
 		);
-		if (!answer || !mayHandle(user, answer.senderId)) return false;
+		if (!answer || !may(user, 'handle', answer.senderId)) return false;
 		await tx.run('UPDATE answer SET doubt = NULL WHERE id = $id', { id: answerId });
 		await record(tx, [
 			{

@@ -1,5 +1,6 @@
 import type { TextCommand } from '../../../core/talk/keyword';
-import { dispatchCondition, rightsBind, studentsAllowed } from '../../access/rights';
+import { studentsAllowed } from '../../access/allowed';
+import { scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -28,7 +29,7 @@ export async function repliesView(db: Db, user: User): Promise<RepliesView> {
 }
 
 async function mails(db: Query, user: User): Promise<ReplyLine[]> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const rows = await db.all<{
 		id: number;
 		at: number;
@@ -43,8 +44,8 @@ async function mails(db: Query, user: User): Promise<ReplyLine[]> {
 		`SELECT answer.id, answer.at, from_name AS fromName, from_address AS fromAddress, person_id AS personId,
 			answer.text, doubt, dispatch.id AS dispatchId, dispatch.subject
 		FROM answer JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE ${condition} ORDER BY answer.at DESC LIMIT ${most}`,
-		rightsBind(user, condition)
+		WHERE ${condition.sql} ORDER BY answer.at DESC LIMIT ${most}`,
+		condition.bind
 	);
 	return rows.map((r) => ({
 		key: `m${r.id}`,
@@ -62,7 +63,7 @@ async function mails(db: Query, user: User): Promise<ReplyLine[]> {
 /** Texts of whoever the user may write to; a number that nobody has is the district office's to see. */
 async function texts(db: Query, user: User): Promise<ReplyLine[]> {
 	const students = await studentsAllowed(db, user);
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const rows = await db.all<{
 		id: number;
 		at: number;
@@ -78,7 +79,7 @@ async function texts(db: Query, user: User): Promise<ReplyLine[]> {
 			given_name || ' ' || family_name AS name, dispatch.id AS dispatchId, dispatch.subject
 		FROM text_in LEFT JOIN person ON person.id = text_in.person_id
 		LEFT JOIN delivery ON delivery.id = delivery_id
-		LEFT JOIN dispatch ON dispatch.id = dispatch_id AND ${condition}
+		LEFT JOIN dispatch ON dispatch.id = dispatch_id AND ${condition.sql}
 		WHERE ${
 			students === null
 				? '1'
@@ -87,7 +88,7 @@ async function texts(db: Query, user: User): Promise<ReplyLine[]> {
 		}
 		ORDER BY text_in.at DESC LIMIT ${most}`,
 		{
-			...rightsBind(user, condition),
+			...condition.bind,
 			...(students === null ? {} : { students: JSON.stringify(students) })
 		}
 	);

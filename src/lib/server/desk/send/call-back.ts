@@ -1,5 +1,5 @@
 import { now } from '../../clock';
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { clearPlan } from './write-plan';
@@ -23,7 +23,7 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 		}>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
 			id: dispatchId
 		});
-		if (!dispatch || !mayHandle(user, dispatch.sender_id)) {
+		if (!dispatch || !may(user, 'handle', dispatch.sender_id)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		if (dispatch.state === 'draft') return { ok: true };

@@ -1,7 +1,7 @@
 import { endOf, localTimeSchema } from '../../../core/time/timing';
 import { placeLocal, type LocalTime } from '../../../core/time/local';
 import { dayTime, nearTime } from '../../../core/time/zone';
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -47,7 +47,7 @@ export async function moveDispatch(
 			FROM dispatch WHERE id = $id`,
 			{ id: dispatchId }
 		);
-		if (!row || !mayHandle(user, row.senderId)) {
+		if (!row || !may(user, 'handle', row.senderId)) {
 			return refuse('There is no such dispatch of yours.');
 		}
 		const time = await now(tx);

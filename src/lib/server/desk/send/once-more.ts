@@ -1,4 +1,4 @@
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { isUnsure } from '../../db/copy-state';
@@ -18,7 +18,7 @@ export async function sendOnceMore(db: Db, user: User, dispatchId: number): Prom
 			`SELECT sender_id AS senderId FROM dispatch WHERE id = $id AND state != 'draft'`,
 			{ id: dispatchId }
 		);
-		if (!dispatch || !mayHandle(user, dispatch.senderId)) {
+		if (!dispatch || !may(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		const copies = await tx.all<{ id: number }>(

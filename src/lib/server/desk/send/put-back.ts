@@ -1,4 +1,4 @@
-import { mayOperate } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { waits } from '../../db/copy-state';
@@ -37,7 +37,7 @@ export type Looked =
  * that it is not sent: it may have left before, by the database that was lost; what is due later leaves at its time.
  */
 export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out'): Promise<Looked> {
-	if (!mayOperate(user))
+	if (!may(user, 'operate'))
 		return { ok: false, why: 'Only the district office lets copies leave again.' };
 	const held = await putBackOf(db);
 	if (!held) return { ok: false, why: 'Nothing is held. Load the page again.' };

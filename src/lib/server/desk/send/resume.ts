@@ -1,4 +1,4 @@
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
@@ -19,7 +19,7 @@ export async function resume(
 			WHERE id = $id AND state = 'scheduled' AND waits IS NOT NULL`,
 			{ id: dispatchId }
 		);
-		if (!row || !mayHandle(user, row.senderId)) {
+		if (!row || !may(user, 'handle', row.senderId)) {
 			return { ok: false, why: 'It no longer waits, or it is not yours.' };
 		}
 		const time = await now(tx);

@@ -1,5 +1,5 @@
 import { now } from '../../clock';
-import { mayHandle } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
@@ -19,7 +19,7 @@ export async function stopRest(db: Db, user: User, dispatchId: number): Promise<
 			'SELECT state, sender_id AS senderId FROM dispatch WHERE id = $id',
 			{ id: dispatchId }
 		);
-		if (!dispatch || dispatch.state === 'draft' || !mayHandle(user, dispatch.senderId)) {
+		if (!dispatch || dispatch.state === 'draft' || !may(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		const waiting = await tx.all<{ id: number }>(

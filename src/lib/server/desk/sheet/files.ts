@@ -1,6 +1,6 @@
 import { picturesIn } from '../../../core/copy/doc';
 import type { Words } from '../../../core/copy/words';
-import { actsForDistrict } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { hasLeft } from '../../db/copy-state';
@@ -197,7 +197,11 @@ export const usableFiles = async (
 		: db.all<KeptFile>(
 				`SELECT ${columns} FROM file WHERE id IN (SELECT value FROM json_each($ids))
 					AND ($all OR owner_id = $user)`,
-				{ ids: JSON.stringify(ids), user: user.personId, all: actsForDistrict(user) ? 1 : 0 }
+				{
+					ids: JSON.stringify(ids),
+					user: user.personId,
+					all: may(user, 'speak-for-district') ? 1 : 0
+				}
 			);
 
 /** A file with its content's hash, for its owner and for the coordinator. */
@@ -209,7 +213,7 @@ export const fileForUser = (
 	db.one(`SELECT ${columns}, hash FROM file WHERE id = $id AND ($all OR owner_id = $user)`, {
 		id,
 		user: user.personId,
-		all: actsForDistrict(user) ? 1 : 0
+		all: may(user, 'speak-for-district') ? 1 : 0
 	});
 
 /** A file with its content's hash, for somebody to whom a copy of a dispatch that holds it has left; and the copies through which they have it. */

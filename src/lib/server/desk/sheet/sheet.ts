@@ -6,7 +6,7 @@ import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
 import { dispatchKinds } from '../../../core/roster/types';
 import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
-import { mayUrgent } from '../../access/rights';
+import { may } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { waySchema } from '../../../core/roster/way';
 
@@ -116,7 +116,7 @@ export const handlingOf = (
 	},
 	user: User
 ): Handling => ({
-	urgent: sending.urgent && mayUrgent(user),
+	urgent: sending.urgent && may(user, 'send-urgently'),
 	ways: sending.ways,
 	kind: sending.kind,
 	perStudent: sending.copies.perStudent,

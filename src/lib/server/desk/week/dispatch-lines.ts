@@ -2,7 +2,7 @@ import { placeLocal } from '../../../core/time/local';
 import { timingSchema } from '../../../core/time/timing';
 import { readDistrict } from '../../db/district';
 import { overAt } from '../../../core/track/over';
-import { dispatchCondition, mayHandle, rightsBind } from '../../access/rights';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import type { Db } from '../../db/open';
 import { coverageBy } from '../track/coverage';
@@ -37,11 +37,11 @@ export async function dispatchLines(
 	interval: { from: number; to: number },
 	limit = 200
 ): Promise<DispatchLine[]> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const rows = await db.all<LineRow>(
-		`${lineSelect} WHERE state != 'draft' AND leaves_at >= $from AND leaves_at < $to AND ${condition}
+		`${lineSelect} WHERE state != 'draft' AND leaves_at >= $from AND leaves_at < $to AND ${condition.sql}
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT $limit`,
-		{ ...interval, limit, ...rightsBind(user, condition) }
+		{ ...interval, limit, ...condition.bind }
 	);
 	return withCoverage(db, user, rows);
 }
@@ -66,10 +66,10 @@ export async function waitingLines(db: Db, user: User): Promise<DispatchLine[]> 
 
 /** Lines of some dispatches a user may see, in the order of `ids`. */
 export async function linesOf(db: Db, user: User, ids: readonly number[]): Promise<DispatchLine[]> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const rows = await db.all<LineRow>(
-		`${lineSelect} WHERE dispatch.id IN (SELECT value FROM json_each($ids)) AND ${condition}`,
-		{ ids: JSON.stringify(ids), ...rightsBind(user, condition) }
+		`${lineSelect} WHERE dispatch.id IN (SELECT value FROM json_each($ids)) AND ${condition.sql}`,
+		{ ids: JSON.stringify(ids), ...condition.bind }
 	);
 	const byId = new Map(rows.map((r) => [r.id, r]));
 	return withCoverage(
@@ -108,7 +108,7 @@ async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<Dispat
 			copies: about ? Object.values(byWay).reduce((sum, n) => sum + n, 0) : row.copies,
 			intendedAt: row.state === 'draft' && when.kind === 'at' ? placeLocal(when.at, zone).at : null,
 			movable:
-				row.state !== 'sent' && gone === 0 && when.kind === 'at' && mayHandle(user, senderId),
+				row.state !== 'sent' && gone === 0 && when.kind === 'at' && may(user, 'handle', senderId),
 			unit: coverage.unit,
 			ways: JSON.parse(row.ways) as Way[],
 			students: coverage.students,

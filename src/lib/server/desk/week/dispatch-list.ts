@@ -4,7 +4,7 @@ import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { fold } from '../../../core/format/fold';
 import { isOver } from '../../../core/track/over';
-import { actsForDistrict, dispatchCondition, rightsBind } from '../../access/rights';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/sessions';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -51,7 +51,7 @@ function dayIn(
 export async function dispatchList(db: Db, user: User, filter: ListFilter): Promise<DispatchList> {
 	const { zone } = await readDistrict(db);
 	const time = await now(db);
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const day = dayIn(filter.search, time, zone);
 	const words = day ? [] : fold(filter.search).split(/\s+/).filter(Boolean);
 	const rows = await db.all<{
@@ -67,13 +67,13 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 			ends_at AS endsAt, sent_at AS sentAt, round_id AS roundId,
 			${words.length > 0 ? `subject || ' ' || body || ' ' || audience_words || ' ' || given_name || ' ' || family_name` : `''`} AS text
 		FROM dispatch JOIN person ON person.id = sender_id
-		WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${condition} END)
+		WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${condition.sql} END)
 			${day ? 'AND coalesce(leaves_at, changed_at) >= $from AND coalesce(leaves_at, changed_at) < $to' : ''}
 		ORDER BY at DESC, dispatch.id DESC`,
 		{
 			me: user.personId,
 			...(day ? { from: day.from, to: day.to } : {}),
-			...rightsBind(user, condition)
+			...condition.bind
 		}
 	);
 	const fit = rows.filter((r) => {
@@ -126,7 +126,7 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 		lines: lines.map((line) => ({
 			...line,
 			ended: isOver(byId.get(line.id)!, time),
-			mine: mine.has(line.id) || actsForDistrict(user),
+			mine: mine.has(line.id) || may(user, 'speak-for-district'),
 			following: following.get(line.id) ?? null
 		})),
 		found: shown.length,
@@ -139,11 +139,11 @@ export async function dispatchList(db: Db, user: User, filter: ListFilter): Prom
 
 /** Makes a draft of one's own with everything that a dispatch has but its time. Returns its id, or null where the user may not see it. */
 export async function duplicate(db: Db, user: User, dispatchId: number): Promise<number | null> {
-	const condition = dispatchCondition(user);
+	const condition = scope(user).dispatches;
 	const row = await db.one<SheetRow & { words: string; senderId: number; state: string }>(
 		`SELECT ${sheetColumns}, audience_words AS words, sender_id AS senderId, state FROM dispatch
-		WHERE id = $id AND ${condition}`,
-		{ id: dispatchId, ...rightsBind(user, condition) }
+		WHERE id = $id AND ${condition.sql}`,
+		{ id: dispatchId, ...condition.bind }
 	);
 	if (!row || (row.state === 'draft' && row.senderId !== user.personId)) return null;
 	const before = sheetOfRow(row);

@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { dispatchCondition, rightsBind } from '$lib/server/access/rights';
+import { scope } from '$lib/server/access/may';
 import { userOf, type User } from '$lib/server/access/sessions';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { listen } from '$lib/server/live';
@@ -16,12 +16,12 @@ export const GET = async ({ params, locals, request, cookies }) => {
 	const { db, settings } = await services();
 	const token = cookies.get(sessionCookie(settings));
 	const maySee = async (user: User) => {
-		const condition = dispatchCondition(user);
+		const condition = scope(user).dispatches;
 		return (
 			id.success &&
-			(await db.one(`SELECT 1 FROM dispatch WHERE id = $id AND ${condition}`, {
+			(await db.one(`SELECT 1 FROM dispatch WHERE id = $id AND ${condition.sql}`, {
 				id: id.data,
-				...rightsBind(user, condition)
+				...condition.bind
 			})) !== undefined
 		);
 	};

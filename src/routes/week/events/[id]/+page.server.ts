@@ -1,4 +1,4 @@
-import { mayHandle } from '$lib/server/access/rights';
+import { may } from '$lib/server/access/may';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { dateActions } from '$lib/server/http/date-actions';
@@ -19,7 +19,7 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	if (!event) error(404, 'There is no such event.');
 	return {
 		event,
-		mine: mayHandle(user, event.madeBy),
+		mine: may(user, 'handle', event.madeBy),
 		rounds: await ask('roundViews', user, { eventId: event.id }),
 		zone: (await readDistrict(db)).zone,
 		...(await eventPlaces(db, user))

@@ -1,0 +1,143 @@
+import type { Bind } from '../db/open';
+import type { User } from './sessions';
+
+/** What an act is done to, where it matters: the person whose it is, or a school (null for all of them). */
+interface Things {
+	readonly handle: number;
+	readonly close: number | null;
+}
+
+/** What not everybody may do. */
+export type Act =
+	/** Handle a dispatch or an event: whoever sent or made it, and the district office. */
+	| 'handle'
+	/** Close a school, or open it again. */
+	| 'close'
+	/** Speak for the whole district: see, write to and handle everyone and everything in it. */
+	| 'speak-for-district'
+	/** Know and write to more than one's own students and their families. */
+	| 'see-others'
+	/** Send urgently, past quiet hours: a right of its own. */
+	| 'send-urgently'
+	/** Look after the running of the whole: the courier, a database that was put back. */
+	| 'operate'
+	/** Put failing addresses right: an office. A teacher sees them, the office asks the family. */
+	| 'mend'
+	/** Give a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
+	| 'give-link'
+	/** Bring a calendar file in: it speaks for the whole district. */
+	| 'import-calendar';
+
+/** Whether a user may do something; the one place where roles are weighed. */
+export function may<A extends Act>(
+	user: User,
+	act: A,
+	...[thing]: A extends keyof Things ? [thing: Things[A]] : []
+): boolean {
+	const { role } = user;
+	const district = role === 'coordinator';
+	switch (act as Act) {
+		case 'handle':
+			return district || thing === user.personId;
+		case 'close':
+			return district || (role !== 'teacher' && thing !== null && thing === user.schoolId);
+		case 'speak-for-district':
+		case 'operate':
+		case 'import-calendar':
+			return district;
+		case 'see-others':
+		case 'mend':
+			return role !== 'teacher';
+		case 'send-urgently':
+			return district || role === 'principal';
+		case 'give-link':
+			return district || role === 'office';
+	}
+}
+
+/** A condition for SQL with the values it binds; only what it names is bound, since Sequelize refuses any other. */
+export interface Condition {
+	readonly sql: string;
+	readonly bind: Bind;
+}
+
+/** What a user may see of each kind of thing, as conditions on its table. */
+export interface Scope {
+	/** `section`, joined with `course`: those the user may write to. */
+	readonly sections: Condition;
+	/** `dispatch`: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
+	readonly dispatches: Condition;
+	/** `kept_audience`: their own, the coordinator all. */
+	readonly kept: Condition;
+	/** A column of person ids: an office those of its school, their families and staff; a teacher own students and their families. */
+	people(column: string): Condition;
+	/** `address`. */
+	readonly addresses: Condition;
+}
+
+const whole: Condition = { sql: '1', bind: {} };
+
+/** What a user may see. */
+export function scope({ role, personId, schoolId }: User): Scope {
+	const user = { user: personId };
+	const school = { school: schoolId };
+	const people = (column: string): Condition => {
+		switch (role) {
+			case 'coordinator':
+				return whole;
+			case 'office':
+			case 'principal':
+				return {
+					sql: `${column} IN (SELECT person_id FROM contact
+						JOIN person AS student ON student.id = student_id WHERE student.school_id = $school
+					UNION SELECT id FROM person WHERE school_id = $school
+					UNION SELECT person_id FROM staff WHERE school_id = $school)`,
+					bind: school
+				};
+			case 'teacher':
+				return {
+					sql: `${column} IN (SELECT contact.person_id FROM contact
+						JOIN enrolment USING (student_id) JOIN section_staff USING (section_id)
+						WHERE section_staff.person_id = $user
+					UNION SELECT student_id FROM enrolment JOIN section_staff USING (section_id)
+						WHERE section_staff.person_id = $user)`,
+					bind: user
+				};
+		}
+	};
+	const sections = (): Condition => {
+		switch (role) {
+			case 'coordinator':
+				return whole;
+			case 'office':
+			case 'principal':
+				return { sql: 'course.school_id = $school', bind: school };
+			case 'teacher':
+				return {
+					sql: 'section.id IN (SELECT section_id FROM section_staff WHERE person_id = $user)',
+					bind: user
+				};
+		}
+	};
+	const dispatches = (): Condition => {
+		switch (role) {
+			case 'coordinator':
+				return { sql: `(dispatch.sender_id = $user OR dispatch.state != 'draft')`, bind: user };
+			case 'office':
+			case 'principal':
+				return {
+					sql: `(dispatch.sender_id = $user OR (dispatch.school_id = $school AND dispatch.state != 'draft'))`,
+					bind: { ...user, ...school }
+				};
+			case 'teacher':
+				return { sql: 'dispatch.sender_id = $user', bind: user };
+		}
+	};
+	return {
+		sections: sections(),
+		dispatches: dispatches(),
+		kept: role === 'coordinator' ? whole : { sql: 'kept_audience.made_by = $user', bind: user },
+		people,
+		addresses: people('address.person_id')
+	};
+}
