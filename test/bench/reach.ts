@@ -115,7 +115,8 @@ if (side === 'reach') {
 		// The rows as they were written, then the same once more into empty tables.
 		const tables = {
 			dispatch_student: ['dispatch_id', 'student_id', 'section_id'],
-			left_out: ['dispatch_id', 'person_id', 'student_ids', 'reasons'],
+			left_out: ['id', 'dispatch_id', 'person_id', 'reasons'],
+			left_out_student: ['left_out_id', 'student_id'],
 			delivery: [
 				'id',
 				'dispatch_id',

@@ -56,7 +56,7 @@ export function may<A extends Act>(
 }
 
 /** A condition for SQL with the values it binds; only what it names is bound, since Sequelize refuses any other. */
-export interface Condition {
+interface Condition {
 	readonly sql: string;
 	readonly bind: Bind;
 }

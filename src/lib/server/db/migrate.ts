@@ -8,6 +8,7 @@ import * as evidence from './migrations/005-evidence';
 import * as edge from './migrations/006-edge';
 import * as truth from './migrations/007-truth';
 import * as codes from './migrations/008-codes';
+import * as indexes from './migrations/009-indexes';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
@@ -18,16 +19,18 @@ const migrations = [
 	{ name: '005-evidence', up: evidence.up },
 	{ name: '006-edge', up: edge.up },
 	{ name: '007-truth', up: truth.up },
-	{ name: '008-codes', up: codes.up }
+	{ name: '008-codes', up: codes.up },
+	{ name: '009-indexes', up: indexes.up }
 ];
 
 /**
  * Brings a database file up to the present tables, an empty one or one with data in it. Each
  * migration runs in a transaction with its own record, so that one that fails leaves nothing half done.
  * Foreign keys are off meanwhile, since a table that is made anew must not take what names it along
- * (sqlite.org/lang_altertable.html section 7), and are checked before each is recorded.
+ * (sqlite.org/lang_altertable.html section 7), and are checked before each is recorded. `upTo` stops
+ * at an older state, to try what comes after it.
  */
-export async function migrate(db: Db): Promise<void> {
+export async function migrate(db: Db, { upTo }: { upTo?: string } = {}): Promise<void> {
 	await db.run(
 		'CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY NOT NULL) WITHOUT ROWID'
 	);
@@ -42,7 +45,10 @@ export async function migrate(db: Db): Promise<void> {
 			)
 	};
 	const umzug = new Umzug({
-		migrations: migrations.map(({ name, up }) => ({
+		migrations: (upTo === undefined
+			? migrations
+			: migrations.slice(0, migrations.findIndex((m) => m.name === upTo) + 1)
+		).map(({ name, up }) => ({
 			name,
 			up: () =>
 				db.write(async (tx) => {

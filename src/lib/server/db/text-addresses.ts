@@ -14,8 +14,8 @@ export interface TextAddress {
 export async function textAddressesOf(db: Query, number: string): Promise<TextAddress[]> {
 	const rows = await db.all<TextAddress>(
 		`SELECT address.id, person_id AS personId, given_name || ' ' || family_name AS name, value, consent
-		FROM address JOIN person ON person.id = person_id WHERE way = 'text' AND value LIKE $end`,
-		{ end: `%${number.slice(-2)}` }
+		FROM address JOIN person ON person.id = person_id WHERE way = 'text' AND substr(value, -2) = $end`,
+		{ end: number.slice(-2) }
 	);
 	return rows.filter((a) => toE164(a.value) === number);
 }

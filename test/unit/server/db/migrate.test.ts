@@ -86,6 +86,71 @@ describe('bringing an older database up to date', () => {
 		expect(await db.all('SELECT * FROM delivery_student')).to.have.length(2);
 	});
 
+	describe('parts what was cut out of words, step by step', () => {
+		let older: Db;
+		let place: string;
+		before(async () => {
+			place = mkdtempSync(join(tmpdir(), 'idle-courier-'));
+			older = await openDatabase(join(place, 'courier.sqlite'), { durable: false });
+			await migrate(older, { upTo: '007-truth' });
+			for (const statement of [
+				`INSERT INTO person VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO round (id, sheet_key, timing, made_by, made_at) VALUES (3, 'r', '{}', 10, 0)`,
+				`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at, round_id, round_key)
+					VALUES (5, 'k', 'Boats', '', '{}', '', '["email"]', 5, 10, 'sent', 0, NULL, NULL),
+						(6, 'l', 'Boats', '', '{}', '', '["email"]', 5, 10, 'scheduled', 0, 3, '3 days before start'),
+						(7, 'm', 'Boats', '', '{}', '', '["email"]', 5, 10, 'scheduled', 0, 3, '2027-03-09T10:00')`,
+				`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at)
+					VALUES (7, 5, 10, 'email', 'home@harbormail.example', 'failed', 90, 10)`,
+				`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons, reached) VALUES (5, 10, '[1,99]', '[]', 0)`,
+				`INSERT INTO event (delivery_id, at, kind, source, detail, strength) VALUES
+					(7, 1, 'accepted', 'mail server', 'the mail server took it (250 2.0.0 queued (42))', 'none'),
+					(7, 2, 'failed', 'courier', 'given up after 10 tries: the mailbox is full (452 4.2.2 over quota)', 'none'),
+					(7, 3, 'stopped', 'by hand', 'stopped by Maren Quill before it left', 'none'),
+					(7, 4, 'link-followed', 'link', 'followed the link in this copy: fetched ahead of any click', 'weak'),
+					(7, 5, 'link-followed', 'link', 'followed the link in this copy: the same place opened the letters of 7 other people within a minute', 'weak'),
+					(7, 6, 'answered', 'answer by mail', 'answered by mail: “see you (maybe)”', 'strong')`
+			]) {
+				await older.run(statement);
+			}
+			await migrate(older);
+		});
+		after(async () => {
+			await older.close();
+			rmSync(place, { recursive: true, force: true });
+		});
+
+		it('an event has its words, what was said, the tries, the sign and the code beside each other', async () => {
+			const events = await older.all<object>(
+				'SELECT detail, said, tries, sign, code FROM event ORDER BY at'
+			);
+			const none = { said: null, tries: null, sign: null, code: null };
+			const followed = { ...none, detail: 'followed the link in this copy' };
+			expect(events).to.deep.equal([
+				{ ...none, detail: 'the mail server took it', said: '250 2.0.0 queued (42)' },
+				{ ...none, detail: 'the mailbox is full', said: '452 4.2.2 over quota', tries: 10 },
+				{ ...none, detail: 'stopped before it left', said: 'Maren Quill', code: 'by-hand' },
+				{ ...followed, sign: 'ahead' },
+				{ ...followed, sign: 'many-readers' },
+				// What a person wrote is left as it is.
+				{ ...none, detail: 'answered by mail: “see you (maybe)”' }
+			]);
+		});
+
+		it('a reminder is named by its offset, a date by itself, and who was left out has the students as rows', async () => {
+			expect(
+				(
+					await older.all<{ key: string | null }>(
+						'SELECT round_key AS key FROM dispatch ORDER BY id'
+					)
+				).map((d) => d.key)
+			).to.deep.equal([null, '[3,"days","before","start"]', '2027-03-09T10:00']);
+			expect(await older.all('SELECT * FROM left_out_student')).to.deep.equal([
+				{ left_out_id: 1, student_id: 1 }
+			]);
+		});
+	});
+
 	it('leaves rows bound to each other: a dispatch takes its copies and their evidence along', async () => {
 		await migrate(db);
 		await db.run('DELETE FROM dispatch');

@@ -24,7 +24,7 @@ export const up: readonly string[] = [
 		WHERE kind IN ('accepted', 'deferred', 'failed', 'delivered', 'receipt')
 			AND source IN ('courier', 'mail server', 'text exchange', 'notification', 'read receipt', 'text receipt')
 			AND detail LIKE '_% (%)'`,
-	`UPDATE event SET code = 'by-hand', said = substr(detail, 12, length(detail) - 27), detail = 'stopped before it left'
+	`UPDATE event SET code = 'by-hand', said = substr(detail, 12, length(detail) - 26), detail = 'stopped before it left'
 		WHERE kind = 'stopped' AND detail LIKE 'stopped by % before it left'`,
 	`UPDATE event SET code = 'put-back', ${inBrackets}
 		WHERE kind = 'stopped' AND detail LIKE 'not sent: an older database was put back%(%)'`,

@@ -74,11 +74,12 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		{ week: time - 7 * 86_400_000 }
 	);
 	const notices = await db.one<{ waiting: number; failed: number }>(
-		`SELECT coalesce(sum(state = 'waiting'), 0) AS waiting, coalesce(sum(state = 'failed'), 0) AS failed FROM notice`
+		`SELECT (SELECT count(*) FROM notice WHERE state = 'waiting') AS waiting,
+			(SELECT count(*) FROM notice WHERE state = 'failed') AS failed`
 	);
 	const receipt = await db.one<{ at: number | null }>(
-		`SELECT max(at) AS at FROM (SELECT at FROM event WHERE source IN ('notification', 'text receipt')
-			ORDER BY id DESC LIMIT 1)`
+		`SELECT max(at) AS at FROM (SELECT at FROM event WHERE id > (SELECT coalesce(max(id), 0) - 50000 FROM event)
+			AND source IN ('notification', 'text receipt') ORDER BY id DESC LIMIT 1)`
 	);
 	return {
 		...(await courierStatus(db)),

@@ -153,7 +153,7 @@ async function logOf(
 	}
 	const copiesOf = `SELECT id, dispatch_id FROM (${about}) ${wanted.length > 0 ? `WHERE ${wanted.join(' AND ')}` : ''}`;
 	const out = `SELECT dispatch_id FROM left_out WHERE person_id = $id
-		OR EXISTS (SELECT 1 FROM json_each(student_ids) WHERE value = $id)`;
+		UNION SELECT dispatch_id FROM left_out_student JOIN left_out ON left_out.id = left_out_id WHERE student_id = $id`;
 	const inLog =
 		filter.state === 'left-out'
 			? `dispatch.id IN (${out})`
@@ -192,7 +192,7 @@ async function logOf(
 		`SELECT dispatch_id AS dispatchId, person_id AS personId, given_name || ' ' || family_name AS name, reasons
 		FROM left_out JOIN person ON person.id = person_id
 		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND (person_id = $id
-			OR EXISTS (SELECT 1 FROM json_each(student_ids) WHERE value = $id))`,
+			OR left_out.id IN (SELECT left_out_id FROM left_out_student WHERE student_id = $id))`,
 		{ id, ids }
 	);
 	return {

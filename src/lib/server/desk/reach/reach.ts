@@ -213,7 +213,7 @@ async function languagesOf(db: Query, id: number): Promise<Map<number, string>> 
 				JOIN delivery_also USING (delivery_id) JOIN delivery ON delivery.id = delivery_id
 				JOIN person ON person.id = delivery_also.person_id AND kind = 'adult' WHERE dispatch_id = $id),
 		missed(student_id, language) AS (
-			SELECT pick.value, language FROM left_out, json_each(student_ids) AS pick
+			SELECT student_id, language FROM left_out JOIN left_out_student ON left_out_id = left_out.id
 				JOIN person ON person.id = person_id AND kind = 'adult' WHERE dispatch_id = $id)
 		SELECT student_id AS studentId, group_concat(DISTINCT language) AS languages FROM reader GROUP BY 1
 		UNION ALL SELECT student_id, group_concat(DISTINCT language) FROM missed

@@ -11,6 +11,7 @@ export interface PlanRows {
 	readonly students: string;
 	readonly takenOut: string;
 	readonly leftOut: string;
+	readonly leftOutStudents: string;
 	/** Copies are numbered from 0; their ids are given when they are written down. */
 	readonly copies: string;
 	readonly copyStudents: string;
@@ -95,12 +96,15 @@ export function planRows(
 			}))
 		),
 		leftOut: JSON.stringify(
-			manifest.leftOut.map((l) => ({
+			manifest.leftOut.map((l, n) => ({
+				n,
 				person_id: l.personId,
-				student_ids: l.studentIds,
 				reasons: l.reasons,
 				reached: l.reached ? 1 : 0
 			}))
+		),
+		leftOutStudents: JSON.stringify(
+			manifest.leftOut.flatMap((l, n) => l.studentIds.map((student_id) => ({ n, student_id })))
 		),
 		copies: JSON.stringify(copies.map((c) => c.row)),
 		copyStudents: JSON.stringify(copies.flatMap((c) => c.students)),

@@ -20,8 +20,9 @@ export async function writePlan(
 	time: number
 ): Promise<void> {
 	// Also of copies that are not there any more: no number is used again.
-	const { first } = (await tx.one<{ first: number }>(
-		`SELECT 1 + coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'delivery'), 0) AS first`
+	const { first, firstOut } = (await tx.one<{ first: number; firstOut: number }>(
+		`SELECT 1 + coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'delivery'), 0) AS first,
+			1 + coalesce((SELECT seq FROM sqlite_sequence WHERE name = 'left_out'), 0) AS firstOut`
 	))!;
 	const id = dispatchId;
 	const put = (sql: string, json: string, bind: Record<string, number> = {}) =>
@@ -39,12 +40,19 @@ export async function writePlan(
 		{ id }
 	);
 	await put(
-		`INSERT INTO left_out (dispatch_id, person_id, student_ids, reasons, reached)
-		SELECT $id, person_id, student_ids, reasons, reached
-		FROM ${unfolded('$rows', ['person_id', 'student_ids', 'reasons', 'reached'])}
+		`INSERT INTO left_out (id, dispatch_id, person_id, reasons, reached)
+		SELECT $firstOut + n, $id, person_id, reasons, reached
+		FROM ${unfolded('$rows', ['n', 'person_id', 'reasons', 'reached'])}
 		WHERE person_id IN (SELECT id FROM person)`,
 		rows.leftOut,
-		{ id }
+		{ id, firstOut }
+	);
+	await put(
+		`INSERT INTO left_out_student (left_out_id, student_id)
+		SELECT $firstOut + n, student_id FROM ${unfolded('$rows', ['n', 'student_id'])}
+		WHERE $firstOut + n IN (SELECT id FROM left_out WHERE dispatch_id = $id)`,
+		rows.leftOutStudents,
+		{ id, firstOut }
 	);
 	await put(
 		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step, nonce)

@@ -248,7 +248,8 @@ async function homesOf(
 	};
 	for (const d of deliveries) d.readers.forEach((id) => add(d.studentId, id));
 	const leftOut = await db.all<{ studentId: number; personId: number }>(
-		`SELECT pick.value AS studentId, person_id AS personId FROM left_out, json_each(student_ids) AS pick
+		`SELECT student_id AS studentId, person_id AS personId
+		FROM left_out JOIN left_out_student ON left_out_id = left_out.id
 		WHERE dispatch_id = $id AND NOT EXISTS (SELECT 1 FROM json_each(reasons) AS reason
 			WHERE reason.value ->> 'code' IN (SELECT value FROM json_each($notMeant)))`,
 		{ id: dispatchId, notMeant }

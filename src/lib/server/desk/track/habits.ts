@@ -20,6 +20,8 @@ const mostPeople = 4_000;
 /** Everybody's habit changes slowly: it is counted anew after so long, ms of the job's time. */
 const priorMs = 6 * 3_600_000;
 
+const tellsOfReading = `left_at >= $from AND left_at < $to AND ${wentWell}`;
+
 interface Sample extends HabitSample {
 	readonly personId: number;
 	readonly way: Way;
@@ -30,12 +32,11 @@ async function samplesOf(db: Query, personIds: readonly number[], time: number):
 	return readMany(
 		db,
 		'personId, way, left_at, read_at',
-		`FROM (SELECT person_id AS personId, way, left_at, read_at, state FROM delivery
-				WHERE person_id IN (SELECT value FROM json_each($ids))
-			UNION ALL SELECT delivery_also.person_id, way, left_at, read_at, state FROM delivery_also
+		`FROM (SELECT person_id AS personId, way, left_at, read_at FROM delivery
+				WHERE person_id IN (SELECT value FROM json_each($ids)) AND ${tellsOfReading}
+			UNION ALL SELECT delivery_also.person_id, way, left_at, read_at FROM delivery_also
 				JOIN delivery ON delivery.id = delivery_id
-				WHERE delivery_also.person_id IN (SELECT value FROM json_each($ids))) AS delivery
-		WHERE left_at >= $from AND left_at < $to AND ${wentWell}`,
+				WHERE delivery_also.person_id IN (SELECT value FROM json_each($ids)) AND ${tellsOfReading})`,
 		([personId, way, left, read]): Sample => {
 			const minutes = read === null ? null : ((read as number) - (left as number)) / 60_000;
 			return {

@@ -3,6 +3,9 @@ import { nameList } from '../../../core/copy/names';
 import type { Query } from '../../db/open';
 import type { LeftOutLine } from './types';
 
+/** The students of a row of those left out, as a JSON list of ids in their order; for SQL over `left_out`. */
+export const studentIdsOfLeftOut = `(SELECT json_group_array(student_id) FROM left_out_student WHERE left_out_id = left_out.id)`;
+
 /** Everyone left out of a dispatch with the reasons, by name; `limit` of them. */
 export async function leftOutLines(
 	db: Query,
@@ -18,7 +21,7 @@ export async function leftOutLines(
 		studentIds: string;
 		reasons: string;
 	}>(
-		`SELECT left_out.id, reached, person_id AS personId, given_name || ' ' || family_name AS name, student_ids AS studentIds, reasons
+		`SELECT left_out.id, reached, person_id AS personId, given_name || ' ' || family_name AS name, ${studentIdsOfLeftOut} AS studentIds, reasons
 		FROM left_out JOIN person ON person.id = person_id
 		WHERE dispatch_id = $id ORDER BY reached, family_name, given_name, person_id, left_out.id LIMIT $limit OFFSET $offset`,
 		{ id: dispatchId, limit, offset }

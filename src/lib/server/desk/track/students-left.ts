@@ -3,6 +3,7 @@ import type { Reason } from '../../../core/audience/reasons';
 import { lineWords } from '../../../core/audience/sentence';
 import { leftStudents, whyLeft, type StudentLeftKind } from '../../../core/plan/students-left';
 import { nameBook } from '../../db/names';
+import { studentIdsOfLeftOut } from './left-out-lines';
 import type { Query } from '../../db/open';
 import type { StudentLeftLine } from './types';
 
@@ -22,7 +23,7 @@ export async function countStudentsLeft(
 
 const unspoken = `student_id NOT IN (SELECT student_id FROM delivery_student
 	JOIN delivery ON delivery.id = delivery_id WHERE dispatch_id = $id)`;
-const listed = `SELECT pick.value FROM left_out, json_each(student_ids) AS pick WHERE dispatch_id = $id`;
+const listed = `SELECT student_id FROM left_out JOIN left_out_student ON left_out_id = left_out.id WHERE dispatch_id = $id`;
 
 /** The students of a dispatch of whom no copy speaks, each with the reason, by section and name; `limit` of each kind at most. */
 export async function studentsLeftLines(
@@ -47,10 +48,10 @@ export async function studentsLeftLines(
 		studentIds: string;
 		reasons: string;
 	}>(
-		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, student_ids AS studentIds, reasons
+		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, ${studentIdsOfLeftOut} AS studentIds, reasons
 		FROM left_out JOIN person ON person.id = person_id
-		WHERE dispatch_id = $id AND EXISTS (SELECT 1 FROM json_each(student_ids) AS pick
-			WHERE pick.value IN (SELECT value FROM json_each($ids)))`,
+		WHERE dispatch_id = $id AND EXISTS (SELECT 1 FROM left_out_student WHERE left_out_id = left_out.id
+			AND student_id IN (SELECT value FROM json_each($ids)))`,
 		{ id: dispatchId, ids }
 	);
 	const names = new Map(rows.map((r) => [r.personId, r.name]));
