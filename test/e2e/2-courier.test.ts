@@ -251,7 +251,7 @@ describe('the courier under fault', () => {
 		);
 		const stateOf = (address: string) =>
 			s.db.one<{ state: string; detail: string }>(
-				`SELECT state, (SELECT detail FROM event WHERE delivery_id = delivery.id ORDER BY event.id DESC LIMIT 1) AS detail FROM delivery WHERE dispatch_id = ${id} AND address = $address`,
+				`SELECT state, (SELECT detail || coalesce(' (' || said || ')', '') FROM event WHERE delivery_id = delivery.id ORDER BY event.id DESC LIMIT 1) AS detail FROM delivery WHERE dispatch_id = ${id} AND address = $address`,
 				{ address }
 			);
 		await until('three have failed', async () =>

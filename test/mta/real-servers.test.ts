@@ -101,7 +101,7 @@ describe('with real mail servers', () => {
 	const notes = async (name: string) =>
 		(
 			await school.db.all<{ detail: string }>(
-				`SELECT detail FROM event JOIN delivery ON delivery.id = delivery_id WHERE address LIKE $name || '@%' ORDER BY event.id`,
+				`SELECT detail || coalesce(' (' || said || ')', '') AS detail FROM event JOIN delivery ON delivery.id = delivery_id WHERE address LIKE $name || '@%' ORDER BY event.id`,
 				{ name }
 			)
 		).map((e) => e.detail);
