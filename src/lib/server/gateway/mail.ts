@@ -67,6 +67,9 @@ interface SmtpError extends Error {
 const isBusy = (reply: string): boolean =>
 	/\b4\.(4\.5|5\.3|7\.\d+)\b/.test(reply) && !/\b4\.7\.1\b|gr[ae]y-?list/i.test(reply);
 
+/** A reply as it is kept with each copy: a server that talks without end fills no database. */
+const shortened = (reply: string): string => reply.trim().slice(0, 200);
+
 /** Sorts a failed attempt. A reply to RCPT TO or DATA is about the copy; anything before that is about the server. */
 export function sortSmtpError(error: SmtpError): Outcome {
 	const reply = error.response ?? '';
@@ -79,7 +82,7 @@ export function sortSmtpError(error: SmtpError): Outcome {
 		};
 	}
 	const detail = smtpReplyText(reply);
-	const said = reply.trim().slice(0, 200);
+	const said = shortened(reply);
 	if (code < 500) return { kind: 'deferred', detail, said, tooMuch: isBusy(reply) };
 	// What is said to MAIL FROM is said about our sender, whatever the code.
 	const matter = /^MAIL FROM/.test(error.command ?? '') ? 'sender' : matterOf(reply);
@@ -260,7 +263,11 @@ export function mailGateway(smtpUrl: string, dkim: Dkim | null = null): MailGate
 							{ Precedence: 'bulk' })
 				}
 			})) as { response: string };
-			return { kind: 'accepted', detail: 'the mail server took it', said: info.response.trim() };
+			return {
+				kind: 'accepted',
+				detail: 'the mail server took it',
+				said: shortened(info.response)
+			};
 		} catch (thrown) {
 			const error = thrown as SmtpError;
 			if (handing.whole && !error.responseCode) {

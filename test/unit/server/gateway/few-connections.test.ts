@@ -67,6 +67,23 @@ describe('a mail server that takes few connections', () => {
 		});
 	}
 
+	it('may talk as long as it likes: only the beginning of it is kept', async () => {
+		await listen({
+			onData(stream, _session, done) {
+				stream.resume();
+				stream.on('end', () => done(null, `queued ${'x'.repeat(20_000)}`));
+			}
+		});
+		const mail = mailGateway(`smtp://127.0.0.1:${port}`);
+		try {
+			const outcome = await mail.send(letter(1));
+			expect(outcome.kind === 'accepted' && outcome.said).to.match(/^250 .*queued x{100,200}$/);
+			expect(outcome.kind === 'accepted' && outcome.said).to.have.length(200);
+		} finally {
+			mail.close();
+		}
+	});
+
 	it('is told that letters go to many, so that absence notes stay away; and letters of machines that they are such', async () => {
 		await listen({});
 		const mail = mailGateway(`smtp://127.0.0.1:${port}`);
