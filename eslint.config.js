@@ -6,7 +6,17 @@ import arrows from './eslint.arrows.js';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
-	{ ignores: ['build/', '.svelte-kit/', 'node_modules/', 'data/', 'coverage/', '.tmp/'] },
+	{
+		ignores: [
+			'.stryker-tmp/',
+			'build/',
+			'.svelte-kit/',
+			'node_modules/',
+			'data/',
+			'coverage/',
+			'.tmp/'
+		]
+	},
 	js.configs.recommended,
 	...ts.configs.recommended,
 	...svelte.configs.recommended,

@@ -1,7 +1,7 @@
-/** Bundles the processes beside the web server (courier, stand-ins, demo data) into build/processes; packages stay outside. */
-import { build } from 'esbuild';
+/** Bundles the processes beside the web server (courier, stand-ins, demo data) into build/processes; packages stay outside. With `--watch` again whenever a source changes. */
+import { build, context } from 'esbuild';
 
-await build({
+const options = {
 	entryPoints: {
 		courier: 'courier/main.ts',
 		'gateway-thread': 'courier/gateway-thread.ts',
@@ -22,4 +22,7 @@ await build({
 	format: 'esm',
 	packages: 'external',
 	logLevel: 'warning'
-});
+};
+
+if (process.argv.includes('--watch')) await (await context(options)).watch();
+else await build(options);

@@ -6,6 +6,7 @@ import { record, type Happening } from '../src/lib/server/desk/track/record';
 import type { Identity } from './identity';
 import type { Way, WayOut } from '../src/lib/core/roster/way';
 import { isReadOf, free, waits } from '../src/lib/server/db/copy-state';
+import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 
 /** A copy that this courier has claimed, with all that is needed to write it out. */
 export interface Claimed {
@@ -56,7 +57,7 @@ async function recordAll(
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${where} LIMIT 1`, { time }))) return 0;
 	return db.write(async (tx) => {
 		if (!(await me.holds(tx))) return 0;
-		const rows = await tx.all<{ id: number }>(
+		const rows = await tx.all<Pick<DeliveryRow, 'id'>>(
 			`SELECT id FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT 5000`,
 			{ time }
 		);
@@ -131,7 +132,7 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
 	const taken = await db.write(async (tx) => {
 		if (!(await me.holds(tx))) return null;
-		const found = await tx.all<{ id: number }>(
+		const found = await tx.all<Pick<DeliveryRow, 'id'>>(
 			`SELECT id FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
 			{ way, time, limit }
 		);

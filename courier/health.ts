@@ -1,6 +1,7 @@
 import type { WayOut } from '../src/lib/core/roster/way';
 import { now } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
+import type { CourierWayRow } from '../src/lib/server/db/models/running';
 
 /** Where the courier writes down how it is, for the page that shows it. */
 export interface HealthDesk {
@@ -23,7 +24,7 @@ export function healthDesk(db: Db): HealthDesk {
 	let strangersWritten = 0;
 	return {
 		async way(way, why, slowMs, remark) {
-			const row = await db.one<{ working: number; why: string; slowMs: number }>(
+			const row = await db.one<Pick<CourierWayRow, 'working' | 'why' | 'slowMs'>>(
 				'SELECT working, why, slow_ms AS slowMs FROM courier_way WHERE way = $way',
 				{ way }
 			);

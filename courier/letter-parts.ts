@@ -1,11 +1,13 @@
 import { pictureCid, type EmailLetter } from '../src/lib/core/copy/letter';
+import { remembering } from '../src/lib/server/db/remember';
 import { getContent } from '../src/lib/server/db/file-store';
 import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/sheet/letters';
 import type { MailFile } from '../src/lib/server/gateway/mail';
 
 /** Contents held in memory while the copies that carry them go out, by hash. */
-const held = new Map<string, Promise<Buffer>>();
-const most = 40;
+const held = remembering<Buffer>(40);
+/** Beside no database: the content under a hash never changes. */
+const everywhere = {};
 
 /** The same octets where every thread sees them: a file that goes with twenty thousand letters is not copied for each. */
 function shared(content: Buffer): Buffer {
@@ -14,18 +16,8 @@ function shared(content: Buffer): Buffer {
 	return octets;
 }
 
-function contentOf(dataFolder: string, hash: string): Promise<Buffer> {
-	const before = held.get(hash);
-	if (before) return before;
-	const content = getContent(dataFolder, hash).then(shared);
-	held.set(hash, content);
-	content.catch(() => held.delete(hash));
-	for (const old of held.keys()) {
-		if (held.size <= most) break;
-		held.delete(old);
-	}
-	return content;
-}
+const contentOf = (dataFolder: string, hash: string): Promise<Buffer> =>
+	held.get(everywhere, hash, () => getContent(dataFolder, hash).then(shared));
 
 /** The files and pictures of one email, with their contents. */
 export async function letterParts(

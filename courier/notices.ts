@@ -1,11 +1,12 @@
+import type { House } from './house';
+import { notice } from '../src/lib/server/db/models/running';
 import { retryAt } from '../src/lib/core/time/retry';
 import { addressFor, messageId } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
-import type { Db, Query } from '../src/lib/server/db/open';
-import type { MailGateway } from '../src/lib/server/gateway/mail';
+import type { Query } from '../src/lib/server/db/open';
 import { saidText } from '../src/lib/server/gateway/outcome';
-import type { Settings } from '../src/lib/server/settings';
+import type { NoticeRow } from '../src/lib/server/db/models/running';
 
 /** When the next letter to the staff is due (job's clock, ms), or a proof waits; null where there is none. */
 export async function nextNotice(db: Query): Promise<number | null> {
@@ -18,24 +19,16 @@ export async function nextNotice(db: Query): Promise<number | null> {
 
 /** Sends the letters to the staff that are due. One that cannot go now waits on by the same rule as a copy; one for somebody without a mailbox stays in their inbox. */
 export async function sendNotices(
-	db: Db,
-	settings: Settings,
-	key: Buffer,
-	district: District,
-	mail: MailGateway
+	{ db, settings, key, mail }: House,
+	district: District
 ): Promise<void> {
 	const time = await now(db);
-	const waiting = await db.all<{
-		id: number;
-		nonce: string;
-		subject: string;
-		html: string;
-		text: string;
-		replyTo: string | null;
-		name: string;
-		address: string | null;
-		attempts: number;
-	}>(
+	const waiting = await db.all<
+		Pick<NoticeRow, 'id' | 'nonce' | 'subject' | 'html' | 'text' | 'replyTo' | 'attempts'> & {
+			name: string;
+			address: string | null;
+		}
+	>(
 		`SELECT notice.id, nonce, subject, html, text, reply_to AS replyTo, given_name || ' ' || family_name AS name,
 			coalesce(notice.address, (SELECT value FROM address WHERE address.person_id = notice.person_id
 				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts
@@ -44,11 +37,8 @@ export async function sendNotices(
 		{ time }
 	);
 	for (const { id, nonce, name, address, attempts, ...letter } of waiting) {
-		const put = (state: string, detail: string, dueAt: number, tries: number) =>
-			db.run(
-				`UPDATE notice SET state = $state, detail = $detail, due_at = $dueAt, attempts = $tries WHERE id = $id`,
-				{ id, state, detail, dueAt, tries }
-			);
+		const put = (state: NoticeRow['state'], detail: string, dueAt: number, tries: number) =>
+			db.rows(notice).change({ id }, { state, detail, dueAt, attempts: tries });
 		if (address === null) {
 			await put('inbox', 'no mailbox on file that works', time, attempts);
 			continue;

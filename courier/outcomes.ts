@@ -3,11 +3,13 @@ import type { Matter } from '../src/lib/core/track/status-code';
 import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
-import { addressesChanged } from '../src/lib/server/db/roster';
+import { unfolded } from '../src/lib/server/db/many';
+import { ownChanged } from '../src/lib/server/db/roster';
 import { record, type Freed, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
 import { hasLeftOf } from '../src/lib/server/db/copy-state';
+import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 
 /** A copy, and what its provider said to it. */
 export interface Settled {
@@ -101,8 +103,8 @@ export async function addressesFail(
 	// As it is spelled in the copy, or as one of its readers has it on file.
 	const found = await tx.all<Address & { sentTo: string; why: string }>(
 		`WITH fault AS (
-			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, value ->> 1 AS why
-			FROM json_each($faults) JOIN delivery ON delivery.id = value ->> 0),
+			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, why
+			FROM ${unfolded('$faults', ['deliveryId', 'why'])} JOIN delivery ON delivery.id = deliveryId),
 		found AS (
 			SELECT address.id, sentTo, why, fault.way FROM fault JOIN address ON value = sentTo COLLATE NOCASE
 			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN address USING (person_id)
@@ -110,7 +112,7 @@ export async function addressesFail(
 				JOIN address ON address.person_id = delivery_also.person_id)
 		SELECT address.id, person_id AS personId, address.way, value, consent, failing, sentTo, why
 		FROM found JOIN address USING (id) WHERE address.way = found.way AND failing IS NULL`,
-		{ faults: JSON.stringify(faults.map((f) => [f.deliveryId, f.why])) }
+		{ faults: JSON.stringify(faults) }
 	);
 	const failing = found.filter(
 		(a) => knownAddress(a).key === knownAddress({ ...a, value: a.sentTo }).key
@@ -118,11 +120,11 @@ export async function addressesFail(
 	if (failing.length === 0) return;
 	await tx.run(
 		`UPDATE address SET failing = fault.why, failing_since = $at
-		FROM (SELECT value ->> 0 AS id, value ->> 1 AS why FROM json_each($rows)) AS fault
+		FROM ${unfolded('$rows', ['id', 'why'])} AS fault
 		WHERE address.id = fault.id`,
-		{ rows: JSON.stringify(failing.map((a) => [a.id, a.why])), at }
+		{ rows: JSON.stringify(failing.map(({ id, why }) => ({ id, why }))), at }
 	);
-	await addressesChanged(
+	await ownChanged(
 		tx,
 		failing.map((a) => a.personId)
 	);
@@ -141,7 +143,9 @@ export async function failAgainAndAgain(
 	at: number
 ): Promise<void> {
 	if (deliveryIds.length === 0) return;
-	const rows = await tx.all<{ id: number; address: string; last: string; why: string | null }>(
+	const rows = await tx.all<
+		Pick<DeliveryRow, 'id'> & { address: string; last: string; why: string | null }
+	>(
 		`SELECT delivery.id, delivery.address,
 			(SELECT json_group_array(state) FROM (SELECT state FROM delivery AS other
 				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way

@@ -1,33 +1,23 @@
+import type { House } from './house';
+import { proof as proofs } from '../src/lib/server/db/models/dispatch';
 import type { WayOut } from '../src/lib/core/roster/way';
 import { addressFor, messageId, textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
-import type { Db } from '../src/lib/server/db/open';
 import { readStored } from '../src/lib/server/desk/sheet/letters';
 import { sentProofSchema } from '../src/lib/server/desk/sheet/sent-proof';
-import type { MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
-import type { TextGateway } from '../src/lib/server/gateway/text';
-import type { Settings } from '../src/lib/server/settings';
 import { letterParts } from './letter-parts';
+import type { ProofRow } from '../src/lib/server/db/models/dispatch';
 
 /** Sends the proofs that wait, to their writers. One that a provider cannot take now waits on; one that fails says why. */
 export async function sendProofs(
-	db: Db,
-	settings: Settings,
-	key: Buffer,
-	district: District,
-	mail: MailGateway,
-	text: TextGateway
+	{ db, settings, key, mail, text }: House,
+	district: District
 ): Promise<void> {
-	const waiting = await db.all<{
-		id: number;
-		nonce: string;
-		way: WayOut;
-		address: string;
-		writer: string;
-		letter: string;
-	}>(
+	const waiting = await db.all<
+		Pick<ProofRow, 'id' | 'nonce' | 'letter'> & { way: WayOut; address: string; writer: string }
+	>(
 		`SELECT proof.id, nonce, way, address, given_name || ' ' || family_name AS writer, letter
 		FROM proof JOIN person ON person.id = user_id WHERE state = 'waiting' AND way != 'inbox'
 		ORDER BY proof.id LIMIT 20`
@@ -68,13 +58,15 @@ export async function sendProofs(
 			});
 		}
 		if (outcome.kind === 'unavailable') return;
-		await db.run('UPDATE proof SET state = $state, detail = $detail WHERE id = $id', {
-			id,
-			state: outcome.kind === 'accepted' ? 'sent' : 'failed',
-			detail:
-				outcome.kind === 'unanswered'
-					? `It was handed over, and then ${outcome.why}: it may have arrived.`
-					: outcome.detail
-		});
+		await db.rows(proofs).change(
+			{ id },
+			{
+				state: outcome.kind === 'accepted' ? 'sent' : 'failed',
+				detail:
+					outcome.kind === 'unanswered'
+						? `It was handed over, and then ${outcome.why}: it may have arrived.`
+						: outcome.detail
+			}
+		);
 	}
 }

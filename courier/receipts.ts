@@ -14,6 +14,7 @@ import { record, type Happening } from '../src/lib/server/desk/track/record';
 import { takeAnswers, type CameIn } from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
+import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 
 interface Fault {
 	readonly deliveryId: number;
@@ -267,7 +268,7 @@ export async function takeReturned(
 			else happenings.push(atWrongAddress(id, at, 'a letter'));
 			continue;
 		}
-		const sentTo = await tx.one<{ address: string | null }>(
+		const sentTo = await tx.one<Pick<DeliveryRow, 'address'>>(
 			'SELECT address FROM delivery WHERE id = $id',
 			{ id }
 		);
@@ -292,7 +293,7 @@ export async function takeTextReceipts(
 	group: readonly ReceiptParts[]
 ): Promise<boolean[]> {
 	const receipts = group.map(readTextReceipt);
-	const rows = await tx.all<{ id: number; ref: string }>(
+	const rows = await tx.all<Pick<DeliveryRow, 'id'> & { ref: string }>(
 		`SELECT id, provider_ref AS ref FROM delivery
 		WHERE provider_ref IN (SELECT value FROM json_each($refs))`,
 		{ refs: JSON.stringify([...new Set(receipts.flatMap((r) => r?.messageId ?? []))]) }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
 import { readTextReceipt } from '../src/lib/core/track/text-receipt';
 
@@ -15,7 +16,8 @@ const mostKept = 10_000;
 
 /** Remembers unknown receipts: for a while the exchange is asked to come again, then they are let go and counted. */
 export function strangers(clock: () => number = Date.now): Strangers {
-	const since = new Map<string, number>();
+	// Whoever floods us with made-up ones is not remembered without end.
+	const since = new LRUCache<string, number>({ max: mostKept });
 	let count = 0;
 	return {
 		get count() {
@@ -25,8 +27,6 @@ export function strangers(clock: () => number = Date.now): Strangers {
 			const id = readTextReceipt(receipt)?.messageId ?? '';
 			const first = since.get(id);
 			if (first === undefined) {
-				// Whoever floods us with made-up ones is not remembered without end.
-				if (since.size >= mostKept) since.clear();
 				since.set(id, clock());
 				return false;
 			}

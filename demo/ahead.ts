@@ -20,6 +20,7 @@ import {
 } from '../src/lib/server/desk/sheet/sheet';
 import { userNamed } from './history';
 import { ways, type Way } from '../src/lib/core/roster/way';
+import type { SectionRow } from '../src/lib/server/db/models/roster';
 
 interface Planned {
 	readonly by: 'maren' | 'ines' | 'chidi' | 'ruth';
@@ -202,7 +203,7 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 	for (const p of planned) {
 		const user = await userNamed(db, p.by);
 		const sectionIds = (
-			await db.all<{ id: number }>(
+			await db.all<Pick<SectionRow, 'id'>>(
 				`SELECT section.id FROM section JOIN course ON course.id = course_id
 				WHERE term_id = 2 AND section.name LIKE $like AND school_id IN (SELECT value FROM json_each($schools))`,
 				{ like: p.sections, schools: JSON.stringify(p.schools) }

@@ -4,7 +4,7 @@ import { audienceOf } from '../src/lib/core/audience/audience';
 import { wordingOf } from '../src/lib/core/copy/words';
 import { makeCourier, type Courier } from '../courier/courier';
 import { tallyOf } from '../src/lib/core/plan/tally';
-import { userById, type User } from '../src/lib/server/access/sessions';
+import { type User, userById } from '../src/lib/server/access/user';
 import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
@@ -26,6 +26,9 @@ import { past, type PastDispatch } from './wordings';
 import type { Way } from '../src/lib/core/roster/way';
 import { waits } from '../src/lib/server/db/copy-state';
 import { openLink } from '../src/lib/server/access/private-link';
+import type { SignInRow } from '../src/lib/server/db/models/access';
+import type { SectionRow } from '../src/lib/server/db/models/roster';
+import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 
 interface Plan {
 	readonly weeks: number;
@@ -126,7 +129,7 @@ function momentOf(d: PastDispatch, plan: Plan): number {
 }
 
 export async function userNamed(db: Db, userName: string): Promise<User> {
-	const row = await db.one<{ id: number }>(
+	const row = await db.one<{ id: SignInRow['personId'] }>(
 		'SELECT person_id AS id FROM sign_in WHERE user_name = $userName',
 		{ userName }
 	);
@@ -136,7 +139,7 @@ export async function userNamed(db: Db, userName: string): Promise<User> {
 async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 	const user = await userNamed(db, d.by);
 	const sectionIds = (
-		await db.all<{ id: number }>(
+		await db.all<Pick<SectionRow, 'id'>>(
 			`SELECT section.id FROM section JOIN course ON course.id = course_id
 			WHERE term_id = 2 AND school_id <= 3 AND section.name IN (SELECT value FROM json_each($names))`,
 			{ names: JSON.stringify(d.sections) }
@@ -181,13 +184,7 @@ async function planVisits(
 	dispatchId: number,
 	leftAt: number
 ): Promise<{ copies: number; visits: Visit[] }> {
-	const rows = await db.all<{
-		id: number;
-		personId: number;
-		way: Way;
-		address: string | null;
-		state: string;
-	}>(
+	const rows = await db.all<Pick<DeliveryRow, 'id' | 'personId' | 'way' | 'address' | 'state'>>(
 		'SELECT id, person_id AS personId, way, address, state FROM delivery WHERE dispatch_id = $id',
 		{ id: dispatchId }
 	);
@@ -250,9 +247,12 @@ async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
 	}
 	if (v.by === 'picture') return;
 	if (v.way !== 'inbox') {
-		const copy = await db.one<{ nonce: string }>('SELECT nonce FROM delivery WHERE id = $id', {
-			id: v.deliveryId
-		});
+		const copy = await db.one<Pick<DeliveryRow, 'nonce'>>(
+			'SELECT nonce FROM delivery WHERE id = $id',
+			{
+				id: v.deliveryId
+			}
+		);
 		opened = await openLink(db, copyToken(key, copy!.nonce));
 		await linkFollowed(db, v.deliveryId, visitor);
 	}

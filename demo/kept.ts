@@ -4,6 +4,7 @@ import type { Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
 import { keepAudience } from '../src/lib/server/desk/audience/kept';
 import { userNamed } from './history';
+import type { SchoolGroupRow, SectionRow } from '../src/lib/server/db/models/roster';
 
 const threeWeeks = 21 * 86_400_000;
 
@@ -11,7 +12,9 @@ const threeWeeks = 21 * 86_400_000;
 export async function keepSome(db: Db, until: number): Promise<void> {
 	const maren = await userNamed(db, 'maren');
 	const group = async (name: string) =>
-		(await db.one<{ id: number }>('SELECT id FROM school_group WHERE name = $name', { name }))!.id;
+		(await db.one<Pick<SchoolGroupRow, 'id'>>('SELECT id FROM school_group WHERE name = $name', {
+			name
+		}))!.id;
 	const crew = await group('Regatta Crew');
 	const line = (of: Audience['lines'][number]): Audience => ({
 		version: 2,
@@ -49,7 +52,7 @@ export async function keepSome(db: Db, until: number): Promise<void> {
 			only: [{ kind: 'text', optedIn: true }]
 		})
 	);
-	const boats = await db.all<{ id: number }>(
+	const boats = await db.all<Pick<SectionRow, 'id'>>(
 		`SELECT section.id FROM section JOIN course ON course.id = course_id
 		WHERE school_id = 3 AND term_id = 2 AND section.name LIKE 'Boatbuilding%'`
 	);

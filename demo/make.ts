@@ -1,12 +1,14 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { DateTime } from 'luxon';
+import { openAccount } from '../src/lib/server/access/accounts';
 import { hashPassword } from '../src/lib/server/access/passwords';
 import { linkKey } from '../src/lib/server/access/link-key';
 import { hashToken, newNonces, personToken } from '../src/lib/server/access/tokens';
 import { setClock } from '../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
+import { familyLink } from '../src/lib/server/db/models/access';
 import { openDatabase, type Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
 import { readSettings, type Settings } from '../src/lib/server/settings';
@@ -16,6 +18,8 @@ import { makeHistory } from './history';
 import { keepSome } from './kept';
 import { putRows } from './put-rows';
 import { sizes } from './sizes';
+import type { PersonRow } from '../src/lib/server/db/models/roster';
+import type { CourierRow } from '../src/lib/server/db/models/running';
 
 /** One password for all sample sign-ins; the demo holds nothing worth guarding. */
 export const samplePassword = 'slow-ferry';
@@ -30,18 +34,7 @@ export async function putDistrict(db: Db, district: District): Promise<void> {
 	await db.write(async (tx) => {
 		await putRows(tx, district.rows);
 		for (const s of district.signIns) {
-			await tx.run(
-				`INSERT INTO sign_in (person_id, user_name, password_hash, role, school_id, title)
-				VALUES ($person, $name, $hash, $role, $school, $title)`,
-				{
-					person: s.personId,
-					name: s.userName,
-					hash,
-					role: s.role,
-					school: s.schoolId,
-					title: s.title
-				}
-			);
+			await openAccount(tx, { ...s, passwordHash: hash });
 		}
 		const setting = districtSchema.parse({
 			name: 'Brackwater Isles School District',
@@ -68,7 +61,7 @@ export async function putOwnLinks(
 	key: Buffer,
 	endsAt: number
 ): Promise<void> {
-	const people = await db.all<{ id: number; only: number }>(
+	const people = await db.all<Pick<PersonRow, 'id'> & { only: number }>(
 		`SELECT id, NOT EXISTS (SELECT 1 FROM address WHERE person_id = person.id
 			AND (way = 'email' OR consent = 'in')) AS only
 		FROM person WHERE has_inbox = 1 AND id NOT IN (SELECT person_id FROM sign_in) ORDER BY id`
@@ -79,12 +72,13 @@ export async function putOwnLinks(
 		nonce: nonces[i]!,
 		token: personToken(key, nonces[i]!)
 	}));
-	await db.write((tx) =>
-		tx.run(
-			`INSERT INTO family_link (nonce, token_hash, person_id, ends_at)
-			SELECT value ->> 0, value ->> 1, value ->> 2, $endsAt FROM json_each($rows)`,
-			{ rows: JSON.stringify(links.map((l) => [l.nonce, hashToken(l.token), l.id])), endsAt }
-		)
+	await db.rows(familyLink).addMany(
+		links.map(({ nonce, token, id }) => ({
+			nonce,
+			tokenHash: hashToken(token),
+			personId: id,
+			endsAt
+		}))
 	);
 	const folder = join(settings.dataFolder, 'standin');
 	mkdirSync(folder, { recursive: true });
@@ -109,7 +103,7 @@ async function setFaults(settings: Settings, faults: District['faults']): Promis
 
 /** Sets the bench clock to where the courier last saw it, so that a demo that was stopped goes on from there. */
 async function resume(db: Db): Promise<void> {
-	const last = await db.one<{ at: number }>('SELECT job_at AS at FROM courier');
+	const last = await db.one<{ at: CourierRow['jobAt'] }>('SELECT job_at AS at FROM courier');
 	await setClock(db, Math.max(demoStart, last?.at ?? 0));
 }
 

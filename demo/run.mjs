@@ -5,13 +5,14 @@
  *   npm run demo               keeps the data of the last time
  *   npm run demo -- --fresh    makes the data anew
  *   npm run demo -- --size district    forty schools, 25,000 students, in a data folder of its own
+ *   npm run dev                the same with the sources as they are: pages by vite, threads and courier built anew when they change
  *   PORT=8080 DATA=/somewhere npm run demo
  */
 import { spawn } from 'node:child_process';
-import { existsSync, rmSync } from 'node:fs';
+import { existsSync, rmSync, watchFile } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { createServer } from 'node:net';
-import { build, install, root } from './prepare.mjs';
+import { build, install, root, run } from './prepare.mjs';
 
 const say = (line) => process.stdout.write(`${line}\n`);
 const give = (line) => {
@@ -22,7 +23,7 @@ const give = (line) => {
 const args = process.argv.slice(2);
 let size = 'demo';
 for (let i = 0; i < args.length; i += 1) {
-	if (args[i] === '--fresh') continue;
+	if (args[i] === '--fresh' || args[i] === '--dev') continue;
 	const value = args[i].startsWith('--size=')
 		? args[i].slice(7)
 		: args[i] === '--size'
@@ -36,6 +37,7 @@ for (let i = 0; i < args.length; i += 1) {
 	size = value;
 }
 
+const dev = args.includes('--dev');
 const port = Number(process.env.PORT ?? 4173);
 if (!Number.isInteger(port) || port < 1 || port > 65535) {
 	give(`PORT is "${process.env.PORT}"; it must be a number from 1 to 65535.`);
@@ -69,14 +71,15 @@ for (const [name, p] of Object.entries(ports)) {
 }
 
 install();
-build();
+if (dev) run(process.execPath, ['processes.build.mjs']);
+else build();
 
 if (args.includes('--fresh')) rmSync(data, { recursive: true, force: true });
 
 const url = `http://localhost:${port}`;
 const env = {
 	...process.env,
-	NODE_ENV: 'production',
+	NODE_ENV: dev ? 'development' : 'production',
 	UV_THREADPOOL_SIZE: '8',
 	PORT: String(port),
 	HOST: process.env.HOST ?? '127.0.0.1',
@@ -90,7 +93,9 @@ const env = {
 	IDLE_COURIER_TRANSLATOR: `http://localhost:${ports.translator}/translate`,
 	DEMO_SIZE: size,
 	STANDIN_DATA: join(data, 'standin'),
-	READERS_SITE: url
+	READERS_SITE: url,
+	// The planner ends when it was built anew; the next question starts the new one.
+	...(dev ? { IDLE_COURIER_DEV: '1' } : {})
 };
 
 const children = new Set();
@@ -110,10 +115,13 @@ function stop(code) {
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0));
 
+/** Those that are ended to be started anew. */
+const restarting = new Set();
+
 /** Starts a process that belongs to the demo; its end before ours ends everything, and is said. */
-function start(name, file, quiet = false) {
+function start(name, file, quiet = false, rest = []) {
 	// A group of its own: Ctrl-C reaches it through us, so that all stop in order.
-	const child = spawn(process.execPath, [join(root, 'build', file)], {
+	const child = spawn(process.execPath, [join(root, file), ...rest], {
 		env,
 		cwd: root,
 		stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
@@ -122,7 +130,7 @@ function start(name, file, quiet = false) {
 	children.add(child);
 	child.on('exit', (code) => {
 		children.delete(child);
-		if (!stopping && name !== 'demo data') {
+		if (!stopping && name !== 'demo data' && !restarting.has(child)) {
 			process.stderr.write(`The ${name} ended (${code}), so the demo ends.\n`);
 			stop(1);
 		}
@@ -145,9 +153,9 @@ const answers = async (address) => {
 	await new Promise(() => {});
 };
 
-start('mailhouse', 'processes/mailhouse.js', true);
-start('text exchange', 'processes/exchange.js', true);
-start('translator', 'processes/translator.js', true);
+start('mailhouse', 'build/processes/mailhouse.js', true);
+start('text exchange', 'build/processes/exchange.js', true);
+start('translator', 'build/processes/translator.js', true);
 await Promise.all([
 	answers(`http://localhost:${ports.mailDesk}/health`),
 	answers(`http://localhost:${ports.textDesk}/health`)
@@ -161,7 +169,7 @@ if (!existsSync(join(data, 'courier.sqlite'))) {
 	);
 }
 const made = await new Promise((done) =>
-	start('demo data', 'processes/demo-make.js').on('exit', done)
+	start('demo data', 'build/processes/demo-make.js').on('exit', done)
 );
 if (made !== 0 && !stopping) {
 	process.stderr.write(
@@ -170,11 +178,31 @@ if (made !== 0 && !stopping) {
 	stop(1);
 }
 
+/** The courier, in development anew whenever it was built anew. */
+function startCourier() {
+	const file = 'build/processes/courier.js';
+	let courier = start('courier', file, true);
+	if (!dev) return;
+	watchFile(join(root, file), { interval: 300 }, () => {
+		const before = courier;
+		restarting.add(before);
+		before.once('exit', () => {
+			restarting.delete(before);
+			if (!stopping) courier = start('courier', file, true);
+		});
+		before.kill('SIGTERM');
+	});
+}
+
 if (!stopping) {
-	start('web server', 'web/index.js', true);
+	if (dev) {
+		start('builder', 'processes.build.mjs', true, ['--watch']);
+		const vite = ['dev', '--port', String(port), '--strictPort', '--host', env.HOST];
+		start('web server', 'node_modules/vite/bin/vite.js', true, vite);
+	} else start('web server', 'build/web/index.js', true);
 	await answers(`${url}/health`);
-	start('courier', 'processes/courier.js', true);
-	start('readers', 'processes/readers.js', true);
+	startCourier();
+	start('readers', 'build/processes/readers.js', true);
 	say(`
 Idle Courier is at ${url}
 

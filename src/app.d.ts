@@ -1,4 +1,4 @@
-import type { User } from '$lib/server/access/sessions';
+import type { User } from '$lib/server/access/user';
 
 declare global {
 	namespace App {

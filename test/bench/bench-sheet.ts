@@ -1,7 +1,9 @@
+import { openAccount } from '../../src/lib/server/access/accounts';
+import { userById } from '../../src/lib/server/access/user';
 import { randomUUID } from 'node:crypto';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import { usualTiming } from '../../src/lib/core/time/timing';
-import type { User } from '../../src/lib/server/access/sessions';
+import type { User } from '../../src/lib/server/access/user';
 import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import type { Db } from '../../src/lib/server/db/open';
 import {
@@ -63,9 +65,8 @@ export async function openFor(db: Db): Promise<User> {
 		})
 	);
 	const personId = (await db.one<{ id: number }>('SELECT min(person_id) AS id FROM staff'))!.id;
-	await db.run(
-		`INSERT OR IGNORE INTO sign_in VALUES ($id, 'bench', 'x', 'coordinator', NULL, 'Bench')`,
-		{ id: personId }
-	);
-	return { personId, name: 'Bench', role: 'coordinator', schoolId: null, title: 'Bench' };
+	const bench = { personId, role: 'coordinator', schoolId: null, title: 'Bench' } as const;
+	if (!(await userById(db, personId)))
+		await db.write((tx) => openAccount(tx, { ...bench, userName: 'bench', passwordHash: 'x' }));
+	return { ...bench, name: 'Bench' };
 }

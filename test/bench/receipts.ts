@@ -28,7 +28,9 @@ const file = join(ownFolder(), 'courier.sqlite');
 const db = await openDatabase(file);
 await migrate(db);
 await db.write(async (tx) => {
-	await tx.run(`INSERT INTO person VALUES (1, 'adult', 'A', 'Reader', 'en', NULL, NULL, 0)`);
+	await tx.run(
+		`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (1, 'adult', 'A', 'Reader', 'en', NULL, NULL, 0)`
+	);
 	await tx.run(
 		`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at)
 		VALUES (1, 'k', 'Bench', '', '{}', '', '["text"]', 0, 1, 'sent', 0)`

@@ -163,16 +163,14 @@ async function make(): Promise<Stack> {
 		new Promise<{ code: number | null; said: string }>((resolve) => {
 			const child = spawn(process.execPath, [join('build', files[name])], {
 				env,
-				stdio: ['ignore', 'ignore', 'pipe']
+				stdio: ['ignore', 'ignore', 'pipe'],
+				// One that starts all the same is a failure, not a test without end.
+				timeout: 60_000,
+				killSignal: 'SIGKILL'
 			});
 			let said = '';
 			child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
-			// One that starts all the same is a failure, not a test without end.
-			const late = setTimeout(() => child.kill('SIGKILL'), 60_000);
-			child.once('exit', (code) => {
-				clearTimeout(late);
-				resolve({ code, said });
-			});
+			child.once('exit', (code) => resolve({ code, said }));
 		});
 	const stop = async (name: ProcessName, signal: 'SIGTERM' | 'SIGKILL' = 'SIGTERM') => {
 		const child = running.get(name);

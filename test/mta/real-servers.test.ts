@@ -48,9 +48,11 @@ describe('with real mail servers', () => {
 			await tx.run('DELETE FROM address');
 			for (const [i, address] of addresses.entries()) {
 				await tx.run(
-					`INSERT INTO person VALUES (${500 + i}, 'adult', 'Reader', 'No ${i}', 'en', NULL, NULL, 0)`
+					`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (${500 + i}, 'adult', 'Reader', 'No ${i}', 'en', NULL, NULL, 0)`
 				);
-				await tx.run(`INSERT INTO contact VALUES (3, ${500 + i}, 'guardian', 1, 1, 1, 0)`);
+				await tx.run(
+					`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (3, ${500 + i}, 'guardian', 1, 1, 1, 0)`
+				);
 				await tx.run(
 					`INSERT INTO address (person_id, way, value, consent) VALUES (${500 + i}, 'email', $address, 'in')`,
 					{ address }

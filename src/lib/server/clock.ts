@@ -1,4 +1,5 @@
 import type { Db, Query } from './db/open';
+import type { ClockRow } from './db/models/running';
 
 /**
  * The one clock of the job. Its offset lies in the database, so that every process has the same
@@ -8,7 +9,7 @@ import type { Db, Query } from './db/open';
 
 /** Now, ms since the epoch. */
 export async function now(db: Query): Promise<number> {
-	const row = await db.one<{ offset_ms: number }>('SELECT offset_ms FROM clock');
+	const row = await db.one<{ offset_ms: ClockRow['offsetMs'] }>('SELECT offset_ms FROM clock');
 	return Date.now() + (row?.offset_ms ?? 0);
 }
 

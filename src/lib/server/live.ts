@@ -1,4 +1,5 @@
 import type { Db } from './db/open';
+import type { DeliveryRow } from './db/models/delivery';
 
 /**
  * Tells open pages that something happened to a dispatch. One look at the database for all viewers
@@ -22,7 +23,7 @@ async function look(db: Db): Promise<void> {
 		const newest = (await db.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM event'))!
 			.id;
 		if (seen >= 0 && newest > seen) {
-			const touched = await db.all<{ id: number }>(
+			const touched = await db.all<{ id: DeliveryRow['dispatchId'] }>(
 				`SELECT DISTINCT dispatch_id AS id FROM event JOIN delivery ON delivery.id = delivery_id
 				WHERE event.id > $seen`,
 				{ seen }

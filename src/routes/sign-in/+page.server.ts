@@ -1,6 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { signIn } from '$lib/server/access/sessions';
+import { everyUser } from '$lib/server/access/user';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
@@ -25,10 +26,12 @@ export const load: PageServerLoad = async () => {
 	const { db, settings } = await services();
 	return {
 		samples: settings.demo
-			? await db.all<{ userName: string; name: string; title: string; role: string }>(
-					`SELECT user_name AS userName, given_name || ' ' || family_name AS name, title, role
-					FROM sign_in JOIN person ON person.id = person_id ORDER BY person_id`
-				)
+			? (await everyUser(db)).map(({ userName, name, title, role }) => ({
+					userName,
+					name,
+					title,
+					role
+				}))
 			: []
 	};
 };

@@ -8,6 +8,8 @@
 		TextInput
 	} from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
+	import Failing from '$lib/ui/stand-ins/Failing.svelte';
+	import Words from '$lib/ui/stand-ins/Words.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 
 	let { data, form } = $props();
@@ -28,9 +30,6 @@
 			? ['dead', 'off', 'refuse', 'busy']
 			: ['refuse', 'return', 'later', 'full']
 	);
-	/** Splits a text around its link, so that the link can be followed. */
-	const parts = (text: string) => text.split(/(https?:\/\/\S+)/);
-	const pathOf = (link: string) => new URL(link).pathname;
 </script>
 
 <svelte:head><title>Stand-ins · Idle Courier</title></svelte:head>
@@ -109,21 +108,12 @@
 					title="The mailhouse does not answer."
 				/>
 			{:else}
-				{#if view.mail.faults.length > 0}
-					<details>
-						<summary class="small">{view.mail.faults.length} mailboxes fail</summary>
-						<ul class="faults">
-							{#each view.mail.faults as f (f.mailbox)}
-								<li>
-									<button class="door mono" onclick={() => (address = f.mailbox)}
-										>{f.mailbox}</button
-									>
-									{words[f.fault]}
-								</li>
-							{/each}
-						</ul>
-					</details>
-				{/if}
+				<Failing
+					what="mailboxes"
+					faults={view.mail.faults.map((f) => ({ address: f.mailbox, fault: f.fault }))}
+					{words}
+					onpick={(picked) => (address = picked)}
+				/>
 				{#each view.mail.letters as letter (letter.number)}
 					<article>
 						<div class="addr">
@@ -134,12 +124,7 @@
 						<div class="low">
 							<b dir="auto">{letter.subject}</b>
 							{#if letter.repeat}<span class="small heed">not put in the mailbox</span>{/if}
-							<p class="words" dir="auto">
-								{#each parts(letter.text) as part, i (i)}{#if i % 2}<a
-											href={pathOf(part)}
-											target="_blank">{part}</a
-										>{:else}{part}{/if}{/each}
-							</p>
+							<Words text={letter.text} />
 						</div>
 					</article>
 				{:else}
@@ -160,19 +145,12 @@
 					title="The text exchange does not answer."
 				/>
 			{:else}
-				{#if view.phone.faults.length > 0}
-					<details>
-						<summary class="small">{view.phone.faults.length} phones fail</summary>
-						<ul class="faults">
-							{#each view.phone.faults as f (f.phone)}
-								<li>
-									<button class="door mono" onclick={() => (address = f.phone)}>{f.phone}</button>
-									{words[f.fault]}
-								</li>
-							{/each}
-						</ul>
-					</details>
-				{/if}
+				<Failing
+					what="phones"
+					faults={view.phone.faults.map((f) => ({ address: f.phone, fault: f.fault }))}
+					{words}
+					onpick={(picked) => (address = picked)}
+				/>
 				{#each view.phone.texts as text (text.number)}
 					<article>
 						<div class="addr">
@@ -180,12 +158,7 @@
 									>did not arrive</span
 								>{/if}
 						</div>
-						<p class="low words" dir="auto">
-							{#each parts(text.text) as part, i (i)}{#if i % 2}<a
-										href={pathOf(part)}
-										target="_blank">{part}</a
-									>{:else}{part}{/if}{/each}
-						</p>
+						<div class="low"><Words text={text.text} /></div>
 					</article>
 				{:else}
 					<p class="quiet">No texts{data.search ? ` for ${data.search}` : ' yet'}.</p>
@@ -241,17 +214,6 @@
 	}
 	.low {
 		padding: 6px 10px 8px;
-	}
-	.words {
-		white-space: pre-wrap;
-		overflow-wrap: anywhere;
-		max-height: 230px;
-		overflow: auto;
-	}
-	.faults {
-		font-size: 12.5px;
-		padding: 6px 0;
-		columns: 2;
 	}
 	@media (max-width: 900px) {
 		.two {

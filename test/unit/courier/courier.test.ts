@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { claim, placeInbox, spare } from '../../../courier/claim';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import type { Turn } from '../../../src/lib/core/plan/turns';
-import { addressesChanged } from '../../../src/lib/server/db/roster';
+import { ownChanged } from '../../../src/lib/server/db/roster';
 import { record } from '../../../src/lib/server/desk/track/record';
 import type { MailAnswer, ReturnedMail } from '../../../src/lib/server/gateway/return-mail';
 import { grouped } from '../../../courier/grouped';
@@ -379,7 +379,7 @@ describe('ways in turn', () => {
 		await school.db.run(
 			`INSERT INTO address (person_id, way, value, consent) VALUES (11, 'text', '+12075550101', 'in')`
 		);
-		await school.db.write((tx) => addressesChanged(tx, [11]));
+		await school.db.write((tx) => ownChanged(tx, [11]));
 		const me = await send();
 		await pass(10);
 		await reads(10, 'inbox');

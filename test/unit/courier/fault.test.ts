@@ -10,14 +10,20 @@ import { makeSender } from '../../../courier/sender';
 import { surely } from '../../../courier/surely';
 import { moveTo, now, setClock } from '../../../src/lib/server/clock';
 import { openDatabase } from '../../../src/lib/server/db/open';
-import { rosterChanged } from '../../../src/lib/server/db/roster';
 import { courierHealth } from '../../../src/lib/server/desk/office/courier-status';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { landing } from '../../../src/lib/server/desk/plan/tally';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
 import { readSettings } from '../../../src/lib/server/settings';
 import { draws } from '../random';
-import { coordinator, sheetOf, testSchool, testStart, type TestSchool } from '../server/database';
+import {
+	coordinator,
+	manyGuardians,
+	sheetOf,
+	testSchool,
+	testStart,
+	type TestSchool
+} from '../server/database';
 
 const key = Buffer.alloc(32, 7);
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
@@ -158,19 +164,7 @@ describe('the courier when things go wrong', () => {
 
 	beforeEach(async () => {
 		school = await testSchool();
-		await school.db.write(async (tx) => {
-			for (let i = 0; i < families; i += 1) {
-				await tx.run(
-					`INSERT INTO person VALUES (${1000 + i}, 'adult', 'Reader', 'No ${i}', 'en', NULL, NULL, 0)`
-				);
-				await tx.run(`INSERT INTO contact VALUES (3, ${1000 + i}, 'guardian', 1, 1, 1, 0)`);
-				await tx.run(
-					`INSERT INTO address (person_id, way, value, consent) VALUES (${1000 + i}, 'email', 'reader${i}@harbormail.example', 'in'),
-						(${1000 + i}, 'text', '+12075550${100 + (i % 100)}', 'in')`
-				);
-			}
-			await rosterChanged(tx);
-		});
+		await school.db.write((tx) => manyGuardians(tx, families));
 		taken = [];
 		onLetter = async () => {};
 		const free = createServer().listen(0, '127.0.0.1');

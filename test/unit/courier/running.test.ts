@@ -5,13 +5,18 @@ import { makeCourier, type Courier } from '../../../courier/courier';
 import { now } from '../../../src/lib/server/clock';
 import { writeSetting } from '../../../src/lib/server/db/district';
 import { openDatabase, type Db } from '../../../src/lib/server/db/open';
-import { rosterChanged } from '../../../src/lib/server/db/roster';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { landing } from '../../../src/lib/server/desk/plan/tally';
 import type { TextGateway, TextMessage } from '../../../src/lib/server/gateway/text';
 import { readSettings } from '../../../src/lib/server/settings';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
-import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
+import {
+	coordinator,
+	manyGuardians,
+	sheetOf,
+	testSchool,
+	type TestSchool
+} from '../server/database';
 
 const key = Buffer.alloc(32, 7);
 const pause = (ms: number) => new Promise((r) => setTimeout(r, ms));
@@ -47,19 +52,7 @@ describe('the courier at work', () => {
 
 	beforeEach(async () => {
 		school = await testSchool();
-		await school.db.write(async (tx) => {
-			for (let i = 0; i < families; i += 1) {
-				await tx.run(
-					`INSERT INTO person VALUES (${1000 + i}, 'adult', 'Reader', 'No ${i}', 'en', NULL, NULL, 0)`
-				);
-				await tx.run(`INSERT INTO contact VALUES (3, ${1000 + i}, 'guardian', 1, 1, 1, 0)`);
-				await tx.run(
-					`INSERT INTO address (person_id, way, value, consent) VALUES (${1000 + i}, 'email', 'reader${i}@harbormail.example', 'in'),
-						(${1000 + i}, 'text', '+120755501${String(i).padStart(2, '0')}', 'in')`
-				);
-			}
-			await rosterChanged(tx);
-		});
+		await school.db.write((tx) => manyGuardians(tx, families));
 		taken = [];
 		handed = [];
 		texts = [];

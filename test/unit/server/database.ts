@@ -4,11 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../src/lib/core/copy/words';
-import type { User } from '../../../src/lib/server/access/sessions';
+import type { User } from '../../../src/lib/server/access/user';
 import { setClock } from '../../../src/lib/server/clock';
 import { writeSetting } from '../../../src/lib/server/db/district';
+import { openAccount } from '../../../src/lib/server/access/accounts';
 import { migrate } from '../../../src/lib/server/db/migrate';
-import { openDatabase, type Db } from '../../../src/lib/server/db/open';
+import { address, contact, person } from '../../../src/lib/server/db/models/roster';
+import { openDatabase, type Db, type Query } from '../../../src/lib/server/db/open';
 import { rosterChanged } from '../../../src/lib/server/db/roster';
 import { usualTiming } from '../../../src/lib/core/time/timing';
 import {
@@ -64,31 +66,84 @@ export const teacher: User = {
 	title: 'Boats'
 };
 
-/** Two sections, three students, three guardians (two share a mailbox), the teacher of section 100 only. */
-export async function testSchool(): Promise<TestSchool> {
+export interface FreshDatabase {
+	readonly db: Db;
+	/** The folder it lies in. */
+	readonly folder: string;
+	close(): Promise<void>;
+}
+
+/** An empty database with today's tables, in a folder of its own. */
+export async function freshDatabase(): Promise<FreshDatabase> {
 	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-'));
 	const db = await openDatabase(join(folder, 'courier.sqlite'), { durable: false });
 	await migrate(db);
+	return {
+		db,
+		folder,
+		async close() {
+			await db.close();
+			rmSync(folder, { recursive: true, force: true });
+		}
+	};
+}
+
+/** Makes so many guardians of Linh in a transaction, each with a mailbox and a phone of their own: "Reader No 7". */
+export async function manyGuardians(tx: Query, families: number): Promise<void> {
+	const who = Array.from({ length: families }, (_, i) => ({ personId: 1000 + i, i }));
+	const yes = 1 as const;
+	await tx.rows(person).addMany(
+		who.map(({ personId, i }) => ({
+			...{ id: personId, kind: 'adult', givenName: 'Reader', familyName: `No ${i}` },
+			...{ language: 'en', hasInbox: 0 }
+		}))
+	);
+	await tx.rows(contact).addMany(
+		who.map(({ personId }) => ({
+			...{ studentId: 3, personId, relation: 'guardian', guardian: yes },
+			...{ custody: yes, correspondence: yes, emergency: 0 }
+		}))
+	);
+	const consent = 'in' as const;
+	await tx.rows(address).addMany(
+		who.flatMap(({ personId, i }) => [
+			{ personId, way: 'email', value: `reader${i}@harbormail.example`, consent },
+			{
+				personId,
+				way: 'text',
+				value: `+1207555${String(100 + (i % 100)).padStart(4, '0')}`,
+				consent
+			}
+		])
+	);
+	await rosterChanged(tx);
+}
+
+/** Two sections, three students, three guardians (two share a mailbox), the teacher of section 100 only. */
+export async function testSchool(): Promise<TestSchool> {
+	const fresh = await freshDatabase();
+	const { db } = fresh;
 	await db.write(async (tx) => {
 		for (const statement of [
 			`INSERT INTO school VALUES (1, 'Heron Landing', 'Heron')`,
 			`INSERT INTO term VALUES (2, 'Winter', '2026-12-01', '2027-03-22')`,
 			`INSERT INTO course VALUES (1, 1, 'M', 'Mathematics'), (2, 1, 'D', 'Drama')`,
-			`INSERT INTO section VALUES (100, 1, 2, 'Mathematics 7-A', 'period 1'), (101, 2, 2, 'Drama 7-A', 'period 2')`,
-			`INSERT INTO person VALUES (1, 'student', 'Ana', 'Amaro', 'pt', 1, '7', 0), (2, 'student', 'Rui', 'Amaro', 'pt', 1, '7', 0),
+			`INSERT INTO section (id, course_id, term_id, name, period) VALUES (100, 1, 2, 'Mathematics 7-A', 'period 1'), (101, 2, 2, 'Drama 7-A', 'period 2')`,
+			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (1, 'student', 'Ana', 'Amaro', 'pt', 1, '7', 0), (2, 'student', 'Rui', 'Amaro', 'pt', 1, '7', 0),
 				(3, 'student', 'Linh', 'Pham', 'vi', 1, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1),
 				(11, 'adult', 'Paulo', 'Amaro', 'pt', NULL, NULL, 0), (12, 'adult', 'Bao', 'Pham', 'vi', NULL, NULL, 1),
 				(90, 'adult', 'Maren', 'Quill', 'en', NULL, NULL, 1), (91, 'adult', 'Chidi', 'Okafor', 'en', NULL, NULL, 1)`,
-			`INSERT INTO contact VALUES (1, 10, 'mother', 1, 1, 1, 0), (2, 10, 'mother', 1, 1, 1, 0), (1, 11, 'father', 1, 1, 1, 0),
+			`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (1, 10, 'mother', 1, 1, 1, 0), (2, 10, 'mother', 1, 1, 1, 0), (1, 11, 'father', 1, 1, 1, 0),
 				(2, 11, 'father', 1, 1, 1, 0), (3, 12, 'father', 1, 1, 1, 0)`,
 			`INSERT INTO address (person_id, way, value, consent) VALUES (10, 'email', 'home@harbormail.example', 'unknown'),
 				(11, 'email', 'home@harbormail.example', 'unknown'), (10, 'text', '+12075550101', 'in'), (12, 'text', '+12075550102', 'in')`,
-			`INSERT INTO enrolment VALUES (100, 1), (100, 2), (101, 3)`,
-			`INSERT INTO section_staff VALUES (100, 91)`,
-			`INSERT INTO sign_in VALUES (90, 'maren', 'x', 'coordinator', NULL, 'Communications'), (91, 'chidi', 'x', 'teacher', 1, 'Boats')`
+			`INSERT INTO enrolment (section_id, student_id) VALUES (100, 1), (100, 2), (101, 3)`,
+			`INSERT INTO section_staff VALUES (100, 91)`
 		]) {
 			await tx.run(statement);
 		}
+		await openAccount(tx, { ...coordinator, userName: 'maren', passwordHash: 'x' });
+		await openAccount(tx, { ...teacher, userName: 'chidi', passwordHash: 'x' });
 		await writeSetting(tx, 'district', {
 			name: 'Brackwater Isles',
 			zone: 'America/New_York',
@@ -100,12 +155,5 @@ export async function testSchool(): Promise<TestSchool> {
 	});
 	// A Tuesday morning in school time: nothing is quiet.
 	await setClock(db, testStart);
-	return {
-		db,
-		folder,
-		async close() {
-			await db.close();
-			rmSync(folder, { recursive: true, force: true });
-		}
-	};
+	return fresh;
 }

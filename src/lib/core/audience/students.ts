@@ -68,6 +68,43 @@ export function studentsOfSet(
 	}
 }
 
+/**
+ * How many students a set comes to at most, without working it out: as cheap as its picks are many.
+ * Those of earlier dispatches, which the roster does not know, are not in it.
+ */
+export function atMost(roster: Roster, set: StudentSet): number {
+	const sum = <T>(list: readonly T[], of: (item: T) => number) =>
+		list.reduce((all, item) => all + of(item), 0);
+	const inSections = (list: readonly { readonly id: number }[]) =>
+		sum(list, (section) => roster.studentsIn(section.id).length);
+	switch (set.kind) {
+		case 'any':
+			return sum(set.of, (part) => atMost(roster, part));
+		case 'all':
+			return set.of.length === 0 ? 0 : Math.min(...set.of.map((part) => atMost(roster, part)));
+		case 'except':
+			return atMost(roster, set.from);
+		case 'sections':
+			return sum(set.ids, (id) => roster.studentsIn(id).length);
+		case 'courses':
+			return sum(set.ids, (id) =>
+				inSections(roster.sectionsOfCourse(id).filter((s) => s.termId === set.termId))
+			);
+		case 'terms':
+			return sum(set.ids, (id) => inSections(roster.sectionsOfTerm(id)));
+		case 'schools':
+			return sum(set.ids, (id) => roster.studentsOfSchool(id).length);
+		case 'grades':
+			return sum(set.levels, (level) => roster.studentsOfGrade(level).length);
+		case 'groups':
+			return sum(set.ids, (id) => roster.studentsOfGroup(id).length);
+		case 'students':
+			return set.ids.length;
+		case 'uncovered':
+			return 0;
+	}
+}
+
 /** How many students of an audience's picks are in more than one of the terms they speak of. */
 export function studentsInSeveralTerms(
 	roster: Roster,

@@ -1,33 +1,21 @@
+import { basicFilter, lookup } from 'bcp-47-match';
 import { nameList } from './names';
+
 /**
  * The best fit among language tags for a list of wanted ones, most wanted first: the lookup of RFC
- * 4647 section 3.4. Each wanted tag is shortened from its end until one that is there is found; a
- * single letter or digit left at the end (an extension's start) goes with what followed it. "*"
- * is passed over. Returns the tag as it stands in `available`, or `fallback`.
+ * 4647 section 3.4. "*" is passed over. Returns the tag as it stands in `available`, or `fallback`.
  */
 export function lookupLanguage(
 	wanted: readonly string[],
 	available: readonly string[],
 	fallback: string
 ): string {
-	const there = new Map(available.map((tag) => [tag.toLowerCase(), tag]));
-	for (const range of wanted) {
-		if (range === '*') continue;
-		const parts = range.toLowerCase().split('-');
-		while (parts.length > 0) {
-			const found = there.get(parts.join('-'));
-			if (found !== undefined) return found;
-			parts.pop();
-			if (parts.at(-1)?.length === 1) parts.pop();
-		}
-	}
-	return fallback;
+	return lookup([...available], [...wanted]) ?? fallback;
 }
 
 /** Whether a person's language falls under a range: basic filtering, RFC 4647 section 3.3.1 ("pt" takes in "pt-BR"). */
 export function fallsUnder(language: string, range: string): boolean {
-	const [own, asked] = [language.toLowerCase(), range.toLowerCase()];
-	return asked === '*' || own === asked || own.startsWith(`${asked}-`);
+	return basicFilter(language, range).length > 0;
 }
 
 const names = new Intl.DisplayNames(['en'], { type: 'language' });

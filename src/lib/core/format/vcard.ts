@@ -1,3 +1,6 @@
+import ICAL from 'ical.js';
+import { foldLine } from './fold-lines';
+
 /** A person as a vCard. */
 export interface Card {
 	readonly uid: string;
@@ -11,48 +14,29 @@ export interface Card {
 	readonly note: string;
 }
 
-/** Backslash, comma and line breaks in a text value; a semicolon stands for itself there (RFC 6350 section 4, TEXT-CHAR). */
-const escape = (text: string): string =>
-	text.replace(/[\\,]/g, (c) => `\\${c}`).replace(/\r\n|\r|\n/g, '\\n');
-
-/** In a value of several components a semicolon would end one (section 3.4). */
-const component = (text: string): string => escape(text).replaceAll(';', '\\;');
-
-/** Lines of at most 75 octets, never cut inside a character (RFC 6350 section 3.2). */
-function fold(line: string): string {
-	const encoder = new TextEncoder();
-	const parts: string[] = [];
-	let part = '';
-	let octets = 0;
-	for (const char of line) {
-		const size = encoder.encode(char).length;
-		if (octets + size > 75) {
-			parts.push(part);
-			part = ' ';
-			octets = 1;
-		}
-		part += char;
-		octets += size;
-	}
-	return [...parts, part].join('\r\n');
-}
-
 /** Writes cards as one vCard 4.0 stream (RFC 6350). */
-export function writeVcards(cards: readonly Card[]): string {
-	return cards
-		.flatMap((c) => [
-			'BEGIN:VCARD',
-			'VERSION:4.0',
-			// A UID is a URI unless it says that it is text (section 6.7.6).
-			`UID;VALUE=text:${escape(c.uid)}`,
-			`FN:${escape(`${c.givenName} ${c.familyName}`.trim())}`,
-			`N:${component(c.familyName)};${component(c.givenName)};;;`,
-			...c.emails.map((e) => `EMAIL:${escape(e)}`),
-			...c.phones.map((p) => `TEL;VALUE=uri:tel:${p}`),
-			`LANG:${c.language}`,
-			...(c.note ? [`NOTE:${escape(c.note)}`] : []),
-			'END:VCARD'
-		])
-		.map((line) => `${fold(line)}\r\n`)
+export const writeVcards = (cards: readonly Card[]): string =>
+	cards
+		.flatMap((card) => ['BEGIN:VCARD', ...properties(card), 'END:VCARD'])
+		.map((line) => `${foldLine(line)}\r\n`)
 		.join('');
+
+function properties(card: Card): string[] {
+	const line = (
+		name: string,
+		value: string | readonly string[],
+		type = 'text',
+		parameters: Readonly<Record<string, string>> = {}
+	) => ICAL.stringify.property([name, parameters, type, value], ICAL.design.vcard, true);
+	return [
+		line('version', '4.0'),
+		// A UID is a URI unless it says that it is text (section 6.7.6).
+		line('uid', card.uid, 'text', { value: 'text' }),
+		line('fn', `${card.givenName} ${card.familyName}`.trim()),
+		line('n', [card.familyName, card.givenName, '', '', '']),
+		...card.emails.map((email) => line('email', email)),
+		...card.phones.map((phone) => line('tel', `tel:${phone}`, 'uri', { value: 'uri' })),
+		line('lang', card.language, 'language-tag'),
+		...(card.note ? [line('note', card.note)] : [])
+	];
 }

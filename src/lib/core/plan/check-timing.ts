@@ -31,127 +31,142 @@ const dates = (n: number) => `${n} ${n === 1 ? 'date' : 'dates'}`;
 const shortMoment = (at: number, zone: string): string =>
 	`${dayName(at, zone)}, ${clockTime(at, zone)}`;
 
-/** What the standing check says about when it goes. */
-export function timingChecks(input: TimingInput): Check[] {
-	const { timing, moments, now, zone, event, times, copies } = input;
-	const { when } = timing;
-	const checks: Check[] = [];
-	const say = (level: Check['level'], text: string) => checks.push({ level, where: 'when', text });
-	const coming = comingMoments(moments, now);
-	const [first] = coming;
+/** The input with the moments that are still to come. */
+interface Asked extends TimingInput {
+	readonly coming: readonly Moment[];
+}
 
-	if (when.kind === 'now' && !isHold(input.holdMinutes)) {
-		say('block', `The hold is 0 to ${hold.most} minutes.`);
-	}
-	if (timing.urgent && !input.mayUrgent) {
-		say('block', 'You may not send urgently. Take "urgent" off, or ask the principal.');
-	}
-	switch (when.kind) {
-		case 'now':
-			break;
-		case 'at':
-			if (!first)
-				say('block', `${dayTime(moments[0]!.at, zone, now)} is past. Choose a later time.`);
-			break;
-		case 'event':
-			if (!event) say('block', 'No event is chosen, or it is gone. Choose one.');
-			else if (event.calledOff) {
-				say('block', `${event.title} is called off. Choose another event or time.`);
-			} else if (when.offsets.length === 0) {
-				say('block', 'No reminder is chosen. Say how long before or after the event.');
-			} else if (coming.length === 0) {
-				say(
-					'block',
-					`${moments.length === 1 ? 'The reminder' : `All ${moments.length} reminders`} of ${event.title} would be past. Choose a shorter time before it.`
-				);
-			}
-			break;
-		case 'round':
-			if (when.rule === '') {
-				say('block', 'No repetition is said. Write it like "every tuesday until june 11, 2027".');
-			} else if (!hasEnd(when.rule)) {
-				say('block', 'The repetition has no end. Add "until june 11, 2027" or "for 6 times".');
-			} else if (moments.length >= mostDates) {
-				say('block', `That is ${mostDates} dates or more. Choose an earlier end.`);
-			} else if (moments.length === 0) {
-				say('block', 'The repetition comes to no date. Look at its first date and its end.');
-			} else if (moments.every((m) => m.note === 'skipped')) {
-				say(
-					'block',
-					`${moments.length === 1 ? 'Its one date is no school day.' : `None of its ${moments.length} dates falls on a school day.`} Choose other days, or let it go out all the same.`
-				);
-			} else if (coming.length === 0) {
-				say('block', 'All its dates are past. Choose a later end.');
-			}
-	}
-	for (const m of coming) {
-		if (m.endsAt !== null && m.endsAt <= m.at) {
-			say(
-				'block',
-				`Its end, ${dayTime(m.endsAt, zone, now)}, comes before it leaves, ${dayTime(m.at, zone, now)}. Choose a later end.`
-			);
-			break;
-		}
-	}
+const block = (text: string): Check => ({ level: 'block', where: 'when', text });
+const caution = (text: string): Check => ({ level: 'caution', where: 'when', text });
 
-	if (when.kind === 'at' && first && first.at < now + leadMinutes * 60_000) {
-		say(
-			'caution',
-			`It leaves within ${leadMinutes} minutes. That leaves little time to find a mistake.`
-		);
+/** What stands in the way of a time that is set by an event. */
+function eventInTheWay({ timing: { when }, event, moments, coming }: Asked): string | null {
+	if (when.kind !== 'event') return null;
+	if (!event) return 'No event is chosen, or it is gone. Choose one.';
+	if (event.calledOff) return `${event.title} is called off. Choose another event or time.`;
+	if (when.offsets.length === 0)
+		return 'No reminder is chosen. Say how long before or after the event.';
+	if (coming.length > 0) return null;
+	return `${moments.length === 1 ? 'The reminder' : `All ${moments.length} reminders`} of ${event.title} would be past. Choose a shorter time before it.`;
+}
+
+/** What stands in the way of a repetition. */
+function roundInTheWay({ timing: { when }, moments, coming }: Asked): string | null {
+	if (when.kind !== 'round') return null;
+	if (when.rule === '')
+		return 'No repetition is said. Write it like "every tuesday until june 11, 2027".';
+	if (!hasEnd(when.rule))
+		return 'The repetition has no end. Add "until june 11, 2027" or "for 6 times".';
+	if (moments.length >= mostDates)
+		return `That is ${mostDates} dates or more. Choose an earlier end.`;
+	if (moments.length === 0)
+		return 'The repetition comes to no date. Look at its first date and its end.';
+	if (moments.every((m) => m.note === 'skipped')) {
+		return `${moments.length === 1 ? 'Its one date is no school day.' : `None of its ${moments.length} dates falls on a school day.`} Choose other days, or let it go out all the same.`;
 	}
+	return coming.length === 0 ? 'All its dates are past. Choose a later end.' : null;
+}
+
+/** Each gives what stands in the way, or null. */
+const inTheWay: readonly ((asked: Asked) => string | null)[] = [
+	({ timing, holdMinutes }) =>
+		timing.when.kind === 'now' && !isHold(holdMinutes)
+			? `The hold is 0 to ${hold.most} minutes.`
+			: null,
+	({ timing, mayUrgent }) =>
+		timing.urgent && !mayUrgent
+			? 'You may not send urgently. Take "urgent" off, or ask the principal.'
+			: null,
+	({ timing, moments, coming, zone, now }) =>
+		timing.when.kind === 'at' && coming.length === 0
+			? `${dayTime(moments[0]!.at, zone, now)} is past. Choose a later time.`
+			: null,
+	eventInTheWay,
+	roundInTheWay,
+	({ coming, zone, now }) => {
+		const ended = coming.find((m) => m.endsAt !== null && m.endsAt <= m.at);
+		return ended
+			? `Its end, ${dayTime(ended.endsAt!, zone, now)}, comes before it leaves, ${dayTime(ended.at, zone, now)}. Choose a later end.`
+			: null;
+	}
+];
+
+/** Dates that would be past, and those that fall on days without school. */
+function datesNotMade({ timing: { when }, moments, coming, now }: Asked): string[] {
+	const said: string[] = [];
 	const past = moments.filter((m) => m.note !== 'skipped' && m.at < now).length;
+	const are = past === 1 ? 'is' : 'are';
 	if (when.kind !== 'now' && coming.length > 0 && past > 0) {
-		say(
-			'caution',
+		said.push(
 			when.kind === 'event'
-				? `${past} of ${moments.length} reminders would be past and ${past === 1 ? 'is' : 'are'} not made.`
-				: `${dates(past)} of the repetition ${past === 1 ? 'is' : 'are'} past and not made.`
+				? `${past} of ${moments.length} reminders would be past and ${are} not made.`
+				: `${dates(past)} of the repetition ${are} past and not made.`
 		);
 	}
 	const left = moments.filter((m) => m.note === 'skipped').length;
 	if (left > 0 && left < moments.length) {
-		say('caution', `${dates(left)} without school ${left === 1 ? 'is' : 'are'} left out.`);
+		said.push(`${dates(left)} without school ${left === 1 ? 'is' : 'are'} left out.`);
 	}
-	for (const m of coming) {
+	return said;
+}
+
+/** Wall times that do not exist, or come twice, since the clocks change. */
+const clockChanges = ({ coming, zone }: Asked): string[] =>
+	coming.flatMap((m) => {
 		const typed = clockTime(Date.parse(`${m.local}Z`), 'UTC');
+		const day = dayName(m.at, zone);
 		if (m.existence === 'skipped') {
-			say(
-				'caution',
-				`${typed} does not exist on ${dayName(m.at, zone)}, since clocks go forward. It leaves at ${clockTime(m.at, zone)}.`
-			);
-		} else if (m.existence === 'twice') {
-			say(
-				'caution',
-				`${typed} comes twice on ${dayName(m.at, zone)}, since clocks go back. It leaves at the first.`
-			);
+			return [
+				`${typed} does not exist on ${day}, since clocks go forward. It leaves at ${clockTime(m.at, zone)}.`
+			];
 		}
-	}
-	if (times.shifted > 0) {
-		const [shift] = times.shifts;
-		say(
-			'caution',
-			`${count(times.shifted)} of ${count(copies)} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, zone)}.`
-		);
-	}
-	if (input.pastEnd > 0) {
-		say(
-			'caution',
-			`${input.pastEnd} ${input.pastEnd === 1 ? 'person is' : 'people are'} left out, since their copies could only leave after its end.`
-		);
-	}
-	if (timing.urgent) {
-		say(
-			'caution',
-			`Urgent: it keeps to no quiet hours${
-				input.overWish > 0
-					? `, and passes over the wishes of ${input.overWish} ${input.overWish === 1 ? 'person' : 'people'}`
-					: ''
-			}. That is written down with your name.`
-		);
-	}
-	if (when.kind === 'now' && input.holdMinutes === 0) {
-		say('caution', 'Without a hold it cannot be called back once it is sent.');
-	}
-	return checks;
+		return m.existence === 'twice'
+			? [`${typed} comes twice on ${day}, since clocks go back. It leaves at the first.`]
+			: [];
+	});
+
+function quietHours({ times, copies, zone }: Asked): string[] {
+	if (times.shifted === 0) return [];
+	const [shift] = times.shifts;
+	return [
+		`${count(times.shifted)} of ${count(copies)} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, zone)}.`
+	];
+}
+
+function urgency({ timing, overWish: n }: Asked): string[] {
+	if (!timing.urgent) return [];
+	const wishes =
+		n > 0 ? `, and passes over the wishes of ${n} ${n === 1 ? 'person' : 'people'}` : '';
+	return [`Urgent: it keeps to no quiet hours${wishes}. That is written down with your name.`];
+}
+
+/** Each gives what is to be looked at. */
+const toLookAt: readonly ((asked: Asked) => readonly string[])[] = [
+	({ timing, coming: [first], now }) =>
+		timing.when.kind === 'at' && first && first.at < now + leadMinutes * 60_000
+			? [`It leaves within ${leadMinutes} minutes. That leaves little time to find a mistake.`]
+			: [],
+	datesNotMade,
+	clockChanges,
+	quietHours,
+	({ pastEnd: n }) =>
+		n > 0
+			? [
+					`${n} ${n === 1 ? 'person is' : 'people are'} left out, since their copies could only leave after its end.`
+				]
+			: [],
+	urgency,
+	({ timing, holdMinutes }) =>
+		timing.when.kind === 'now' && holdMinutes === 0
+			? ['Without a hold it cannot be called back once it is sent.']
+			: []
+];
+
+/** What the standing check says about when it goes. */
+export function timingChecks(input: TimingInput): Check[] {
+	const asked = { ...input, coming: comingMoments(input.moments, input.now) };
+	return [
+		...inTheWay.flatMap((ask) => ask(asked) ?? []).map(block),
+		...toLookAt.flatMap((ask) => ask(asked)).map(caution)
+	];
 }

@@ -18,11 +18,13 @@ export function relationPhrase(
 ): string {
 	const names = new Map<string, string[]>();
 	for (const id of studentIds) {
+		const student = roster.person(id);
+		if (!student) continue;
 		const relation =
 			id === personId
 				? 'student'
 				: (roster.contactsOf(id).find((c) => c.personId === personId)?.relation ?? 'teacher');
-		names.set(relation, [...(names.get(relation) ?? []), roster.person(id)?.givenName ?? '']);
+		names.set(relation, [...(names.get(relation) ?? []), student.givenName]);
 	}
 	return [...names]
 		.map(([relation, list]) =>

@@ -3,6 +3,7 @@ import { toE164 } from '../format/phone';
 import type {
 	Address,
 	Contact,
+	Declined,
 	DispatchKind,
 	OwnTime,
 	Person,
@@ -74,8 +75,36 @@ export interface Roster {
 	declines(personId: number, kind: DispatchKind, way: 'email' | 'inbox'): boolean;
 	/** A person's own zone and quiet hours, where they have any. */
 	ownTime(personId: number): OwnTime | undefined;
-	/** The same roster with the addresses of some people exchanged. */
-	withAddresses(personIds: readonly number[], addresses: readonly Address[]): Roster;
+	/** The same roster with what is some people's own exchanged: all of it, for each of them. */
+	withOwn(personIds: readonly number[], own: OwnRows): Roster;
+}
+
+/** What belongs to one person alone: where they are reached, and what they have chosen for themselves. */
+export type OwnRows = Pick<RosterRows, 'addresses' | 'declined' | 'ownTimes'>;
+
+/** {@link OwnRows} by person. */
+interface Own {
+	readonly addresses: ReadonlyMap<number, readonly KnownAddress[]>;
+	readonly declined: ReadonlyMap<number, readonly Declined[]>;
+	readonly times: ReadonlyMap<number, OwnTime>;
+}
+
+const ownOf = ({ addresses, declined, ownTimes }: OwnRows): Own => ({
+	addresses: groupBy(addresses.map(knownAddress), (a) => a.personId),
+	declined: groupBy(declined, (d) => d.personId),
+	times: new Map(ownTimes.map((t) => [t.personId, t]))
+});
+
+/** A map without some of its keys, and with the entries of another. */
+function exchanged<V>(
+	before: ReadonlyMap<number, V>,
+	ids: readonly number[],
+	after: ReadonlyMap<number, V>
+): Map<number, V> {
+	const next = new Map(before);
+	for (const id of ids) next.delete(id);
+	for (const [id, value] of after) next.set(id, value);
+	return next;
 }
 
 const none: readonly never[] = [];
@@ -101,7 +130,6 @@ export function makeRoster(rows: RosterRows): Roster {
 	const people = new Map(rows.people.map((p) => [p.id, p]));
 	const sections = new Map(rows.sections.map((s) => [s.id, s]));
 	const contacts = groupBy(rows.contacts, (c) => c.studentId);
-	const addresses = groupBy(rows.addresses.map(knownAddress), (a) => a.personId);
 	const enrolled = idsBy(
 		rows.enrolments,
 		(e) => e.sectionId,
@@ -143,14 +171,12 @@ export function makeRoster(rows: RosterRows): Roster {
 		(m) => m.personId,
 		(m) => m.householdId
 	);
-	const declined = new Set(rows.declined.map((d) => `${d.personId} ${d.kind} ${d.way}`));
-	const ownTimes = new Map(rows.ownTimes.map((t) => [t.personId, t]));
-	const at = (known: ReadonlyMap<number, readonly KnownAddress[]>): Roster => ({
+	const at = (own: Own): Roster => ({
 		person: (id) => people.get(id),
 		section: (id) => sections.get(id),
 		studentsIn: (id) => enrolled.get(id) ?? none,
 		contactsOf: (id) => contacts.get(id) ?? none,
-		addressesOf: (id) => known.get(id) ?? none,
+		addressesOf: (id) => own.addresses.get(id) ?? none,
 		sectionsOf: (id) => sectionsOf.get(id) ?? none,
 		sectionsOfCourse: (id) => ofCourse.get(id) ?? none,
 		sectionsOfTerm: (id) => ofTerm.get(id) ?? none,
@@ -160,19 +186,19 @@ export function makeRoster(rows: RosterRows): Roster {
 		staffOf: (id) => staff.get(id) ?? none,
 		householdsOf: (id) => households.get(id) ?? none,
 		staffRoles: () => rows.staffRoles,
-		// Most have declined nothing; the key is only made where somebody has.
-		declines: (id, kind, way) => declined.size > 0 && declined.has(`${id} ${kind} ${way}`),
-		ownTime: (id) => ownTimes.get(id),
-		withAddresses(personIds, changed) {
-			const next = new Map(known);
-			personIds.forEach((id) => next.delete(id));
-			groupBy(changed.map(knownAddress), (a) => a.personId).forEach((list, id) =>
-				next.set(id, list)
-			);
-			return at(next);
+		declines: (id, kind, way) =>
+			own.declined.get(id)?.some((d) => d.kind === kind && d.way === way) ?? false,
+		ownTime: (id) => own.times.get(id),
+		withOwn(personIds, rows) {
+			const changed = ownOf(rows);
+			return at({
+				addresses: exchanged(own.addresses, personIds, changed.addresses),
+				declined: exchanged(own.declined, personIds, changed.declined),
+				times: exchanged(own.times, personIds, changed.times)
+			});
 		}
 	});
-	return at(addresses);
+	return at(ownOf(rows));
 }
 
 /** "Delfina Amaro". */

@@ -126,16 +126,12 @@ const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b) >= 0 
  */
 export const hastyMs = 10_000;
 
-/** Whether a copy was handed over by an event, as far as is known; one for the inbox by being put in its place. */
-const isHandedOver = (e: Evidence): boolean =>
-	e.kind === 'accepted' ||
-	e.kind === 'unanswered' ||
-	e.kind === 'unsure' ||
-	(e.kind === 'delivered' && e.source === 'courier');
-
 /** Whether a copy has left for certain by an event: where nobody could write its leaving down any more (a kill), it has left when its arrival is said at the latest. */
 const hasLeft = (e: Evidence): boolean =>
 	e.kind === 'accepted' || e.kind === 'unsure' || e.kind === 'delivered';
+
+/** Whether a copy may have left by an event: from then on somebody can follow its link. */
+const mayHaveLeft = (e: Evidence): boolean => hasLeft(e) || e.kind === 'unanswered';
 
 /** An event with what all events of its copy make of it. */
 export interface Judged extends Evidence {
@@ -154,7 +150,7 @@ export const hastyWords =
  */
 export function judged(events: readonly Evidence[]): Judged[] {
 	const left = events.reduce(
-		(first, e) => (isHandedOver(e) ? Math.min(first, e.at) : first),
+		(first, e) => (mayHaveLeft(e) ? Math.min(first, e.at) : first),
 		Infinity
 	);
 	const hasty = (at: number) => left === Infinity || at <= left + hastyMs;

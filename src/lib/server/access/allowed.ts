@@ -1,6 +1,7 @@
 import type { Query } from '../db/open';
 import { may, scope } from './may';
-import type { User } from './sessions';
+import type { User } from './user';
+import type { EnrolmentRow, PersonRow, SectionRow } from '../db/models/roster';
 
 /** The schools whose staff a user may write to, or null for all of them. */
 export function staffSchools(user: User): number[] | null {
@@ -15,7 +16,7 @@ export async function sectionsRefused(
 	sectionIds: readonly number[]
 ): Promise<{ forbidden: { id: number; name: string }[]; missing: number[] }> {
 	const { sql, bind } = scope(user).sections;
-	const found = await db.all<{ id: number; name: string; allowed: number }>(
+	const found = await db.all<Pick<SectionRow, 'id' | 'name'> & { allowed: number }>(
 		`SELECT section.id, section.name, (${sql}) AS allowed
 		FROM section JOIN course ON course.id = course_id
 		WHERE section.id IN (SELECT value FROM json_each($ids))`,
@@ -32,12 +33,12 @@ export async function sectionsRefused(
 export async function studentsAllowed(db: Query, user: User): Promise<number[] | null> {
 	if (may(user, 'speak-for-district')) return null;
 	const rows = may(user, 'see-others')
-		? await db.all<{ id: number }>(
-				`SELECT id FROM person WHERE kind = 'student' AND school_id = $school`,
+		? await db.all<Pick<PersonRow, 'id'>>(
+				`SELECT id FROM person_now WHERE kind = 'student' AND school_id = $school`,
 				{ school: user.schoolId }
 			)
-		: await db.all<{ id: number }>(
-				`SELECT DISTINCT student_id AS id FROM enrolment
+		: await db.all<{ id: EnrolmentRow['studentId'] }>(
+				`SELECT DISTINCT student_id AS id FROM enrolment_now
 				JOIN section_staff USING (section_id) WHERE person_id = $user`,
 				{ user: user.personId }
 			);

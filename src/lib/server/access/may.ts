@@ -1,5 +1,5 @@
 import type { Bind } from '../db/open';
-import type { User } from './sessions';
+import type { User } from './user';
 
 /** What an act is done to, where it matters: the person whose it is, or a school (null for all of them). */
 interface Things {
@@ -96,10 +96,10 @@ export function scope({ role, personId, schoolId }: User): Scope {
 				};
 			case 'teacher':
 				return {
-					sql: `${column} IN (SELECT contact.person_id FROM contact
-						JOIN enrolment USING (student_id) JOIN section_staff USING (section_id)
+					sql: `${column} IN (SELECT contact.person_id FROM contact_now AS contact
+						JOIN enrolment_now AS enrolment USING (student_id) JOIN section_staff USING (section_id)
 						WHERE section_staff.person_id = $user
-					UNION SELECT student_id FROM enrolment JOIN section_staff USING (section_id)
+					UNION SELECT student_id FROM enrolment_now AS enrolment JOIN section_staff USING (section_id)
 						WHERE section_staff.person_id = $user)`,
 					bind: user
 				};

@@ -1,3 +1,4 @@
+import { familyLink } from '../db/models/access';
 import { hashToken, newNonces, personToken } from './tokens';
 import { now } from '../clock';
 import type { Db } from '../db/open';
@@ -16,11 +17,7 @@ export async function ownInboxLink(
 		const nonce = newNonces(1)[0]!;
 		const token = personToken(key, nonce);
 		const endsAt = Math.round((await now(tx)) + lastsMs);
-		await tx.run(
-			`INSERT INTO family_link (token_hash, person_id, ends_at, nonce, made_by)
-			VALUES ($hash, $personId, $ends, $nonce, $madeBy)`,
-			{ hash: hashToken(token), personId, ends: endsAt, nonce, madeBy }
-		);
+		await tx.rows(familyLink).add({ tokenHash: hashToken(token), personId, endsAt, nonce, madeBy });
 		return { path: `/f/${token}`, endsAt };
 	});
 }

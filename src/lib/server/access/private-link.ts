@@ -2,6 +2,8 @@ import type { Query } from '../db/open';
 import { hashToken } from './tokens';
 import { now } from '../clock';
 import { readDistrict } from '../db/district';
+import type { DeliveryRow } from '../db/models/delivery';
+import type { FamilyLinkRow } from '../db/models/access';
 
 /** Whose inbox a private link opens, and through which copy it was reached. */
 export type Opened =
@@ -17,13 +19,9 @@ export type Opened =
 export async function openLink(db: Query, token: string): Promise<Opened> {
 	const hash = hashToken(token);
 	const time = await now(db);
-	const copy = await db.one<{
-		id: number;
-		personId: number;
-		dispatchId: number;
-		dueAt: number;
-		state: string;
-	}>(
+	const copy = await db.one<
+		Pick<DeliveryRow, 'id' | 'personId' | 'dispatchId' | 'dueAt' | 'state'>
+	>(
 		`SELECT id, person_id AS personId, dispatch_id AS dispatchId, due_at AS dueAt, state
 		FROM delivery WHERE link_hash = $hash`,
 		{ hash }
@@ -33,7 +31,7 @@ export async function openLink(db: Query, token: string): Promise<Opened> {
 		if (time > copy.dueAt + linkDays * 86_400_000) return { ok: false, why: 'ended' };
 		return { ok: true, personId: copy.personId, deliveryId: copy.id, dispatchId: copy.dispatchId };
 	}
-	const own = await db.one<{ personId: number; endsAt: number }>(
+	const own = await db.one<Pick<FamilyLinkRow, 'personId' | 'endsAt'>>(
 		'SELECT person_id AS personId, ends_at AS endsAt FROM family_link WHERE token_hash = $hash',
 		{ hash }
 	);

@@ -1,18 +1,9 @@
+import { session, signIn as account } from '../db/models/access';
 import type { Db, Query } from '../db/open';
 import { mayTry, signedIn } from './guessing';
 import { hashPassword, passwordFits } from './passwords';
 import { hashToken, newToken } from './tokens';
-
-/** Who is signed in, and what for. */
-export interface User {
-	readonly personId: number;
-	readonly name: string;
-	readonly role: 'coordinator' | 'office' | 'principal' | 'teacher';
-	/** The school of an office, principal or teacher; null for the whole district. */
-	readonly schoolId: number | null;
-	/** "Communications", "Mathematics": stands under what they write. */
-	readonly title: string;
-}
+import { userById, type User } from './user';
 
 /** A school day and the evening after it. Counted in the machine's time: moving the bench clock signs nobody out. */
 const sessionHours = 14;
@@ -34,13 +25,11 @@ export async function signIn(
 ): Promise<SignedIn> {
 	const waitMs = await mayTry(userName, address);
 	if (waitMs > 0) return { ok: false, waitMs };
-	const found = await db.one<{ personId: number; passwordHash: string }>(
-		`SELECT person_id AS personId, password_hash AS passwordHash FROM sign_in WHERE user_name = $name`,
-		{ name: userName.trim().toLowerCase() }
-	);
+	const found = await db.rows(account).one({ userName: userName.trim().toLowerCase() });
 	decoy ??= hashPassword(newToken());
 	const fits = await passwordFits(password, found?.passwordHash ?? (await decoy));
-	if (!found || !fits) return { ok: false, waitMs: 0 };
+	// Whoever is nothing here (any more) is answered as a wrong password is.
+	if (!found || !fits || !(await userById(db, found.personId))) return { ok: false, waitMs: 0 };
 	await signedIn(userName, address);
 	const token = newToken();
 	const time = Date.now();
@@ -50,37 +39,19 @@ export async function signIn(
 			time,
 			before: before ? hashToken(before) : ''
 		});
-		await tx.run(
-			'INSERT INTO session (token_hash, person_id, ends_at) VALUES ($hash, $person, $endsAt)',
-			{ hash: hashToken(token), person: found.personId, endsAt }
-		);
+		await tx.rows(session).add({ tokenHash: hashToken(token), personId: found.personId, endsAt });
 	});
 	return { ok: true, token, endsAt };
-}
-
-/** Someone who may sign in, as they are now; null where they may not (any more). */
-export async function userById(db: Query, personId: number): Promise<User | null> {
-	return (
-		(await db.one<User>(
-			`SELECT person_id AS personId, given_name || ' ' || family_name AS name, role,
-				sign_in.school_id AS schoolId, title
-			FROM sign_in JOIN person ON person.id = person_id WHERE person_id = $personId`,
-			{ personId }
-		)) ?? null
-	);
 }
 
 /** The user of a session cookie, or null when it is unknown or has ended. */
 export async function userOf(db: Query, token: string | undefined): Promise<User | null> {
 	if (!token) return null;
-	const row = await db.one<{ personId: number }>(
-		`SELECT person_id AS personId FROM session WHERE token_hash = $hash AND ends_at > $time`,
-		{ hash: hashToken(token), time: Date.now() }
-	);
-	return row ? userById(db, row.personId) : null;
+	const row = await db.rows(session).one({ tokenHash: hashToken(token) });
+	return row && row.endsAt > Date.now() ? userById(db, row.personId) : null;
 }
 
 /** Ends a session at once. */
 export async function signOut(db: Db, token: string): Promise<void> {
-	await db.run('DELETE FROM session WHERE token_hash = $hash', { hash: hashToken(token) });
+	await db.rows(session).remove({ tokenHash: hashToken(token) });
 }

@@ -9,6 +9,8 @@ import { quietSchema, readDistrict, type District } from './district';
 import type { Query } from './open';
 import type { SchoolEvent } from '../../core/time/school-event';
 import type { Way } from '../../core/roster/way';
+import type { TermRow } from './models/roster';
+import type { SchoolQuietRow } from './models/calendar';
 
 /** What the district and its schools have settled about time, ready for planning. */
 export interface Times {
@@ -26,7 +28,7 @@ export interface Times {
 export async function readCalendar(db: Query, district: District): Promise<SchoolCalendar> {
 	return {
 		weekdays: district.schoolWeekdays,
-		terms: await db.all<{ startsOn: string; endsOn: string }>(
+		terms: await db.all<Pick<TermRow, 'startsOn' | 'endsOn'>>(
 			'SELECT starts_on AS startsOn, ends_on AS endsOn FROM term'
 		),
 		closures: await db.all<Closure>(
@@ -38,7 +40,7 @@ export async function readCalendar(db: Query, district: District): Promise<Schoo
 export async function readTimes(db: Query): Promise<Times> {
 	const district = await readDistrict(db);
 	const calendar = await readCalendar(db, district);
-	const schools = await db.all<{ id: number; quiet: string }>(
+	const schools = await db.all<Pick<SchoolQuietRow, 'quiet'> & { id: SchoolQuietRow['schoolId'] }>(
 		'SELECT school_id AS id, quiet FROM school_quiet'
 	);
 	const own = new Map(schools.map((s) => [s.id, quietSchema.parse(JSON.parse(s.quiet))]));

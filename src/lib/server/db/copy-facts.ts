@@ -1,3 +1,4 @@
+import { remembering } from './remember';
 import {
 	copyFacts,
 	type CopyFacts,
@@ -7,6 +8,8 @@ import {
 import { peopleVersion } from './roster';
 import type { Query } from './open';
 import { groupBy } from '../../core/group-by';
+import type { PersonRow, SchoolRow, SectionRow, SectionStaffRow } from './models/roster';
+import type { DeliveryRow } from './models/delivery';
 
 /** What copies say of sections and schools, by their ids. */
 export interface FactBook {
@@ -14,31 +17,25 @@ export interface FactBook {
 	readonly schools: ReadonlyMap<number, string>;
 }
 
-const kept = new WeakMap<Query, { readonly version: number; readonly book: Promise<FactBook> }>();
+const books = remembering<FactBook>(1);
 
 /** All sections and schools as copies speak of them; read again when the roster has changed. */
 export async function factBook(db: Query): Promise<FactBook> {
-	const version = await peopleVersion(db);
-	const before = kept.get(db);
-	if (before?.version === version) return before.book;
-	const next = { version, book: readBook(db) };
-	kept.set(db, next);
-	next.book.catch(() => kept.get(db) === next && kept.delete(db));
-	return next.book;
+	return books.get(db, String(await peopleVersion(db)), () => readBook(db));
 }
 
 async function readBook(db: Query): Promise<FactBook> {
 	const staff = groupBy(
-		await db.all<{ sectionId: number; name: string }>(
+		await db.all<Pick<SectionStaffRow, 'sectionId'> & { name: string }>(
 			`SELECT section_id AS sectionId, given_name || ' ' || family_name AS name
 			FROM section_staff JOIN person ON person.id = person_id ORDER BY family_name, given_name`
 		),
 		(row) => row.sectionId
 	);
-	const sections = await db.all<{ id: number; name: string; period: string }>(
+	const sections = await db.all<Pick<SectionRow, 'id' | 'name' | 'period'>>(
 		'SELECT id, name, period FROM section'
 	);
-	const schools = await db.all<{ id: number; name: string }>('SELECT id, name FROM school');
+	const schools = await db.all<Pick<SchoolRow, 'id' | 'name'>>('SELECT id, name FROM school');
 	return {
 		sections: new Map(
 			sections.map(({ id, name, period }) => [
@@ -66,14 +63,10 @@ export async function deliveryFacts(
 ): Promise<ReadonlyMap<number, DeliveryFacts>> {
 	const ids = JSON.stringify(deliveryIds);
 	const book = await factBook(db);
-	const readers = await db.all<{
-		id: number;
-		personId: number;
-		givenName: string;
-		familyName: string;
-		language: string;
-		zone: string | null;
-	}>(
+	const readers = await db.all<
+		Pick<DeliveryRow, 'id' | 'personId'> &
+			Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & { zone: string | null }
+	>(
 		`SELECT delivery.id, delivery.person_id AS personId, given_name AS givenName, family_name AS familyName,
 			language, zone FROM delivery JOIN person ON person.id = delivery.person_id
 			LEFT JOIN own_time ON own_time.person_id = delivery.person_id
@@ -81,16 +74,17 @@ export async function deliveryFacts(
 		{ ids }
 	);
 	const students = groupBy(
-		await db.all<{
-			deliveryId: number;
-			studentId: number;
-			given: string;
-			family: string;
-			grade: string | null;
-			schoolId: number | null;
-			sectionId: number | null;
-			own: number;
-		}>(
+		await db.all<
+			Pick<PersonRow, 'schoolId'> & {
+				deliveryId: DeliveryRow['id'];
+				studentId: PersonRow['id'];
+				given: PersonRow['givenName'];
+				family: PersonRow['familyName'];
+				grade: PersonRow['gradeLevel'];
+				sectionId: number | null;
+				own: number;
+			}
+		>(
 			`SELECT delivery.id AS deliveryId, person.id AS studentId, given_name AS given, family_name AS family,
 				grade_level AS grade, school_id AS schoolId, section_id AS sectionId,
 				delivery_student.student_id = delivery.person_id AS own

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { callingHours, stillHours } from '../../core/time/quiet';
 import { holdMinutes } from '../../core/time/hold';
 import type { Query } from './open';
+import type { SettingRow } from './models/running';
 
 const minuteSchema = z.number().int().min(0).max(1440);
 const hoursSchema = z.object({ fromMinute: minuteSchema, toMinute: minuteSchema });
@@ -53,7 +54,9 @@ export const districtSchema = z.object({
 export type District = z.infer<typeof districtSchema>;
 
 export async function readDistrict(db: Query): Promise<District> {
-	const row = await db.one<{ value: string }>(`SELECT value FROM setting WHERE key = 'district'`);
+	const row = await db.one<Pick<SettingRow, 'value'>>(
+		`SELECT value FROM setting WHERE key = 'district'`
+	);
 	if (!row) {
 		throw new Error('The database holds no district yet. Make the demo data or import a roster.');
 	}

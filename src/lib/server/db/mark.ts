@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import { z } from 'zod';
 import { now } from '../clock';
 import type { Db, Query } from './open';
+import type { MarkRow } from './models/running';
 
 /** The mark beside the database. */
 const markFileSchema = z.object({
@@ -72,7 +73,7 @@ export function makeMark(db: Db): Mark {
 	return {
 		keep,
 		async look() {
-			const row = (await db.one<{ number: number; held: string | null }>(
+			const row = (await db.one<Pick<MarkRow, 'number' | 'held'>>(
 				'SELECT number, held FROM mark'
 			))!;
 			if (row.held !== null) return heldSchema.parse(JSON.parse(row.held));
@@ -90,7 +91,7 @@ export function makeMark(db: Db): Mark {
 		},
 		async accept() {
 			// Ahead of whatever the file says, and in the file before the database lets anything go.
-			const { number } = (await db.one<{ number: number }>('SELECT number FROM mark'))!;
+			const { number } = (await db.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!;
 			const next = Math.max(number, (await readMark())?.number ?? 0) + 1;
 			await db.run('UPDATE mark SET number = $next', { next });
 			await keep(next);
@@ -98,7 +99,7 @@ export function makeMark(db: Db): Mark {
 		},
 		async move(tx) {
 			await tx.run('UPDATE mark SET number = number + 1');
-			return (await tx.one<{ number: number }>('SELECT number FROM mark'))!.number;
+			return (await tx.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!.number;
 		}
 	};
 }

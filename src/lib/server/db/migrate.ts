@@ -9,6 +9,8 @@ import * as edge from './migrations/006-edge';
 import * as truth from './migrations/007-truth';
 import * as codes from './migrations/008-codes';
 import * as indexes from './migrations/009-indexes';
+import * as origins from './migrations/010-origins';
+import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
 const migrations = [
@@ -20,7 +22,8 @@ const migrations = [
 	{ name: '006-edge', up: edge.up },
 	{ name: '007-truth', up: truth.up },
 	{ name: '008-codes', up: codes.up },
-	{ name: '009-indexes', up: indexes.up }
+	{ name: '009-indexes', up: indexes.up },
+	{ name: '010-origins', up: origins.up }
 ];
 
 /**
@@ -40,7 +43,7 @@ export async function migrate(db: Db, { upTo }: { upTo?: string } = {}): Promise
 		unlogMigration: async ({ name }) =>
 			db.run('DELETE FROM migration WHERE name = $name', { name }),
 		executed: async () =>
-			(await db.all<{ name: string }>('SELECT name FROM migration ORDER BY name')).map(
+			(await db.all<Pick<MigrationRow, 'name'>>('SELECT name FROM migration ORDER BY name')).map(
 				(row) => row.name
 			)
 	};

@@ -1,3 +1,4 @@
+import { remembering } from './remember';
 import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
 import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
 import { NotFound, type NameFinder } from '../../core/audience/read-sentence';
@@ -8,6 +9,7 @@ import { readMany } from './many';
 import type { Db, Query } from './open';
 import { peopleVersion } from './roster';
 import { groupBy } from '../../core/group-by';
+import type { PersonRow, SchoolRow, SectionRow, TermRow } from './models/roster';
 
 /** A thing with a name, and what can tell it from others of that name, the nearest first. */
 interface Row {
@@ -80,14 +82,12 @@ const fold = (text: string): string => text.trim().toLowerCase().normalize('NFC'
 type RosterKind = Exclude<NamedKind, 'dispatch' | 'list'>;
 
 interface RosterNames {
-	readonly version: number;
-	readonly current: number;
 	readonly names: Readonly<Record<RosterKind, Names>>;
 	readonly students: ReadonlySet<number>;
 	readonly languages: readonly string[];
 	readonly words: Readonly<Record<'grade' | 'role' | 'relation', ReadonlySet<string>>>;
 }
-const kept = new WeakMap<Query, RosterNames>();
+const kept = remembering<RosterNames>(1);
 
 /** The names on the roster; read again when it has changed, or another term has begun. */
 async function rosterNames(db: Query): Promise<RosterNames> {
@@ -95,32 +95,32 @@ async function rosterNames(db: Query): Promise<RosterNames> {
 	const day = new Date(await now(db)).toISOString().slice(0, 10);
 	const current =
 		(
-			await db.one<{ id: number }>(
+			await db.one<Pick<TermRow, 'id'>>(
 				'SELECT id FROM term WHERE ends_on > $day ORDER BY starts_on LIMIT 1',
 				{ day }
 			)
 		)?.id ?? 0;
-	const before = kept.get(db);
-	if (before?.version === version && before.current === current) return before;
+	return kept.get(db, `${version} ${current}`, () => readNames(db, current));
+}
+
+async function readNames(db: Query, current: number): Promise<RosterNames> {
 	const rows = (sql: string) => db.all<{ id: number; name: string; a: string; b: string }>(sql);
 	const words = async (sql: string) =>
 		new Set((await db.all<{ word: string }>(sql)).map((r) => r.word));
 	const plain = (list: readonly { id: number; name: string; a?: string }[]) =>
 		new Names(list.map((r) => ({ id: r.id, name: r.name, apart: r.a ? [r.a] : [] })));
-	const sections = await db.all<{
-		id: number;
-		name: string;
-		term: string;
-		school: string;
-		now: number;
-	}>(
+	const sections = await db.all<
+		Pick<SectionRow, 'id' | 'name'> & {
+			term: TermRow['name'];
+			school: SchoolRow['shortName'];
+			now: number;
+		}
+	>(
 		`SELECT section.id, section.name, term.name AS term, school.short_name AS school,
-			term.id = ${current} AS now FROM section JOIN term ON term.id = term_id
+			term.id = ${current} AS now FROM section_now AS section JOIN term ON term.id = term_id
 		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id`
 	);
-	const found: RosterNames = {
-		version,
-		current,
+	return {
 		names: {
 			// A section of the current term needs no term beside its name; one of another always has it.
 			section: new Names(
@@ -148,7 +148,7 @@ async function rosterNames(db: Query): Promise<RosterNames> {
 				await readMany(
 					db,
 					'id, given_name, family_name',
-					'FROM person',
+					'FROM person_now AS person',
 					([id, givenName, familyName]): Row => ({
 						id: id as number,
 						name: fullName({ givenName: givenName as string, familyName: familyName as string }),
@@ -158,19 +158,19 @@ async function rosterNames(db: Query): Promise<RosterNames> {
 			)
 		},
 		students: new Set(
-			(await db.all<{ id: number }>(`SELECT id FROM person WHERE kind = 'student'`)).map(
-				(p) => p.id
-			)
+			(
+				await db.all<Pick<PersonRow, 'id'>>(
+					`SELECT id FROM person_now AS person WHERE kind = 'student'`
+				)
+			).map((p) => p.id)
 		),
-		languages: [...(await words('SELECT DISTINCT language AS word FROM person'))],
+		languages: [...(await words('SELECT DISTINCT language AS word FROM person_now AS person'))],
 		words: {
-			grade: await words('SELECT DISTINCT grade_level AS word FROM person'),
+			grade: await words('SELECT DISTINCT grade_level AS word FROM person_now AS person'),
 			role: await words('SELECT DISTINCT role AS word FROM staff'),
-			relation: await words('SELECT DISTINCT relation AS word FROM contact')
+			relation: await words('SELECT DISTINCT relation AS word FROM contact_now AS contact')
 		}
 	};
-	kept.set(db, found);
-	return found;
 }
 
 interface OwnRow {

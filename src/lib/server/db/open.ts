@@ -1,6 +1,8 @@
 import { chmodSync, closeSync, openSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
+import { rowsOf, type Rows } from './models/rows';
+import type { Table } from './models/table';
 
 /** Values that can be bound to a statement. Lists go in as one JSON text and are unfolded by json_each. */
 export type Bind = Record<string, string | number | null>;
@@ -12,6 +14,8 @@ export interface Query {
 	one<T extends object>(sql: string, bind?: Bind): Promise<T | undefined>;
 	/** A statement that changes rows. */
 	run(sql: string, bind?: Bind): Promise<void>;
+	/** Single rows of a table, through its model. */
+	rows<T extends Table>(table: T): Rows<T>;
 }
 
 export interface Db extends Query {
@@ -58,7 +62,8 @@ function queryOn(sequelize: Sequelize): Query {
 		},
 		run: async (sql: string, bind: Bind = {}) => {
 			await sequelize.query(sql, { bind, type: QueryTypes.RAW });
-		}
+		},
+		rows: (table) => rowsOf(sequelize, table)
 	};
 }
 
@@ -92,6 +97,16 @@ export async function openDatabase(
 		file,
 		...queryOn(reader),
 		run: (sql, bind) => inTurn(() => tx.run(sql, bind)),
+		rows(table) {
+			const [read, write] = [rowsOf(reader, table), rowsOf(writer, table)];
+			return {
+				one: read.one,
+				add: (row) => inTurn(() => write.add(row)),
+				addMany: (rows, whenThere) => inTurn(() => write.addMany(rows, whenThere)),
+				change: (where, values) => inTurn(() => write.change(where, values)),
+				remove: (where) => inTurn(() => write.remove(where))
+			};
+		},
 		write: (work) =>
 			inTurn(async () => {
 				await tx.run('BEGIN IMMEDIATE');

@@ -1,4 +1,4 @@
-import { makeRoster, type Roster } from '../../core/roster/roster';
+import { makeRoster, type OwnRows, type Roster } from '../../core/roster/roster';
 import type {
 	Address,
 	Contact,
@@ -12,16 +12,17 @@ import type {
 	StaffRole
 } from '../../core/roster/types';
 import { readMany, type Value } from './many';
-import type { Db, Query } from './open';
+import type { OwnTimeRow, RosterChangeRow } from './models/roster';
+import type { Bind, Db, Query } from './open';
 
-/** To be called in every transaction that changes people, contacts, sections, enrolments or own choices. */
+/** To be called in every transaction that changes people, contacts, sections, enrolments, households or groups. */
 export async function rosterChanged(tx: Query): Promise<void> {
 	await tx.run('DELETE FROM roster_change');
 	await tx.run('INSERT INTO roster_change (person_id) VALUES (NULL)');
 }
 
-/** To be called in every transaction that changes nothing but addresses, with the people who have them. */
-export async function addressesChanged(tx: Query, personIds: readonly number[]): Promise<void> {
+/** To be called in every transaction that changes nothing but what is some people's own: addresses, what they declined, own hours. */
+export async function ownChanged(tx: Query, personIds: readonly number[]): Promise<void> {
 	await tx.run('INSERT INTO roster_change (person_id) SELECT value FROM json_each($ids)', {
 		ids: JSON.stringify([...new Set(personIds)])
 	});
@@ -32,7 +33,7 @@ export async function rosterVersion(db: Query): Promise<number> {
 	return (await db.one<{ v: number }>('SELECT max(version) AS v FROM roster_change'))?.v ?? 0;
 }
 
-/** The newest change of anything but addresses. */
+/** The newest change of anything but what is one person's own. */
 export async function peopleVersion(db: Query): Promise<number> {
 	return (
 		(
@@ -50,9 +51,9 @@ interface KeptRoster {
 const kept = new WeakMap<Db, KeptRoster>();
 
 /**
- * The roster in memory. After a change of addresses only those are read again, after any other
- * change all of it: reading the whole of a large district takes seconds, and addresses change with
- * every bounce.
+ * The roster in memory. After a change of what is one person's own only that is read again, after any
+ * other change all of it: reading the whole of a large district takes seconds, and addresses change
+ * with every bounce, choices with every tap on a link.
  */
 export async function readRoster(db: Db): Promise<Roster> {
 	const version = await rosterVersion(db);
@@ -64,17 +65,17 @@ export async function readRoster(db: Db): Promise<Roster> {
 	return next.roster;
 }
 
-/** The people whose addresses have changed since a version; `all` where anything else has. */
+/** The people whose own things have changed since a version; `all` where anything else has. */
 export async function changedSince(
 	db: Query,
 	version: number
 ): Promise<ReadonlySet<number> | 'all'> {
-	const changes = await db.all<{ version: number; personId: number | null }>(
+	const changes = await db.all<Pick<RosterChangeRow, 'version' | 'personId'>>(
 		`SELECT version, person_id AS personId FROM roster_change WHERE version >= $version`,
 		{ version }
 	);
 	const newer = changes.filter((c) => c.version > version);
-	// Where our own version has been cleared away, something else than addresses has changed.
+	// Where our own version has been cleared away, something else has changed.
 	const whole =
 		!changes.some((c) => c.version === version) || newer.some((c) => c.personId === null);
 	return whole ? 'all' : new Set(newer.map((c) => c.personId!));
@@ -84,16 +85,7 @@ async function renew(db: Query, before: KeptRoster): Promise<Roster> {
 	const changed = await changedSince(db, before.version);
 	if (changed === 'all') return loadRoster(db);
 	const ids = [...changed];
-	return (await before.roster).withAddresses(
-		ids,
-		await readMany(
-			db,
-			addressColumns,
-			'FROM address WHERE person_id IN (SELECT value FROM json_each($ids)) ORDER BY id',
-			toAddress,
-			{ ids: JSON.stringify(ids) }
-		)
-	);
+	return (await before.roster).withOwn(ids, await loadOwn(db, ids));
 }
 
 const addressColumns = 'id, person_id, way, value, consent, failing';
@@ -142,29 +134,57 @@ const toContact = ([
 	emergency: emergency === 1
 });
 
+/** What is some people's own, or everybody's. */
+async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<OwnRows> {
+	const whose = personIds ? 'WHERE person_id IN (SELECT value FROM json_each($ids))' : '';
+	const bind: Bind = personIds ? { ids: JSON.stringify(personIds) } : {};
+	const times = await db.all<OwnTimeRow>(
+		`SELECT person_id AS personId, zone, quiet_from AS quietFrom, quiet_to AS quietTo FROM own_time ${whose}`,
+		bind
+	);
+	return {
+		addresses: await readMany(
+			db,
+			addressColumns,
+			`FROM address ${whose} ORDER BY id`,
+			toAddress,
+			bind
+		),
+		declined: await db.all<Declined>(
+			`SELECT person_id AS personId, kind, way FROM declined ${whose}`,
+			bind
+		),
+		ownTimes: times.map(({ personId, zone, quietFrom, quietTo }) => ({
+			personId,
+			zone,
+			quiet:
+				quietFrom === null || quietTo === null ? null : { fromMinute: quietFrom, toMinute: quietTo }
+		}))
+	};
+}
+
 async function loadRoster(db: Query): Promise<Roster> {
 	return makeRoster({
 		people: await readMany(
 			db,
 			'id, kind, given_name, family_name, language, school_id, grade_level, has_inbox',
-			'FROM person',
+			'FROM person_now',
 			toPerson
 		),
-		addresses: await readMany(db, addressColumns, 'FROM address ORDER BY id', toAddress),
 		contacts: await readMany(
 			db,
 			'student_id, person_id, relation, guardian, custody, correspondence, emergency',
-			'FROM contact ORDER BY student_id, person_id',
+			'FROM contact_now ORDER BY student_id, person_id',
 			toContact
 		),
 		sections: await db.all<Section>(
 			`SELECT section.id, course_id AS courseId, school_id AS schoolId, term_id AS termId,
-				section.name FROM section JOIN course ON course.id = course_id`
+				section.name FROM section_now AS section JOIN course ON course.id = course_id`
 		),
 		enrolments: await readMany<Enrolment>(
 			db,
 			'section_id, student_id',
-			`FROM enrolment JOIN person ON person.id = student_id
+			`FROM enrolment_now JOIN person_now AS person ON person.id = student_id
 			ORDER BY section_id, family_name, given_name, person.id`,
 			([sectionId, studentId]) => ({
 				sectionId: sectionId as number,
@@ -177,7 +197,7 @@ async function loadRoster(db: Query): Promise<Roster> {
 		groupMembers: await readMany<GroupMember>(
 			db,
 			'group_id, person_id',
-			`FROM group_member JOIN person ON person.id = person_id
+			`FROM group_member JOIN person_now AS person ON person.id = person_id
 			ORDER BY group_id, family_name, given_name, person.id`,
 			([groupId, personId]) => ({ groupId: groupId as number, personId: personId as number })
 		),
@@ -193,18 +213,6 @@ async function loadRoster(db: Query): Promise<Roster> {
 		staffRoles: await db.all<StaffRole>(
 			`SELECT person_id AS personId, school_id AS schoolId, role FROM staff ORDER BY person_id`
 		),
-		declined: await db.all<Declined>('SELECT person_id AS personId, kind, way FROM declined'),
-		ownTimes: (
-			await db.all<{
-				personId: number;
-				zone: string | null;
-				from: number | null;
-				to: number | null;
-			}>('SELECT person_id AS personId, zone, quiet_from AS "from", quiet_to AS "to" FROM own_time')
-		).map(({ personId, zone, from, to }) => ({
-			personId,
-			zone,
-			quiet: from === null || to === null ? null : { fromMinute: from, toMinute: to }
-		}))
+		...(await loadOwn(db, null))
 	});
 }

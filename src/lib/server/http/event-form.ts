@@ -2,7 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { eventInputSchema } from '../desk/calendar/events';
 import type { EventSaved } from '../desk/calendar/types';
 import { ask } from '../planner/planner';
-import type { User } from '../access/sessions';
+import type { User } from '../access/user';
 import { readForm } from './read-form';
 
 const ids = (value: unknown): number[] =>

@@ -1,3 +1,4 @@
+import contentDisposition from 'content-disposition';
 import { getContent } from '../db/file-store';
 
 /** A file as an answer: never run or framed by the page, whatever it holds; pictures are shown, all else is saved. */
@@ -11,8 +12,9 @@ export async function fileResponse(
 		headers: {
 			'content-type': file.type,
 			'content-length': String(content.length),
-			// The name in UTF-8 by RFC 6266 and RFC 8187.
-			'content-disposition': `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`,
+			'content-disposition': contentDisposition(file.name, {
+				type: shown ? 'inline' : 'attachment'
+			}),
 			'content-security-policy': "default-src 'none'; sandbox"
 		}
 	});

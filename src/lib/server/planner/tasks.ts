@@ -1,11 +1,11 @@
 import type { Audience } from '../../core/audience/audience';
 import { byWays, planManifest } from '../../core/plan/manifest';
 import { dispatchKinds } from '../../core/roster/types';
-import type { User } from '../access/sessions';
+import type { User } from '../access/user';
 import { saveDraft } from '../desk/sheet/draft';
 import { keepAudience, keptChange, keptLines, useKept } from '../desk/audience/kept';
 import { manifestPage } from '../desk/plan/manifest-page';
-import { proofOf, proofReaders, sendProof } from '../desk/plan/proof';
+import { proofOf, proofReaders, sendProof, type ProofAsked } from '../desk/plan/proof';
 import { saveEvent, type EventInput } from '../desk/calendar/events';
 import { importCalendar } from '../desk/calendar/import-calendar';
 import { goodTimeHint } from '../desk/plan/good-time';
@@ -41,9 +41,10 @@ import { readRoster } from '../db/roster';
 import type { Services } from '../services';
 import type { KeptForm } from '../desk/audience/types';
 import type { ManifestFilter, Door } from '../desk/plan/types';
-import { ways, type Way } from '../../core/roster/way';
+import { ways } from '../../core/roster/way';
 import { manifestView, type Written } from '../desk/plan/manifest-view';
 import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-files';
+import type { SchoolRow } from '../db/models/roster';
 
 const files = { csv: manifestCsv, vcard: manifestCards, addresses: addressList } as const;
 
@@ -54,7 +55,7 @@ export const tasks = {
 		const roster = await readRoster(db);
 		await nameBook(db, { version: 2, lines: [], byHand: [] });
 		// Looks every guardian's addresses over once; the plans after it find them looked over.
-		const everyone = await db.all<{ id: number }>('SELECT id FROM school');
+		const everyone = await db.all<Pick<SchoolRow, 'id'>>('SELECT id FROM school');
 		const of = { kind: 'schools' as const, ids: everyone.map((s) => s.id) };
 		for (const kind of dispatchKinds) {
 			planManifest(
@@ -75,13 +76,8 @@ export const tasks = {
 		proofReaders(db, user, sheet, search),
 	proofOf: ({ db, settings }: Services, user: User, sheet: Sheet, personId: number) =>
 		proofOf(db, settings, user, sheet, personId),
-	sendProof: (
-		{ db, settings, key }: Services,
-		user: User,
-		sheet: Sheet,
-		personId: number,
-		way: Way
-	) => sendProof(db, key, settings, user, sheet, personId, way),
+	sendProof: (services: Services, user: User, asked: ProofAsked) =>
+		sendProof(services, user, asked),
 	names: ({ db }: Services, user: User, sending: Sending, door: Door) =>
 		namesBehind(db, user, sending, door),
 	manifest: (
@@ -170,12 +166,28 @@ type Rest<F> = F extends (services: Services, ...rest: infer R) => unknown ? R :
 export type TaskArgs<K extends TaskName> = Rest<Tasks[K]>;
 export type TaskResult<K extends TaskName> = Awaited<ReturnType<Tasks[K]>>;
 
-/** What goes to the worker, and what comes back. */
+/** What works out the audience of a sheet, which comes after the user: a large one is bulk work. */
+export const ofSheet: ReadonlySet<TaskName> = new Set<TaskName>([
+	'landing',
+	'textLengths',
+	'proofReaders',
+	'proofOf',
+	'sendProof',
+	'names',
+	'manifest',
+	'file',
+	'schedule',
+	'goodTime'
+]);
+
+/** What goes to a planner, and what comes back. */
 export interface Asked {
 	readonly id: number;
 	readonly task: TaskName;
 	readonly args: readonly unknown[];
 }
 export type Answered =
-	| { readonly id: number; readonly ok: true; readonly value: unknown }
-	| { readonly id: number; readonly ok: false; readonly message: string };
+	| { readonly id: number; readonly is: 'done'; readonly value: unknown }
+	/** Nothing was done: it is for the process that does bulk work. */
+	| { readonly id: number; readonly is: 'for-bulk' }
+	| { readonly id: number; readonly is: 'failed'; readonly message: string };

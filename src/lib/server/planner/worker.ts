@@ -1,19 +1,34 @@
+import { watchFile } from 'node:fs';
 import '../plain-issues';
 import { services, type Services } from '../services';
-import { tasks, type Answered, type Asked } from './tasks';
+import type { User } from '../access/user';
+import { isLarge } from '../desk/plan/how-large';
+import type { Sending } from '../desk/sheet/sheet';
+import { ofSheet, tasks, type Answered, type Asked } from './tasks';
 
 /**
- * The planner: a process that has the roster in memory and a database connection of its own, so that
- * working out a whole district holds up nobody's request. It lives as long as whoever asks it.
+ * A planner: a process that has the roster in memory and a database connection of its own, so that
+ * working something out holds up nobody's request. It lives as long as whoever asks it. Which of the
+ * two it is stands in its argument.
  */
+const bulk = process.argv[2] === 'bulk';
+
+/** What a question about a sheet speaks of. */
+type Spoken = Pick<Sending, 'audience'>;
 
 async function answer({ id, task, args }: Asked): Promise<Answered> {
 	try {
+		const house = await services();
+		if (!bulk && ofSheet.has(task)) {
+			const [, asked] = args as [User, Spoken | { readonly sheet: Spoken }];
+			const { audience } = 'sheet' in asked ? asked.sheet : asked;
+			if (await isLarge(house.db, audience)) return { id, is: 'for-bulk' };
+		}
 		const run = tasks[task] as (s: Services, ...rest: readonly unknown[]) => Promise<unknown>;
-		return { id, ok: true, value: await run(await services(), ...args) };
+		return { id, is: 'done', value: await run(house, ...args) };
 	} catch (error) {
 		console.error(`planner, ${task}:`, error);
-		return { id, ok: false, message: (error as Error).message };
+		return { id, is: 'failed', message: (error as Error).message };
 	}
 }
 
@@ -23,6 +38,9 @@ process.on('message', (asked: Asked) => {
 	});
 });
 process.on('disconnect', () => process.exit(0));
+// In development it ends when it was built anew; the next question starts the new one.
+if (process.env.IDLE_COURIER_DEV)
+	watchFile(process.argv[1]!, { interval: 300 }, () => process.exit(0));
 // Whoever asks is asked to end, and ends this; a key in a terminal reaches both.
 process.on('SIGINT', () => {});
 process.on('SIGTERM', () => {});

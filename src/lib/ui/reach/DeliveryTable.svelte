@@ -1,13 +1,14 @@
 <script lang="ts">
 	import { evidenceText, hastyWords } from '$lib/core/track/evidence';
 	import { enhance } from '$app/forms';
-	import { Button, DataTable, Pagination } from 'carbon-components-svelte';
+	import { Button, DataTable } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
 	import { eventWords, stateWords } from '$lib/core/track/evidence';
 	import type { DeliveryLine } from '$lib/server/desk/track/types';
 	import StateRing from '../parts/StateRing.svelte';
 	import Address from '../parts/Address.svelte';
 	import WayMark from '../parts/WayMark.svelte';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	/** Every copy with its state and evidence; a line opens to all that happened to it. */
 	let {
@@ -127,23 +128,18 @@
 			{/each}
 		</svelte:fragment>
 	</DataTable>
-	{#if found > perPage}
-		<Pagination
-			totalItems={found}
-			pageSize={perPage}
-			pageSizeInputDisabled
-			{page}
-			on:change={(e) => {
-				if (e.detail.page && e.detail.page !== page) onpage(e.detail.page);
-			}}
-		/>
-	{/if}
+	<Pages all={found} {perPage} {page} what="Copies" onturn={onpage} />
 {/if}
 
 <style>
-	/* Mark, way and evidence of a row stand on one line. */
-	:global(.bx--data-table--short td) {
-		vertical-align: baseline;
+	/* Mark, way and evidence of a row begin on one line; by their baselines the longer ones would run over the row's end. */
+	:global(.bx--data-table--short td),
+	:global(.bx--data-table--short td.bx--table-expand) {
+		vertical-align: top;
+	}
+	:global(.bx--data-table--short td.bx--table-expand .bx--table-expand__button) {
+		padding-top: 8px;
+		align-items: start;
 	}
 	.under {
 		display: block;

@@ -1,7 +1,8 @@
 <script lang="ts">
-	import { Pagination, Select, SelectItem } from 'carbon-components-svelte';
+	import { Select, SelectItem } from 'carbon-components-svelte';
 	import type { RingStudent, RosterFieldLine } from '$lib/server/desk/reach/types';
 	import StateRing from '../parts/StateRing.svelte';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	/** The roster field: one ring for each student, by section, so that a class is seen at a glance. */
 	let {
@@ -163,15 +164,13 @@
 	{:else}
 		<p class="quiet">Every student of every section is covered.</p>
 	{/each}
-	{#if lines.length > perPage}
-		<Pagination
-			totalItems={lines.length}
-			pageSize={perPage}
-			pageSizeInputDisabled
-			page={Math.min(page, last)}
-			on:change={(e) => e.detail.page && (page = e.detail.page)}
-		/>
-	{/if}
+	<Pages
+		all={lines.length}
+		{perPage}
+		page={Math.min(page, last)}
+		what="Sections"
+		onturn={(to) => (page = to)}
+	/>
 </section>
 
 <style>

@@ -1,19 +1,18 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { Button, Modal } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
 	import type { DateLine } from '$lib/server/desk/calendar/types';
 	import { bench } from '../parts/bench.svelte';
 	import { standing } from './standing';
 	import StateRing from '../parts/StateRing.svelte';
-	import MomentField from '../parts/MomentField.svelte';
+	import MoveTo from './MoveTo.svelte';
 
 	/** The dates of a round or the reminders of an event, each with what can be done with it alone. */
 	let { dates, zone }: { dates: readonly DateLine[]; zone: string } = $props();
 	let moving = $state.raw<DateLine | null>(null);
 	let to = $state<LocalTime>('2027-01-01T00:00');
-	let unread = $state(false);
 	let form = $state<HTMLFormElement>();
 </script>
 
@@ -83,31 +82,19 @@
 	<input type="hidden" name="base" value={moving?.changedAt ?? ''} />
 	<input type="hidden" name="to" value={to} />
 </form>
-<Modal
+<MoveTo
 	open={moving !== null}
-	modalHeading="Move this date alone"
-	primaryButtonText="Move"
-	primaryButtonDisabled={unread}
-	secondaryButtonText="Leave it"
-	size="sm"
-	hasForm
-	shouldSubmitOnEnter={false}
-	on:close={() => (moving = null)}
-	on:click:button--secondary={() => (moving = null)}
-	on:submit={() => form?.requestSubmit()}
+	heading="Move this date alone"
+	label="Leaves"
+	{zone}
+	bind:to
+	onmove={() => form?.requestSubmit()}
+	onclose={() => (moving = null)}
 >
-	{#if moving}
+	{#snippet before()}
 		<p>The others stay where they are; this one no longer follows them.</p>
-		<MomentField
-			label="Leaves"
-			value={to}
-			now={bench.now}
-			{zone}
-			bind:unread
-			onchange={(v) => (to = v)}
-		/>
-	{/if}
-</Modal>
+	{/snippet}
+</MoveTo>
 {#if dates.length === 0}<p class="quiet">None is left.</p>{/if}
 {#if dates.some((d) => d.state === 'scheduled')}
 	<form method="POST" action="?/leaveRest" use:enhance>

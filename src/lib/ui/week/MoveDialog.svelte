@@ -1,12 +1,12 @@
 <script lang="ts">
-	import { Button, Modal } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
 	import { dayTime } from '$lib/core/time/zone';
 	import type { DispatchLine } from '$lib/server/desk/week/types';
 	import type { MoveEffect } from '$lib/server/desk/plan/types';
 	import { bench } from '../parts/bench.svelte';
-	import MomentField from '../parts/MomentField.svelte';
+	import MoveTo from './MoveTo.svelte';
 
 	/** Moves a dispatch without dragging: by day, or to any time, with what each does to the family load. */
 	let {
@@ -27,7 +27,6 @@
 	} = $props();
 	const at = $derived(line ? (line.leavesAt ?? line.intendedAt!) : 0);
 	let to = $state<LocalTime>('2027-01-01T00:00');
-	let unread = $state(false);
 	$effect(() => {
 		if (line) to = localOf(at, zone);
 	});
@@ -36,29 +35,19 @@
 		DateTime.fromISO(date, { zone: 'utc' }).setLocale('en-US').toFormat('ccc LLL d');
 </script>
 
-<Modal
+<MoveTo
 	open={line !== null}
-	modalHeading="Move {line?.subject ?? ''}"
-	primaryButtonText="Move"
-	primaryButtonDisabled={unread}
-	secondaryButtonText="Leave it"
-	size="sm"
-	hasForm
-	shouldSubmitOnEnter={false}
-	on:close={onclose}
-	on:click:button--secondary={onclose}
-	on:submit={() => line && onmove(line, to)}
+	heading="Move {line?.subject ?? ''}"
+	label="Move it to"
+	{zone}
+	bind:to
+	onmove={() => line && onmove(line, to)}
+	{onclose}
 >
-	{#if line}
-		<p>It {line.state === 'draft' ? 'is meant for' : 'leaves'} {dayTime(at, zone, bench.now)}.</p>
-		<MomentField
-			label="Move it to"
-			value={to}
-			now={bench.now}
-			{zone}
-			bind:unread
-			onchange={(v) => (to = v)}
-		/>
+	{#snippet before()}
+		<p>It {line?.state === 'draft' ? 'is meant for' : 'leaves'} {dayTime(at, zone, bench.now)}.</p>
+	{/snippet}
+	{#snippet after()}
 		<h3>By day, at the same time</h3>
 		<ul>
 			{#each effects ?? [] as e (e.date)}
@@ -69,7 +58,7 @@
 						on:click={() => (to = `${e.date}${time}`)}>{dayOf(e.date)}</Button
 					>
 					<span class={e.after > e.before ? 'heed' : 'quiet'}>
-						{#if line.state !== 'draft' && localOf(at, zone).startsWith(e.date)}it leaves this day
+						{#if line?.state !== 'draft' && localOf(at, zone).startsWith(e.date)}it leaves this day
 							now; without it {e.before}
 							→ {e.after} families over {limit}
 						{:else if e.after === e.before}{e.before} families over {limit}
@@ -79,8 +68,8 @@
 			{/each}
 		</ul>
 		{#if effects === null}<p class="quiet">Counting the families…</p>{/if}
-	{/if}
-</Modal>
+	{/snippet}
+</MoveTo>
 
 <style>
 	h3 {

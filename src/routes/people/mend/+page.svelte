@@ -1,11 +1,12 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { DataTable, InlineNotification, Pagination } from 'carbon-components-svelte';
+	import { DataTable, InlineNotification } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
 	import type { FailingAddress } from '$lib/server/desk/people/types';
 	import Address from '$lib/ui/parts/Address.svelte';
 	import MendForm from '$lib/ui/people/MendForm.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	/** Addresses that do not work: whose, why, since when, what was missed, and what to do about each. */
 	let { data, form } = $props();
@@ -83,18 +84,13 @@
 				{:else}{cell.value}{/if}
 			</svelte:fragment>
 		</DataTable>
-		{#if found > perPage}
-			<Pagination
-				totalItems={found}
-				pageSize={perPage}
-				pageSizeInputDisabled
-				page={data.failing.page}
-				on:change={(e) => {
-					if (e.detail.page && e.detail.page !== data.failing.page)
-						void goto(`/people/mend?page=${e.detail.page}`);
-				}}
-			/>
-		{/if}
+		<Pages
+			all={found}
+			{perPage}
+			page={data.failing.page}
+			what="Addresses"
+			onturn={(page) => void goto(`/people/mend?page=${page}`)}
+		/>
 	{/if}
 </div>
 

@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Button, Pagination, Search } from 'carbon-components-svelte';
+	import { Button, Search } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
 	import { dayName, dayTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import { standing } from '$lib/ui/week/standing';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	let { data, form } = $props();
 	const words = {
@@ -136,15 +137,12 @@
 				{/each}
 			</tbody>
 		</table>
-		{#if data.list.pages > 1}
-			<Pagination
-				totalItems={data.list.found}
-				page={data.list.page}
-				pageSize={50}
-				pageSizeInputDisabled
-				on:change={(e) => e.detail.page && go({ page: e.detail.page })}
-			/>
-		{/if}
+		<Pages
+			all={data.list.found}
+			perPage={50}
+			page={data.list.page}
+			onturn={(page) => go({ page })}
+		/>
 	{/if}
 	<p><Button size="small" href="/write">Write</Button></p>
 </div>

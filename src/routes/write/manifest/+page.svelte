@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Button, Pagination } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
 	import { writtenIn } from '$lib/core/copy/words';
 	import { ways as allWays, type Way } from '$lib/core/roster/way';
@@ -14,6 +14,7 @@
 	import ManifestLine from '$lib/ui/write/manifest/ManifestLine.svelte';
 	import { Sheet } from '$lib/ui/write/sheet/sheet.svelte';
 	import { Shelf } from '$lib/ui/write/sheet/shelf';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
@@ -209,16 +210,13 @@
 				</div>
 			</section>
 		{/each}
-		{#if view.pages > 1}
-			<Pagination
-				page={view.page}
-				pageSize={100}
-				pageSizeInputDisabled
-				totalItems={view.foundHouseholds}
-				itemRangeText={(min, max, total) => `Households ${min} to ${max} of ${total}`}
-				on:change={(e) => e.detail.page && narrow({ page: e.detail.page })}
-			/>
-		{/if}
+		<Pages
+			all={view.foundHouseholds}
+			perPage={100}
+			page={view.page}
+			what="Households"
+			onturn={(page) => narrow({ page })}
+		/>
 	{/if}
 </div>
 {#if sheet}<KeepDialog {sheet} bind:open={keeping} />{/if}

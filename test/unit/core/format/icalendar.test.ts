@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import ICAL from 'ical.js';
-import { readCalendarFile, writeCalendarFile } from '../../../../src/lib/core/format/icalendar';
+import { readCalendarFile } from '../../../../src/lib/core/format/icalendar';
+import { writeCalendarFile } from '../../../../src/lib/core/format/write-calendar';
 import { placeLocal } from '../../../../src/lib/core/time/local';
 
 const zone = 'America/New_York';
@@ -384,5 +385,22 @@ describe('an iCalendar file made to hold others up', () => {
 		}
 		// Asked once for each event, it took a minute for twenty thousand of them.
 		expect(asked).to.be.below(10);
+	});
+
+	it('is written in lines of at most 75 octets, never cut inside a character (RFC 5545 section 3.1)', () => {
+		const event = {
+			...{ uid: 'u', title: 'é👍ليلى '.repeat(40), place: 'x'.repeat(300), allDay: false },
+			...{ startsLocal: '2027-03-09T10:00', endsLocal: '2027-03-09T11:00', calledOff: false },
+			...{ startsAt: Date.UTC(2027, 2, 9, 15), endsAt: Date.UTC(2027, 2, 9, 16), changedAt: 0 }
+		};
+		const text = writeCalendarFile('School events', [event]);
+		const lines = text.split('\r\n');
+		expect(lines.every((l) => Buffer.byteLength(l) <= 75)).to.equal(true);
+		expect(text).not.to.contain('\ufffd');
+		const back = readCalendarFile(text, 'America/New_York', { from: 0, to: Infinity });
+		expect(back.events[0]).to.include({
+			title: event.title.trim().slice(0, 200),
+			place: 'x'.repeat(200)
+		});
 	});
 });

@@ -72,6 +72,11 @@ describe('the check of when it goes', () => {
 		expect(checks({ when: { kind: 'at', at: '2027-03-09T08:00' } })[0]).to.match(
 			/within 30 minutes/
 		);
+		// Up to the minute: half an hour itself is time enough.
+		expect(checks({ when: { kind: 'at', at: '2027-03-09T08:09' } })[0]).to.match(
+			/within 30 minutes/
+		);
+		expect(checks({ when: { kind: 'at', at: '2027-03-09T08:10' } })).to.deep.equal([]);
 	});
 	it('blocks the past, and an end before the start', () => {
 		expect(checks({ when: { kind: 'at', at: '2027-03-09T07:39' } })[0]).to.equal(

@@ -262,13 +262,33 @@ describe('the manifest', () => {
 		]);
 	});
 
-	it('takes exchanged addresses from then on, and leaves the roster before as it was', () => {
-		const changed = familyRoster.withAddresses([10], [email(10, 'new@harbormail.example')]);
+	it('takes what is a person’s own, exchanged, from then on, and leaves the roster before as it was', () => {
+		const nothing = { addresses: [], declined: [], ownTimes: [] };
+		const changed = familyRoster.withOwn([10], {
+			...nothing,
+			addresses: [email(10, 'new@harbormail.example')]
+		});
 		const to = (r: Roster) =>
 			planManifest(r, audience([100]), byWays(['email'])).copies.map((c) => c.address);
 		expect(to(changed)).to.deep.equal(['new@harbormail.example', 'Home@harbormail.example']);
 		expect(to(familyRoster)).to.deep.equal(['home@harbormail.example']);
-		expect(to(changed.withAddresses([10, 11], []))).to.deep.equal([]);
+		expect(to(changed.withOwn([10, 11], nothing))).to.deep.equal([]);
+		const declined = { personId: 10, kind: 'message', way: 'email' } as const;
+		const time = { personId: 11, zone: 'Europe/Lisbon', quiet: null };
+		const chosen = familyRoster.withOwn([10, 11], {
+			addresses: [],
+			declined: [declined],
+			ownTimes: [time]
+		});
+		expect(chosen.declines(10, 'message', 'email')).to.equal(true);
+		expect(chosen.declines(10, 'message', 'inbox')).to.equal(false);
+		expect(chosen.declines(10, 'announcement', 'email')).to.equal(false);
+		expect(chosen.ownTime(11)).to.equal(time);
+		const again = chosen.withOwn([10], nothing);
+		expect([again.declines(10, 'message', 'email'), again.ownTime(11)]).to.deep.equal([
+			false,
+			time
+		]);
 	});
 
 	it('names the sections in which nobody can be reached', () => {

@@ -4,7 +4,7 @@ import { readRule } from '../../../../src/lib/core/time/read-rule';
 import { repetitionWords } from '../../../../src/lib/core/time/rule-of';
 import { timesOfRule } from '../../../../src/lib/core/time/recurrence';
 import { roundDates } from '../../../../src/lib/core/time/round';
-import { draws } from '../../random';
+import { draws, often } from '../../random';
 
 /** A Tuesday. */
 const first = '2027-03-09T08:10';
@@ -173,7 +173,7 @@ describe('whatever is read is said again as the same', () => {
 
 	it('over 2,000 random phrases; a word that is none in any place of them is refused and named', () => {
 		let fine = 0;
-		for (let i = 0; i < 2_000; i += 1) {
+		for (let i = 0; i < often(2_000); i += 1) {
 			const text = phrase();
 			const one = read(text);
 			if (one.ok) {
@@ -191,6 +191,6 @@ describe('whatever is read is said again as the same', () => {
 			expect(other.ok, words.join(' ')).to.equal(false);
 			expect(!other.ok && other.why, words.join(' ')).to.match(/kelpish|cannot be read/);
 		}
-		expect(fine).to.be.greaterThan(1_500);
+		expect(fine).to.be.greaterThan(often(1_500));
 	});
 });

@@ -2,7 +2,12 @@ import { expect } from 'chai';
 import { DateTime } from 'luxon';
 import { placeLocal } from '../../../../src/lib/core/time/local';
 import { readRule } from '../../../../src/lib/core/time/read-rule';
-import { hasEnd, ruleWords, timesOfRule } from '../../../../src/lib/core/time/recurrence';
+import {
+	hasEnd,
+	ruleWords,
+	timesOfRule,
+	mostDates
+} from '../../../../src/lib/core/time/recurrence';
 import { roundDates } from '../../../../src/lib/core/time/round';
 
 const zone = 'America/New_York';
@@ -554,5 +559,15 @@ describe('rules that never come true', () => {
 			const read = readRule(rule, '2027-03-09T08:10');
 			expect(!read.ok && read.why, rule).to.match(/within a day|hours out of the rule/);
 		}
+	});
+
+	it('gives the last date it looks at, and none after it', () => {
+		const dates = (count: number, most?: number) =>
+			timesOfRule(`FREQ=DAILY;COUNT=${count}`, '2027-01-01T10:00', 'America/New_York', most);
+		expect(dates(400)).to.have.length(400);
+		expect(dates(401)).to.have.length(mostDates);
+		expect(dates(5, 3)).to.deep.equal(['2027-01-01T10:00', '2027-01-02T10:00', '2027-01-03T10:00']);
+		expect(dates(3, 3)).to.have.length(3);
+		expect(dates(2, 3)).to.have.length(2);
 	});
 });

@@ -9,7 +9,7 @@ import {
 	stillHours
 } from '../../../../src/lib/core/time/quiet';
 import { localWords, readMoment } from '../../../../src/lib/core/time/read-moment';
-import { draws } from '../../random';
+import { draws, often } from '../../random';
 import { closureOn, isSchoolDay } from '../../../../src/lib/core/time/school-days';
 
 const zone = 'America/New_York';
@@ -54,7 +54,7 @@ describe('local times on the nights when clocks change', () => {
 			'America/St_Johns',
 			'Africa/Cairo'
 		];
-		for (let i = 0; i < 3000; i += 1) {
+		for (let i = 0; i < often(3000); i += 1) {
 			const z = r.pick(zones);
 			const start = Date.UTC(2027, 0, 1) + r.int(0, 365 * 24 * 60 - 1) * 60_000;
 			const local = localOf(start, z);
@@ -122,7 +122,7 @@ describe('quiet hours', () => {
 	});
 	it('never move a copy back, nor into quiet: 500 random moments and rules', () => {
 		const r = draws(9);
-		for (let i = 0; i < 500; i += 1) {
+		for (let i = 0; i < often(500); i += 1) {
 			const z = r.pick([zone, 'Europe/Lisbon', 'Asia/Ho_Chi_Minh']);
 			const hours = [stillHours, { fromMinute: r.int(0, 1439), toMinute: r.int(0, 1439) }];
 			const start = Date.UTC(2027, 0, 1) + r.int(0, 365 * 24 * 60) * 60_000;
@@ -255,7 +255,7 @@ describe('a moment as people type it', () => {
 	});
 	it('is read again as it is shown, over 3,000 random moments; a word that is none is refused anywhere in it', () => {
 		const r = draws(5);
-		for (let i = 0; i < 3_000; i += 1) {
+		for (let i = 0; i < often(3_000); i += 1) {
 			const local = localOf(now + r.int(1, 8 * 365 * 24 * 60) * 60_000, zone);
 			const words = localWords(local, localOf(now, zone));
 			for (const order of ['month-first', 'day-first'] as const) {

@@ -4,6 +4,10 @@ import {
 	coverageOf,
 	coverageSentence,
 	coveredTimes,
+	coveredWords,
+	coverRules,
+	isCovered,
+	type CoverRule,
 	type StudentDelivery
 } from '../../../../src/lib/core/track/coverage';
 import type { DeliveryState } from '../../../../src/lib/core/track/evidence';
@@ -162,5 +166,49 @@ describe('coverage by rule', () => {
 				expect([...times.values()].filter(Number.isFinite).length).to.equal(c.covered);
 			}
 		}
+	});
+
+	it('says nothing by what was spared, and counts by the rule alone', () => {
+		const of = (
+			state: StudentDelivery['state'],
+			readers: readonly number[],
+			toAdult = true
+		): StudentDelivery => ({ studentId: 1, state, readers, toAdult, readAt: null });
+		const standing = (rule: CoverRule, homes: number[][], ...list: StudentDelivery[]) =>
+			coverageOf([1], list, rule, () => homes).standing.get(1);
+		expect(standing('adult', [], of('spared', [10]))).to.equal('nobody');
+		expect(standing('adult', [], of('spared', [10]), of('failed', [11]))).to.equal('failed');
+		// The student's own copy, and the second home, count only where they are asked for.
+		const both = [of('read', [10]), of('sent', [1], false)];
+		expect(standing('adult', [[10]], ...both)).to.equal('read');
+		expect(standing('student-too', [], ...both)).to.equal('sent');
+		expect(standing('student-too', [], of('read', [10]))).to.equal('nobody');
+		const homes = [of('read', [10]), of('sent', [11])];
+		expect(standing('adult', [[10], [11]], ...homes)).to.equal('read');
+		expect(standing('households', [[10], [11]], ...homes)).to.equal('sent');
+		expect(standing('student-too', [[10], [11]], ...homes)).to.equal('nobody');
+		// To students only, their own reading is all there is, whatever the rule.
+		for (const rule of coverRules)
+			expect(standing(rule, [[10]], of('answered', [1], false))).to.equal('answered');
+		expect(isCovered('answered')).to.equal(true);
+		expect(isCovered('delivered')).to.equal(false);
+	});
+
+	it('of a dispatch that speaks of nobody sees each person by their own reading', () => {
+		expect(asOwn([{ personId: 7, state: 'read', readAt: 5 }])).to.deep.equal([
+			{ studentId: 7, state: 'read', readers: [7], toAdult: true, readAt: 5 }
+		]);
+	});
+
+	it('is said with the numbers first, one as one, and only what is not zero', () => {
+		expect(coveredWords(1, 1, 'students')).to.equal('1 of 1 student covered');
+		expect(coveredWords(2, 1_200, 'students')).to.equal('2 of 1,200 students covered');
+		expect(coveredWords(0, 1, 'people')).to.equal('0 of 1 person has read it');
+		expect(coveredWords(1, 2, 'people')).to.equal('1 of 2 people have read it');
+		const all = { students: 3, covered: 3, waiting: 0, unreachable: 0, standing: new Map() };
+		expect(coverageSentence(all)).to.equal('3 of 3 students covered');
+		expect(coverageSentence({ ...all, covered: 1, waiting: 1, unreachable: 1 })).to.equal(
+			'1 of 3 students covered, 1 waiting, 1 cannot be reached'
+		);
 	});
 });

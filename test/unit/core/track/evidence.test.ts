@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import {
+	evidenceText,
 	hastyMs,
 	judged,
 	standingOf,
@@ -9,7 +10,7 @@ import {
 	type Source
 } from '../../../../src/lib/core/track/evidence';
 import { machineSign, manyReaders } from '../../../../src/lib/core/track/visitor';
-import { draws } from '../../random';
+import { draws, often } from '../../random';
 
 const kinds = Object.keys(strengthOf) as EventKind[];
 /** Events a minute apart, in the order given. */
@@ -57,7 +58,7 @@ describe('evidence to state', () => {
 
 	it('does not depend on order or repetition (500 random sets)', () => {
 		const r = draws(4);
-		for (let i = 0; i < 500; i += 1) {
+		for (let i = 0; i < often(500); i += 1) {
 			const list = Array.from({ length: r.int(1, 8) }, () =>
 				event(r.pick(kinds), r.int(0, 40) * 1_000)
 			);
@@ -69,7 +70,7 @@ describe('evidence to state', () => {
 	it('never goes back, whatever comes in late and in whatever order (500 random runs)', () => {
 		const order = ['planned', 'spared', 'sent', 'delivered', 'failed', 'read', 'answered'];
 		const r = draws(5);
-		for (let i = 0; i < 500; i += 1) {
+		for (let i = 0; i < often(500); i += 1) {
 			// Only a person takes a step back: what may have arrived is sent once more.
 			const forward = kinds.filter((k) => k !== 'once-more');
 			const list = Array.from({ length: 10 }, () => event(r.pick(forward), r.int(0, 60) * 1_000));
@@ -126,11 +127,14 @@ describe('weak evidence', () => {
 		expect(stateOf(follow(1_000 + hastyMs))).to.equal('delivered');
 		expect(stateOf(follow(1_001 + hastyMs))).to.equal('read');
 		expect(stateOf([event('link-followed', 5_000)])).to.equal('delivered');
-		// An inbox copy leaves by being put in its place; a notification is no leaving.
+		// An inbox copy leaves by being put in its place.
 		expect(stateOf([event('delivered', 0), event('link-followed', 60_000)])).to.equal('read');
-		expect(
-			stateOf([event('delivered', 0, 'notification'), event('link-followed', 60_000)])
-		).to.equal('delivered');
+		// Where a killed courier wrote no leaving down, a letter is looked over as it arrives, and read later:
+		// else whoever opens it would never have read it.
+		const arrived = (at: number) =>
+			stateOf([event('delivered', 1_000, 'notification'), event('link-followed', at)]);
+		expect(arrived(1_000 + hastyMs)).to.equal('delivered');
+		expect(arrived(1_001 + hastyMs)).to.equal('read');
 		expect(judged(follow(2_000)).map((e) => e.hasty)).to.deep.equal([false, true]);
 	});
 
@@ -172,4 +176,72 @@ describe('who asks for a link', () => {
 			expect(machineSign({ ...browser, ...over })).to.equal(sign);
 		});
 	}
+
+	it('in words: what happened, the tries, what was said, what speaks for a machine', () => {
+		expect(evidenceText({ detail: 'the mailbox is full' })).to.equal('the mailbox is full');
+		expect(
+			evidenceText({ detail: 'the mailbox is full', tries: 10, said: '452 4.2.2', sign: 'ahead' })
+		).to.equal(
+			'given up after 10 tries: the mailbox is full (452 4.2.2): fetched ahead of any click'
+		);
+	});
+
+	it('is hasty up to ten seconds after its leaving, and where nothing is known of that; only what is requested is', () => {
+		const after = (kind: EventKind, ms: number, left: Evidence[] = [event('accepted', 0)]) =>
+			judged([...left, event(kind, ms)]).at(-1)!;
+		for (const kind of ['link-followed', 'words-link-followed', 'opened'] as const) {
+			expect([after(kind, hastyMs).strength, after(kind, hastyMs).hasty]).to.deep.equal([
+				'weak',
+				true
+			]);
+			expect(after(kind, hastyMs + 1)).to.include({ hasty: false, strength: strengthOf[kind] });
+			expect(after(kind, 1e9, []).hasty).to.equal(true);
+			for (const left of ['unanswered', 'unsure'] as const)
+				expect(after(kind, hastyMs + 1, [event(left, 0)]).hasty).to.equal(false);
+		}
+		expect(after('receipt', 1).hasty).to.equal(false);
+		// What is weak already cannot be doubted more.
+		const weak: Evidence = { ...event('opened', 5), strength: 'weak' };
+		expect(judged([event('accepted', 0), weak]).at(-1)!.hasty).to.equal(false);
+		for (const source of ['notification', 'courier'] as const) {
+			expect(after('opened', hastyMs, [event('delivered', 0, source)]).hasty).to.equal(true);
+			expect(after('opened', hastyMs + 1, [event('delivered', 0, source)]).hasty).to.equal(false);
+		}
+		// What is learned of an earlier leaving can only lift the doubt.
+		const list = [event('delivered', 5_000, 'notification'), event('opened', hastyMs + 2_000)];
+		expect(judged(list).at(-1)!.hasty).to.equal(true);
+		expect(judged([...list, event('accepted', 1_000)]).at(-1)!.hasty).to.equal(false);
+	});
+
+	it('has the time of the state, of the leaving and of the first reading', () => {
+		const list = [
+			event('accepted', 1),
+			event('delivered', 2),
+			event('link-followed', hastyMs + 3),
+			event('answered', hastyMs + 9)
+		];
+		expect(standingOf(list, 'held')).to.deep.equal({
+			state: 'answered',
+			at: hastyMs + 9,
+			strength: 'strong',
+			leftAt: 1,
+			readAt: hastyMs + 3
+		});
+		expect(standingOf([], 'held')).to.deep.equal({
+			state: 'held',
+			at: null,
+			strength: 'none',
+			leftAt: null,
+			readAt: null
+		});
+		// What may have arrived, and was sent once more at the same moment, is open again.
+		expect(standingOf([event('unsure', 5), event('once-more', 5)], 'planned').state).to.equal(
+			'planned'
+		);
+		// A machine's answer shows that it arrived, no more.
+		const machine: Evidence = { ...event('answered', 5), strength: 'weak' };
+		expect(standingOf([event('accepted', 0), machine], 'planned').state).to.equal('delivered');
+		// Of two pieces of evidence for the same state the first says since when.
+		expect(standingOf([event('failed', 3), event('stopped', 4)], 'planned').at).to.equal(3);
+	});
 });

@@ -81,4 +81,26 @@ describe('a good time', () => {
 		expect(found.hour).to.equal(12);
 		expect(found.half).to.be.within(100, 200);
 	});
+
+	it('begins to be said with forty letters of three dispatches, and forty of the other hours', () => {
+		// So even that chance has no part in it.
+		const quick = (n: number, dispatches = 3) => past(15, n, () => 20, dispatches);
+		const slow = (n: number) => past(9, n, () => 300);
+		expect(goodTime([...slow(40), ...quick(40)])!.hour).to.equal(15);
+		expect(goodTime([...slow(39), ...quick(40)])).to.equal(null);
+		expect(goodTime([...slow(40), ...quick(39)])).to.equal(null);
+		expect(goodTime([...slow(40), ...quick(40, 2)])).to.equal(null);
+		// Hours that are alike: neither stands out.
+		expect(goodTime([...past(9, 60, () => 100), ...past(15, 60, () => 100)])).to.equal(null);
+		// An hour whose others are mostly not read at all stands out by itself.
+		expect(goodTime([...past(9, 60, () => null), ...quick(40)])!.hour).to.equal(15);
+	});
+	it('is said by the clock of twelve hours', () => {
+		const said = (hour: number) =>
+			goodTimeWords({ hour, quarter: 1, half: 2, threeQuarters: 3, letters: 40 });
+		expect(said(0)).to.contain('from 12 am to 1 am');
+		expect(said(11)).to.contain('from 11 am to 12 pm');
+		expect(said(12)).to.contain('from 12 pm to 1 pm');
+		expect(said(23)).to.contain('from 11 pm to 12 am');
+	});
 });

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { betaBelow, betaQuantile, logGamma } from '../../../../src/lib/core/track/beta';
+import { betaQuantile } from '../../../../src/lib/core/track/beta';
 import {
 	bestHabitWords,
 	habitOf,
@@ -38,20 +38,29 @@ describe('the beta distribution', () => {
 	}
 
 	it('has its exact values: Beta(1, 1) is even, Beta(2, 1) grows with the square (DLMF 8.17)', () => {
-		for (const x of [0.1, 0.37, 0.9]) {
-			expect(betaBelow(x, 1, 1)).to.be.closeTo(x, 1e-12);
-			expect(betaBelow(x, 2, 1)).to.be.closeTo(x * x, 1e-12);
-			expect(betaBelow(x, 1, 3)).to.be.closeTo(1 - (1 - x) ** 3, 1e-12);
+		for (const p of [0.1, 0.37, 0.9]) {
+			expect(betaQuantile(p, 1, 1)).to.be.closeTo(p, 1e-12);
+			expect(betaQuantile(p, 2, 1)).to.be.closeTo(Math.sqrt(p), 1e-12);
+			expect(betaQuantile(p, 1, 3)).to.be.closeTo(1 - Math.cbrt(1 - p), 1e-12);
 		}
-		expect(Math.exp(logGamma(5))).to.be.closeTo(24, 1e-9);
-		expect(Math.exp(logGamma(0.5))).to.be.closeTo(Math.sqrt(Math.PI), 1e-12);
 	});
 
-	it('turns back what it turned (300 random)', () => {
+	it('lies where the binomial sum of DLMF 8.17.5 says, for whole numbers (300 random)', () => {
 		const r = draws(14);
+		/** How much of Beta(a, b) lies below x: heads at least a times in a + b − 1 throws. */
+		const below = (x: number, a: number, b: number) => {
+			const n = a + b - 1;
+			let term = (1 - x) ** n;
+			let sum = 0;
+			for (let j = 0; j <= n; j += 1) {
+				if (j >= a) sum += term;
+				term *= ((n - j) / (j + 1)) * (x / (1 - x));
+			}
+			return sum;
+		};
 		for (let i = 0; i < 300; i += 1) {
-			const [a, b, p] = [r.int(1, 800) / 10, r.int(1, 800) / 10, r.int(1, 99) / 100];
-			expect(betaBelow(betaQuantile(p, a, b), a, b)).to.be.closeTo(p, 1e-7);
+			const [a, b, p] = [r.int(1, 60), r.int(1, 60), r.int(1, 99) / 100];
+			expect(below(betaQuantile(p, a, b), a, b)).to.be.closeTo(p, 1e-7);
 		}
 	});
 });
@@ -140,5 +149,42 @@ describe('reading habits', () => {
 		expect(habitWords(habitOf('email', copies(9, 11, 20), noPrior, now))).to.equal(
 			'Read 9 of 11 emails; to be expected: about 8 of 10, usually within 24 min.'
 		);
+	});
+
+	it('know nothing of everybody from fewer than ten people who had copies', () => {
+		const day = 86_400_000;
+		const reader = [{ leftAt: now - 5 * day, minutes: 20 }];
+		const of = (n: number) => priorOf([...Array<typeof reader>(n).fill(reader), []], now);
+		expect(of(9)).to.deep.equal(noPrior);
+		expect(of(10).mean).to.equal(0.99);
+		expect(of(10).logMinutes).to.be.closeTo(Math.log(20), 1e-9);
+		// Where nobody has read, everybody's pace is the usual one.
+		const unread = [{ leftAt: now - 5 * day, minutes: null }];
+		const none = priorOf(Array<typeof unread>(10).fill(unread), now);
+		expect([none.mean, none.logMinutes]).to.deep.equal([0.01, noPrior.logMinutes]);
+	});
+	it('have no pace where nothing was read, and are said in tenths', () => {
+		const prior = { mean: 0.5, strength: 2, logMinutes: Math.log(60) };
+		const unread = Array.from({ length: 4 }, () => ({ leftAt: now, minutes: null }));
+		const habit = habitOf('email', unread, prior, now);
+		expect([habit.minutes, habit.copies, habit.read]).to.deep.equal([null, 4, 0]);
+		expect(habitWords(habit)).to.equal('Read 0 of 4 emails; to be expected: about 2 of 10.');
+		expect(habitWords({ ...habit, share: 0.04 })).to.match(/hardly any\.$/);
+		expect(habitWords({ ...habit, share: 0.96 })).to.match(/nearly all\.$/);
+		expect(habitWords({ ...habit, copies: 3 })).to.match(
+			/too few to tell; others read about 5 of 10/
+		);
+		expect(habitWords({ ...habit, copies: 0 })).to.match(/^No emails have arrived yet/);
+		expect(bestHabitWords([habit])).to.equal('0 of 4 emails');
+		expect(bestHabitWords([{ ...habit, copies: 3 }])).to.equal('');
+		const text = { ...habit, way: 'text' as const, minutes: 20 };
+		// Of two that are alike the first; of others the better.
+		expect(bestHabitWords([habit, text])).to.equal('0 of 4 emails');
+		expect(
+			bestHabitWords([
+				{ ...text, share: 0.1 },
+				{ ...text, share: 0.9, read: 4 }
+			])
+		).to.equal('4 of 4 texts, within 20 min');
 	});
 });

@@ -1,6 +1,10 @@
 import { expect } from 'chai';
 import { readNotification } from '../../../../src/lib/core/track/notification';
-import { readStatusCode, smtpReplyText } from '../../../../src/lib/core/track/status-code';
+import {
+	matterOf,
+	readStatusCode,
+	smtpReplyText
+} from '../../../../src/lib/core/track/status-code';
 import { readTextReceipt, textReceiptOutcome } from '../../../../src/lib/core/track/text-receipt';
 
 const lines = (...l: string[]) => l.join('\r\n');
@@ -240,5 +244,127 @@ describe('text receipts (SMPP 3.4 appendix B)', () => {
 		]) {
 			expect(read(text), text).to.equal(null);
 		}
+	});
+});
+
+describe('whose matter a refusal is (RFC 3463 sections 3.2, 3.3, 3.8; the words: common practice)', () => {
+	for (const [line, whose] of [
+		['550 5.1.1 no such user', 'address'],
+		['5.1.2 (bad host)', 'address'],
+		['5.1.10', 'address'],
+		['5.2.1 disabled', 'address'],
+		['550 5.1.1 blocked by our policy', 'sender'],
+		['550 5.7.1 relaying denied', 'sender'],
+		['5.7.26', 'sender'],
+		['5.1.8 bad sender', 'sender'],
+		['5.4.6 loop', 'sender'],
+		['5.2.2 mailbox full', 'else'],
+		['5.3.4 too big, see our policy', 'sender'],
+		// A code of another class, or a general one, says nothing: then the words do.
+		['450 4.7.1 try later', 'else'],
+		['4.1.1', 'else'],
+		['550 5.0.0 no', 'else'],
+		['550 5.0.0 listed as spam', 'sender'],
+		['554 no', 'sender'],
+		[' 554 no', 'sender'],
+		['see 554 no', 'else'],
+		['550 mailbox unavailable', 'else'],
+		['550 not authorised', 'sender'],
+		['', 'else']
+	] as const) {
+		it(`${line || 'nothing'}: ${whose}`, () => {
+			expect(matterOf(line)).to.equal(whose);
+		});
+	}
+});
+
+describe('replies without a code of their own (RFC 5321 section 4.2.3)', () => {
+	for (const [reply, words] of [
+		['421 closing', 'the mail system there takes no mail now'],
+		['450 busy', 'the mailbox was not available'],
+		['550 no', 'the mailbox was not available'],
+		['451 aborted', 'an error at the mail system there'],
+		['554 no', 'the mail system there refused it'],
+		['599 what', 'the mail system gave no known reason']
+	] as const) {
+		it(reply, () => {
+			expect(smtpReplyText(reply)).to.equal(words);
+		});
+	}
+
+	it('say of storage and mailbox what their enhanced codes say (RFC 3463)', () => {
+		for (const [reply, code] of [
+			['452 full', '4.3.1'],
+			['552 full', '5.2.2'],
+			['553 name', '5.1.3'],
+			['421 down', '4.3.2']
+		] as const)
+			expect(smtpReplyText(reply)).to.equal(readStatusCode(code)!.text);
+		// Up to three digits each (section 2), and nothing that only looks like a code.
+		expect(readStatusCode('x 5.10.123 y')).to.include({ class: 5, rest: '10.123' });
+		for (const line of ['5.1.1.2', '15.1.1', '3.1.1', '5.1', '5.1234.1'])
+			expect(readStatusCode(line), line).to.equal(null);
+		expect(smtpReplyText('550 5.1.1 no')).to.equal(readStatusCode('5.1.1')!.text);
+	});
+});
+
+describe('the parts of a notification, as strange systems write them', () => {
+	const one = (...fields: string[]) => {
+		const read = readNotification(['Final-Recipient: rfc822; a@b.example', ...fields].join('\n'));
+		return read.ok ? read.recipients[0] : read.why;
+	};
+	it('blocks are parted by empty lines, with CRLF or LF, with blanks in them; comments say nothing', () => {
+		const read = readNotification(
+			'\n \nReporting-MTA: dns; a\n \t\r\nFinal-Recipient: rfc822; a@b.example\nAction: (really) FAILED (so)\nStatus: 5.1.1 (no)\n\nFinal-Recipient: rfc822;c@d.example\r\nAction: delivered\r\n\r\n\r\n'
+		);
+		expect(
+			read.ok && read.recipients.map((r) => [r.finalRecipient, r.action, r.status])
+		).to.deep.equal([
+			['a@b.example', 'failed', '5.1.1'],
+			['c@d.example', 'delivered', '']
+		]);
+	});
+	it('without an action, a recipient, or with an action nobody knows there is none', () => {
+		const why = 'The notification names no recipient with an action.';
+		expect(one('Status: 5.1.1')).to.equal(why);
+		expect(one('Action: lost')).to.equal(why);
+		expect(readNotification('Action: failed')).to.deep.equal({ ok: false, why });
+		expect(readNotification('')).to.deep.equal({ ok: false, why });
+	});
+	it('a general status gives way to what the reply says, any other does not', () => {
+		const at = (status: string, reply: string) => {
+			const r = one('Action: failed', `Status: ${status}`, `Diagnostic-Code: smtp; ${reply}`);
+			return typeof r === 'object' ? [r.status, r.text] : r;
+		};
+		expect(at('5.0.0', '550 5.1.1 no')).to.deep.equal(['5.1.1', readStatusCode('5.1.1')!.text]);
+		expect(at('5.2.2', '550 5.1.1 no')).to.deep.equal(['5.2.2', readStatusCode('5.2.2')!.text]);
+		expect(at('5.0.0', '451 aborted')).to.deep.equal([
+			'5.0.0',
+			'an error at the mail system there'
+		]);
+		expect(at('', '')).to.deep.equal(['', 'the mail system gave no known reason']);
+	});
+});
+
+describe('text receipts, as vendors write them', () => {
+	it('are read at the beginning or after a blank, in any capitals, and to the zero octet', () => {
+		expect(readTextReceipt({ text: 'ID:7 STAT:delivrd ERR:000' })).to.deep.equal({
+			messageId: '7',
+			state: 'DELIVRD',
+			error: '000'
+		});
+		expect(readTextReceipt({ text: 'stat:EXPIRED id:7' })).to.deep.equal({
+			messageId: '7',
+			state: 'EXPIRED',
+			error: ''
+		});
+		expect(readTextReceipt({ text: 'err:1 xid:7 stat:DELIVRD' })).to.equal(null);
+		expect(readTextReceipt({ text: 'id:7 xstat:DELIVRD' })).to.equal(null);
+		expect(readTextReceipt({ text: '', receiptedId: '9\0\0x', messageState: 2 })).to.include({
+			messageId: '9',
+			state: 'DELIVRD'
+		});
+		expect(readTextReceipt({ text: 'id:7' })).to.equal(null);
+		expect(readTextReceipt({ text: 'id:7 stat:toString' })).to.equal(null);
 	});
 });

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { growthOf } from '../../../../src/lib/core/track/growth';
 import { percentWords, shareOf } from '../../../../src/lib/core/track/share';
-import { draws } from '../../random';
+import { draws, often } from '../../random';
 
 describe('a share and its bounds', () => {
 	// Source: R. G. Newcombe, Statistics in Medicine 17 (1998) 857-872, table I, method 3 (score): from memory.
@@ -27,7 +27,7 @@ describe('a share and its bounds', () => {
 
 	it('always holds the share itself (500 random)', () => {
 		const r = draws(12);
-		for (let i = 0; i < 500; i += 1) {
+		for (let i = 0; i < often(500); i += 1) {
 			const of = r.int(1, 400);
 			const { count, low, high } = shareOf(r.int(0, of), of);
 			expect(low).to.be.at.most(count / of + 1e-12);
@@ -60,7 +60,7 @@ describe('how reading grew', () => {
 
 	it('is a curve that rises from none to all that have read, in few enough points to draw (200 random)', () => {
 		const r = draws(13);
-		for (let i = 0; i < 200; i += 1) {
+		for (let i = 0; i < often(200); i += 1) {
 			const list = times(...Array.from({ length: r.int(0, 900) }, () => r.int(0, 5_000)));
 			const until = from + r.int(0, 6_000) * minute;
 			const { curve } = growthOf(list, 1_000, from, until);

@@ -180,7 +180,9 @@ describe('the database', () => {
 			expect(await again.one('PRAGMA journal_mode')).to.deep.equal({ journal_mode: 'wal' });
 			expect(await again.one('PRAGMA foreign_keys')).to.deep.equal({ foreign_keys: 1 });
 			let refused = false;
-			await again.run('INSERT INTO enrolment VALUES (100, 424242)').catch(() => (refused = true));
+			await again
+				.run('INSERT INTO enrolment (section_id, student_id) VALUES (100, 424242)')
+				.catch(() => (refused = true));
 			expect(refused).to.equal(true);
 			await again.close();
 		} finally {

@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { may, scope, type Act } from '../../../../src/lib/server/access/may';
-import type { User } from '../../../../src/lib/server/access/sessions';
+import type { User } from '../../../../src/lib/server/access/user';
 import { schedule } from '../../../../src/lib/server/desk/send/schedule';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
 
@@ -51,10 +51,10 @@ describe('what somebody may see', () => {
 		for (const statement of [
 			`INSERT INTO school VALUES (2, 'Far Point', 'Far')`,
 			`INSERT INTO course VALUES (3, 2, 'S', 'Sailing')`,
-			`INSERT INTO section VALUES (200, 3, 2, 'Sailing 8-A', '')`,
-			`INSERT INTO person VALUES (4, 'student', 'Nils', 'Berg', 'en', 2, '8', 0),
+			`INSERT INTO section (id, course_id, term_id, name, period) VALUES (200, 3, 2, 'Sailing 8-A', '')`,
+			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (4, 'student', 'Nils', 'Berg', 'en', 2, '8', 0),
 				(13, 'adult', 'Ida', 'Berg', 'en', NULL, NULL, 1)`,
-			`INSERT INTO contact VALUES (4, 13, 'mother', 1, 1, 1, 0)`
+			`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (4, 13, 'mother', 1, 1, 1, 0)`
 		]) {
 			await school.db.run(statement);
 		}

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
+import { openAccount } from '../../../../src/lib/server/access/accounts';
 import { audienceOf, type Audience } from '../../../../src/lib/core/audience/audience';
 import { wordingOf, wordingSchema } from '../../../../src/lib/core/copy/words';
-import type { User } from '../../../../src/lib/server/access/sessions';
+import type { User } from '../../../../src/lib/server/access/user';
 import { rosterChanged } from '../../../../src/lib/server/db/roster';
 import {
 	addClosure,
@@ -38,9 +39,16 @@ describe('what is not theirs', () => {
 		school = await testSchool();
 		await school.db.write(async (tx) => {
 			await tx.run(
-				`INSERT INTO person VALUES (92, 'adult', 'Ida', 'Brook', 'en', NULL, NULL, 1), (93, 'adult', 'Tam', 'Reed', 'en', NULL, NULL, 1)`
+				`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (92, 'adult', 'Ida', 'Brook', 'en', NULL, NULL, 1), (93, 'adult', 'Tam', 'Reed', 'en', NULL, NULL, 1)`
 			);
-			await tx.run(`INSERT INTO sign_in VALUES (92, 'ida', 'x', 'office', 1, '')`);
+			await openAccount(tx, {
+				personId: 92,
+				userName: 'ida',
+				passwordHash: 'x',
+				role: 'office',
+				schoolId: 1,
+				title: ''
+			});
 			await tx.run(`INSERT INTO staff VALUES (91, 1, 'teacher'), (93, 1, 'teacher')`);
 			await tx.run(
 				`INSERT INTO address (person_id, way, value, consent) VALUES (12, 'email', 'bao@harbormail.example', 'in'),
@@ -89,13 +97,13 @@ describe('what is not theirs', () => {
 		expect(await blocks(coordinator, { ...own, wording })).to.deep.equal([]);
 		expect((await blocks(teacher, { ...own, wording })).join()).to.match(/file|picture/i);
 		const proof = await sendProof(
-			school.db,
-			key,
-			{ publicUrl: 'https://x.example', returnDomain: 'x.example' },
+			{
+				db: school.db,
+				key,
+				settings: { publicUrl: 'https://x.example', returnDomain: 'x.example' }
+			},
 			teacher,
-			sheetOf({ ...own, wording }),
-			10,
-			'email'
+			{ sheet: sheetOf({ ...own, wording }), personId: 10, way: 'email' }
 		);
 		expect(proof.ok).to.equal(false);
 		expect(!proof.ok && proof.why).to.match(/not yours to send/);
@@ -202,7 +210,9 @@ describe('what is not theirs', () => {
 			return JSON.stringify([checks.map((c) => c.text), tally.students, tally.copies]);
 		};
 		// Linh (3) is in the group; a fourth student who is not in it gets the same answer.
-		await school.db.run(`INSERT INTO person VALUES (4, 'student', 'Jo', 'Reed', 'en', 1, '7', 0)`);
+		await school.db.run(
+			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (4, 'student', 'Jo', 'Reed', 'en', 1, '7', 0)`
+		);
 		await school.db.write((tx) => rosterChanged(tx));
 		expect(await answers(3)).to.equal(await answers(4));
 		// Of the whole group, the teacher's own are written to, and nothing tells how many others there are.

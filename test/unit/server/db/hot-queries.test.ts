@@ -196,8 +196,7 @@ describe('what is done all day', () => {
 			'mended.by_id → person',
 			'round.made_by → person',
 			'school_event.made_by → person',
-			'school_group.school_id → school',
-			'sign_in.school_id → school'
+			'school_group.school_id → school'
 		]);
 	});
 });

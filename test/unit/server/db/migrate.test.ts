@@ -2,11 +2,17 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { userById } from '../../../../src/lib/server/access/user';
+import { writeSetting } from '../../../../src/lib/server/db/district';
 import { migrate } from '../../../../src/lib/server/db/migrate';
 import * as ground from '../../../../src/lib/server/db/migrations/001-ground';
 import * as audiences from '../../../../src/lib/server/db/migrations/002-audiences';
 import * as wording from '../../../../src/lib/server/db/migrations/003-wording';
 import * as time from '../../../../src/lib/server/db/migrations/004-time';
+import { jumpTo } from '../../../../src/lib/server/desk/people/jump';
+import { personView } from '../../../../src/lib/server/desk/people/person';
+import { dispatchReach } from '../../../../src/lib/server/desk/reach/reach';
+import { dispatchList, listFilterSchema } from '../../../../src/lib/server/desk/week/dispatch-list';
 import { openDatabase, type Db } from '../../../../src/lib/server/db/open';
 
 describe('bringing an older database up to date', () => {
@@ -27,7 +33,9 @@ describe('bringing an older database up to date', () => {
 				await tx.run('INSERT INTO migration VALUES ($name)', { name });
 			}
 			for (const statement of [
-				`INSERT INTO person VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO school VALUES (1, 'Heron Landing', 'Heron')`,
+				`INSERT INTO sign_in VALUES (10, 'delfina', 'x', 'office', 1, 'Front desk')`,
 				`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at)
 					VALUES (5, 'k', 'Boats', '', '{}', '', '["email","inbox"]', 5, 10, 'sent', 0)`,
 				`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, provider_ref)
@@ -86,6 +94,25 @@ describe('bringing an older database up to date', () => {
 		expect(await db.all('SELECT * FROM delivery_student')).to.have.length(2);
 	});
 
+	it('keeps who may sign in as a role from the beginning, and finds by words what was there before', async () => {
+		expect(await userById(db, 10)).to.deep.equal({
+			personId: 10,
+			name: 'Delfina Amaro',
+			role: 'office',
+			schoolId: 1,
+			title: 'Front desk'
+		});
+		const of = async (index: string, word: string) =>
+			(
+				await db.all<{ id: number }>(
+					`SELECT rowid AS id FROM ${index} WHERE ${index} MATCH $word ORDER BY 1`,
+					{ word }
+				)
+			).map((r) => r.id);
+		expect(await of('person_words', 'amaro')).to.deep.equal([1, 10]);
+		expect(await of('dispatch_words', 'boats')).to.deep.equal([5]);
+	});
+
 	describe('parts what was cut out of words, step by step', () => {
 		let older: Db;
 		let place: string;
@@ -94,7 +121,8 @@ describe('bringing an older database up to date', () => {
 			older = await openDatabase(join(place, 'courier.sqlite'), { durable: false });
 			await migrate(older, { upTo: '007-truth' });
 			for (const statement of [
-				`INSERT INTO person VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (1, 'student', 'Ana', 'Amaro', 'pt', NULL, '7', 0), (10, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 1)`,
+				`INSERT INTO sign_in VALUES (10, 'delfina', 'x', 'coordinator', NULL, 'Front desk')`,
 				`INSERT INTO round (id, sheet_key, timing, made_by, made_at) VALUES (3, 'r', '{}', 10, 0)`,
 				`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at, round_id, round_key)
 					VALUES (5, 'k', 'Boats', '', '{}', '', '["email"]', 5, 10, 'sent', 0, NULL, NULL),
@@ -118,6 +146,27 @@ describe('bringing an older database up to date', () => {
 		after(async () => {
 			await older.close();
 			rmSync(place, { recursive: true, force: true });
+		});
+
+		it('and every place reads it: the list, Reach, a person, a family, a search', async () => {
+			await writeSetting(older, 'district', {
+				name: 'Brackwater Isles',
+				zone: 'America/New_York',
+				mailFrom: 'letters@brackwater.example',
+				textFrom: '12075550100',
+				linkDays: 180
+			});
+			const all = { way: 'all', state: 'all', page: 1 } as const;
+			const user = (await userById(older, 10))!;
+			expect(user.role).to.equal('coordinator');
+			const list = await dispatchList(older, user, listFilterSchema.parse({ search: 'boats' }));
+			expect(list.counts).to.deep.equal({ all: 3, draft: 0, scheduled: 2, sent: 1, ended: 0 });
+			const reach = await dispatchReach(older, user, 5, { ...all, section: 0, search: '' });
+			expect(reach!.deliveries.map((d) => d.id)).to.deep.equal([7]);
+			expect((await personView(older, user, 10, { ...all, mine: false }))!.name).to.equal(
+				'Delfina Amaro'
+			);
+			expect((await jumpTo(older, user, 'ana')).map((j) => j.name)).to.deep.equal(['Ana Amaro']);
 		});
 
 		it('an event has its words, what was said, the tries, the sign and the code beside each other', async () => {

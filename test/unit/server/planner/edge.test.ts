@@ -2,41 +2,85 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { expect } from 'chai';
+import type { Audience } from '../../../../src/lib/core/audience/audience';
 import { readTemplate } from '../../../../src/lib/core/copy/template';
 import { linkKey } from '../../../../src/lib/server/access/link-key';
 import { isSecure, sessionCookie } from '../../../../src/lib/server/http/cookie';
 import { diskRoom, isDiskFull } from '../../../../src/lib/server/disk';
+import { person } from '../../../../src/lib/server/db/models/roster';
+import { rosterChanged } from '../../../../src/lib/server/db/roster';
 import { ask, askWithin, TookTooLong } from '../../../../src/lib/server/planner/planner';
+import { ForBulk, plannerProcess } from '../../../../src/lib/server/planner/process';
 import { readSettings } from '../../../../src/lib/server/settings';
-import { coordinator, testSchool } from '../database';
+import { coordinator, sheetOf, testSchool, type TestSchool } from '../database';
 
 describe('a question to the planner', () => {
-	it('that takes longer than it may ends the planner; its asker is told, those who waited may ask again, and a new one answers', async () => {
-		const school = await testSchool();
+	let school: TestSchool;
+	const environment = { ...process.env };
+	before(async () => {
+		school = await testSchool();
 		await linkKey(school.folder, school.db);
-		const before = { ...process.env };
 		process.env.IDLE_COURIER_DATA = school.folder;
 		process.env.IDLE_COURIER_PLANNER = resolve('build/processes/planner.js');
-		try {
-			expect(await ask('kept', coordinator)).to.deep.equal([]);
-			const answers = await Promise.allSettled([
-				askWithin(0, 'week', coordinator, undefined),
-				ask('warm'),
-				ask('kept', coordinator)
-			]);
-			const [slow, ...others] = answers.map((a) =>
-				a.status === 'rejected' ? (a.reason as Error) : null
-			);
-			expect(slow).to.be.instanceOf(TookTooLong);
-			expect(slow!.message).to.match(/took longer than 0 seconds and was ended/);
-			for (const other of others) {
-				expect(other?.message ?? 'answered').to.match(/another question took too long|answered/);
-			}
-			expect(await ask('kept', coordinator)).to.deep.equal([]);
-		} finally {
-			process.env = before;
-			await school.close();
+	});
+	after(async () => {
+		process.env = environment;
+		await school.close();
+	});
+
+	it('that takes longer than it may ends the planner; its asker is told, those who waited may ask again, and a new one answers', async () => {
+		expect(await ask('kept', coordinator)).to.deep.equal([]);
+		const answers = await Promise.allSettled([
+			askWithin(0, 'week', coordinator, undefined),
+			ask('warm'),
+			ask('kept', coordinator)
+		]);
+		const [slow, ...others] = answers.map((a) =>
+			a.status === 'rejected' ? (a.reason as Error) : null
+		);
+		expect(slow).to.be.instanceOf(TookTooLong);
+		expect(slow!.message).to.match(/took longer than 0 seconds and was ended/);
+		for (const other of others) {
+			expect(other?.message ?? 'answered').to.match(/another question took too long|answered/);
 		}
+		expect(await ask('kept', coordinator)).to.deep.equal([]);
+	});
+
+	it('about a large audience, or for bulk work, is answered by a process of its own: what happens there holds up and ends nobody here', async () => {
+		const of = { kind: 'schools' as const, ids: [1] };
+		const everyone: Audience = {
+			version: 2,
+			lines: [{ verb: 'and', to: [{ kind: 'guardians' }], of, only: [] }],
+			byHand: []
+		};
+		const sheet = sheetOf({ audience: everyone });
+		const small = await ask('landing', coordinator, sheet);
+		const students = Array.from({ length: 3_000 }, (_, i) => i + 1_000);
+		const here = {
+			kind: 'student',
+			language: 'en',
+			schoolId: 1,
+			gradeLevel: '7',
+			hasInbox: 0
+		} as const;
+		await school.db
+			.rows(person)
+			.addMany(students.map((id) => ({ ...here, id, givenName: 'Ana', familyName: `${id}` })));
+		await rosterChanged(school.db);
+		const few = plannerProcess('at once');
+		const refused = await few
+			.ask(90_000, 'landing', [coordinator, sheet])
+			.catch((error: Error) => error);
+		expect(refused).to.be.instanceOf(ForBulk);
+		const large = await ask('landing', coordinator, sheet);
+		expect(large.tally.students).to.equal(small.tally.students + 3_000);
+
+		const [bulk, kept] = await Promise.allSettled([
+			askWithin(0, 'replanAhead'),
+			ask('kept', coordinator)
+		]);
+		expect(bulk.status).to.equal('rejected');
+		expect(kept).to.deep.equal({ status: 'fulfilled', value: [] });
 	});
 });
 

@@ -7,25 +7,10 @@
  * that are out in the world stay what they were. Lists of ways, states and kinds are held by Zod and the
  * types; a check in the table would have to make it anew for each new state.
  */
+import { anew, list } from './anew';
+
 const nonce = `nonce TEXT NOT NULL DEFAULT (lower(hex(randomblob(16))))`;
 
-/** Makes a table anew with other columns, and moves its rows over. `names` may map a column to what it is made from. */
-function anew(
-	table: string,
-	columns: string,
-	names: readonly string[],
-	made: Readonly<Record<string, string>> = {}
-): string[] {
-	const all = [...names, ...Object.keys(made)];
-	return [
-		`CREATE TABLE ${table}_new (${columns})`,
-		`INSERT INTO ${table}_new (${all.join(', ')}) SELECT ${[...names, ...Object.values(made)].join(', ')} FROM ${table}`,
-		`DROP TABLE ${table}`,
-		`ALTER TABLE ${table}_new RENAME TO ${table}`
-	];
-}
-
-const list = (words: string): string[] => words.trim().split(/\s+/);
 const asText = 'CAST(id AS TEXT)';
 
 export const up: readonly string[] = [

@@ -1,7 +1,8 @@
+import { remembering, type Memory } from '../../db/remember';
 import { DateTime } from 'luxon';
 import { staffSchools } from '../../access/allowed';
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
@@ -17,12 +18,13 @@ import type {
 	DispatchChoice,
 	RosterChoices
 } from './types';
+import type { TermRow } from '../../db/models/roster';
 
 /** The terms, and which one the district's day falls in; between terms, the next one. */
 async function terms(db: Db): Promise<TermChoice[]> {
 	const { zone } = await readDistrict(db);
 	const today = DateTime.fromMillis(await now(db), { zone }).toISODate()!;
-	const all = await db.all<{ id: number; name: string; ends_on: string }>(
+	const all = await db.all<Pick<TermRow, 'id' | 'name'> & { ends_on: TermRow['endsOn'] }>(
 		'SELECT id, name, ends_on FROM term ORDER BY starts_on'
 	);
 	const current = all.find((t) => t.ends_on > today) ?? all.at(-1);
@@ -32,8 +34,10 @@ async function terms(db: Db): Promise<TermChoice[]> {
 /** How many earlier dispatches can be asked about at a time; the newest. */
 const mostDispatches = 100;
 
-/** Read again only when the roster has changed: the lists of a large district are long. */
-const kept = new WeakMap<Db, Map<string, Promise<RosterChoices>>>();
+/** Read again only when the roster has changed: the lists of a large district are long. Of an older roster nothing is kept. */
+const ofRoster = remembering<Memory<RosterChoices>>(1);
+/** Of so many who see different things at a time. */
+const most = 60;
 
 /** Reads the longest lists before somebody waits for them. */
 export async function warmChoices(db: Db): Promise<void> {
@@ -43,20 +47,14 @@ export async function warmChoices(db: Db): Promise<void> {
 /** What a user may pick. A teacher picks own sections only; an office its school's. */
 export async function choices(db: Db, user: User): Promise<Choices> {
 	const version = await peopleVersion(db);
-	let known = kept.get(db);
-	if (!known) kept.set(db, (known = new Map()));
 	const own = !may(user, 'see-others') ? user.personId : null;
-	const mark = JSON.stringify([version, user.role, user.schoolId, own]);
-	let roster = known.get(mark);
-	if (!roster) {
-		// Of an older roster nothing is kept.
-		for (const old of known.keys()) if (!old.startsWith(`[${version},`)) known.delete(old);
-		known.set(mark, (roster = rosterChoices(db, user)));
-		roster.catch(() => known.delete(mark));
-	}
+	const lists = await ofRoster.get(db, String(version), () =>
+		Promise.resolve(remembering<RosterChoices>(most))
+	);
+	const mark = JSON.stringify([user.role, user.schoolId, own]);
 	const mine = scope(user).dispatches;
 	return {
-		...(await roster),
+		...(await lists.get(db, mark, () => rosterChoices(db, user))),
 		terms: await terms(db),
 		dispatches: await db.all<DispatchChoice>(
 			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ${mine.sql}
@@ -75,18 +73,18 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		`SELECT section.id, term_id AS termId, section.name, course.school_id AS schoolId,
 			course_id AS courseId, coalesce(teachers, '') AS teachers,
 			school.short_name || ', ' || section.period || coalesce(', ' || teachers, '') AS note,
-			(SELECT count(*) FROM enrolment WHERE section_id = section.id) AS students
-		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+			(SELECT count(*) FROM enrolment_now AS enrolment WHERE section_id = section.id) AS students
+		FROM section_now AS section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
 		LEFT JOIN (SELECT section_id, group_concat(family_name, ', ') AS teachers FROM section_staff
-			JOIN person ON person.id = person_id GROUP BY section_id) ON section_id = section.id
+			JOIN person_now AS person ON person.id = person_id GROUP BY section_id) ON section_id = section.id
 		WHERE ${condition.sql} ORDER BY school.id, course.title, section.name`,
 		bind
 	);
 	const courses = await db.all<Choice & { termId: number }>(
 		`SELECT course.id, section.term_id AS termId, course.title AS name, school.short_name AS note,
 			count(DISTINCT student_id) AS students
-		FROM section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
-		LEFT JOIN enrolment ON section_id = section.id
+		FROM section_now AS section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+		LEFT JOIN enrolment_now AS enrolment ON section_id = section.id
 		WHERE ${condition.sql} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
 		bind
 	);
@@ -107,8 +105,8 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		wholeTerms: wide
 			? await db.all<Choice>(
 					`SELECT term.id, term.name, '' AS note, count(DISTINCT student_id) AS students
-					FROM term JOIN section ON term_id = term.id JOIN course ON course.id = course_id
-					JOIN enrolment ON section_id = section.id WHERE ${condition.sql}
+					FROM term JOIN section_now AS section ON term_id = term.id JOIN course ON course.id = course_id
+					JOIN enrolment_now AS enrolment ON section_id = section.id WHERE ${condition.sql}
 					GROUP BY term.id ORDER BY starts_on`,
 					bind
 				)
@@ -125,7 +123,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 			: [],
 		grades: wide
 			? await db.all<Choice>(
-					`SELECT min(id) AS id, grade_level AS name, '' AS note, count(*) AS students FROM person
+					`SELECT min(id) AS id, grade_level AS name, '' AS note, count(*) AS students FROM person_now AS person
 					WHERE kind = 'student' AND grade_level IS NOT NULL AND ${ownSchool}
 					GROUP BY grade_level ORDER BY grade_level != 'K', CAST(grade_level AS INTEGER)`,
 					school
@@ -134,7 +132,7 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		schools: wide
 			? await db.all<Choice>(
 					`SELECT school.id, school.name, '' AS note,
-						(SELECT count(*) FROM person WHERE kind = 'student' AND school_id = school.id) AS students
+						(SELECT count(*) FROM person_now AS person WHERE kind = 'student' AND school_id = school.id) AS students
 					FROM school WHERE ${user.schoolId === null ? '1' : 'school.id = $school'} ORDER BY school.id`,
 					school
 				)
@@ -154,13 +152,13 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		),
 		relations: count(
 			await db.all(
-				`SELECT relation AS value, count(DISTINCT person_id) AS people FROM contact
+				`SELECT relation AS value, count(DISTINCT person_id) AS people FROM contact_now AS contact
 				GROUP BY relation ORDER BY people DESC LIMIT 60`
 			)
 		),
 		languages: count(
 			await db.all(
-				`SELECT language AS value, count(*) AS people FROM person GROUP BY language ORDER BY people DESC`
+				`SELECT language AS value, count(*) AS people FROM person_now AS person GROUP BY language ORDER BY people DESC`
 			),
 			nameOfLanguage
 		)

@@ -2,12 +2,13 @@ import { dispatchesOf, listsOf, type Audience } from '../../../core/audience/aud
 import type { Facts, ListEntry } from '../../../core/audience/facts';
 import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { chainOf } from '../track/chase-chain';
 import { habitsOf } from '../track/habits';
 import { coverageBy } from '../track/coverage';
 import type { Query } from '../../db/open';
 import { isRead } from '../../db/copy-state';
+import type { DispatchRow, DispatchStudentRow, KeptAudienceRow } from '../../db/models/dispatch';
 
 /** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list. */
 export interface Gone {
@@ -49,7 +50,7 @@ export async function readFacts(
 	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
 	const mine = scope(user).dispatches;
 	const seen = (
-		await db.all<{ id: number }>(
+		await db.all<Pick<DispatchRow, 'id'>>(
 			`SELECT id FROM dispatch WHERE state != 'draft' AND ${mine.sql}
 				AND id IN (SELECT value FROM json_each($ids))`,
 			{
@@ -84,7 +85,9 @@ export async function readFacts(
 		})
 	);
 	const under = new Map<string, number>();
-	for (const row of await db.all<{ dispatchId: number; studentId: number; sectionId: number }>(
+	for (const row of await db.all<
+		Pick<DispatchStudentRow, 'dispatchId' | 'studentId'> & { sectionId: number }
+	>(
 		`SELECT dispatch_id AS dispatchId, student_id AS studentId, section_id AS sectionId
 		FROM dispatch_student WHERE section_id IS NOT NULL
 			AND dispatch_id IN (SELECT value FROM json_each($ids))`,
@@ -94,14 +97,14 @@ export async function readFacts(
 	}
 	const own = scope(user).kept;
 	const entries = await db.all<{
-		keptId: number;
+		keptId: KeptAudienceRow['id'];
 		personId: number | null;
 		studentId: number | null;
 		explicit: number | null;
 	}>(
 		`SELECT kept_audience.id AS keptId, person_id AS personId, student_id AS studentId, explicit
 		FROM kept_audience LEFT JOIN kept_person ON kept_id = kept_audience.id
-		WHERE form = 'list' AND gone_at IS NULL AND ${own.sql}
+		WHERE form = 'list' AND kept_audience.gone_at IS NULL AND ${own.sql}
 			AND kept_audience.id IN (SELECT value FROM json_each($lists))`,
 		{ lists: JSON.stringify(lists), ...own.bind }
 	);

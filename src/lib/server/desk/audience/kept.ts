@@ -1,3 +1,5 @@
+import { unfolded } from '../../db/many';
+import { keptAudience, keptPerson } from '../../db/models/dispatch';
 import { z } from 'zod';
 import { audienceSchema, listsOf, type Audience } from '../../../core/audience/audience';
 import type { ListEntry } from '../../../core/audience/facts';
@@ -6,7 +8,7 @@ import { resolveAudience } from '../../../core/audience/resolve';
 import { audienceWords } from '../../../core/audience/sentence';
 import { fullName, type Roster } from '../../../core/roster/roster';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
@@ -14,6 +16,8 @@ import { readRoster } from '../../db/roster';
 import { permitted } from './permitted';
 import type { KeptLine, KeptChange, KeptForm, KeptName } from './types';
 import { missingPicks } from './missing-picks';
+import type { KeptPersonRow } from '../../db/models/dispatch';
+
 export const keptNameSchema = z
 	.string()
 	.trim()
@@ -66,12 +70,14 @@ async function entriesOf(
 }
 
 async function putEntries(tx: Query, keptId: number, entries: readonly ListEntry[]): Promise<void> {
-	await tx.run('DELETE FROM kept_person WHERE kept_id = $keptId', { keptId });
+	const rows = entries.map((e) => ({ ...e, explicit: e.explicit ? 1 : 0 }));
+	await tx.rows(keptPerson).remove({ keptId });
+	// Not everyone whom an audience names need be there.
 	await tx.run(
 		`INSERT INTO kept_person (kept_id, person_id, student_id, explicit)
-		SELECT ${keptId}, value ->> 0, value ->> 1, value ->> 2 FROM json_each($rows)
-		WHERE value ->> 0 IN (SELECT id FROM person)`,
-		{ rows: JSON.stringify(entries.map((e) => [e.personId, e.studentId, e.explicit ? 1 : 0])) }
+		SELECT $keptId, personId, studentId, explicit
+		FROM ${unfolded('$rows', ['personId', 'studentId', 'explicit'])} WHERE personId IN (SELECT id FROM person)`,
+		{ keptId, rows: JSON.stringify(rows) }
 	);
 }
 
@@ -101,19 +107,16 @@ export async function keepAudience(
 		if (taken) {
 			return { ok: false, why: `You keep an audience "${name}" already. Choose another name.` };
 		}
-		await tx.run(
-			`INSERT INTO kept_audience (name, form, audience, words, made_by, made_at, used_at)
-			VALUES ($name, $form, $audience, $words, $user, $at, $at)`,
-			{
-				name,
-				form,
-				audience: JSON.stringify(spoken),
-				words,
-				user: user.personId,
-				at: await now(tx)
-			}
-		);
-		const { id } = (await tx.one<{ id: number }>('SELECT max(id) AS id FROM kept_audience'))!;
+		const madeAt = await now(tx);
+		const id = await tx.rows(keptAudience).add({
+			name,
+			form,
+			audience: JSON.stringify(spoken),
+			words,
+			madeBy: user.personId,
+			madeAt,
+			usedAt: madeAt
+		});
 		await putEntries(tx, id, entries);
 		return { ok: true, id };
 	});
@@ -125,7 +128,7 @@ async function keptRows(db: Query, user: User, id?: number): Promise<KeptRow[]> 
 		`SELECT kept_audience.id, kept_audience.name, form, audience, words,
 			given_name || ' ' || family_name AS madeBy, made_at AS madeAt, used_at AS usedAt
 		FROM kept_audience JOIN person ON person.id = made_by
-		WHERE gone_at IS NULL AND ${own.sql} ${id === undefined ? '' : 'AND kept_audience.id = $id'}
+		WHERE kept_audience.gone_at IS NULL AND ${own.sql} ${id === undefined ? '' : 'AND kept_audience.id = $id'}
 		ORDER BY kept_audience.name COLLATE NOCASE`,
 		{ ...own.bind, ...(id === undefined ? {} : { id }) }
 	);
@@ -135,7 +138,7 @@ async function keptRows(db: Query, user: User, id?: number): Promise<KeptRow[]> 
 const peopleOnFile = async (db: Query, id: number): Promise<Set<number>> =>
 	new Set(
 		(
-			await db.all<{ id: number }>(
+			await db.all<{ id: KeptPersonRow['personId'] }>(
 				'SELECT DISTINCT person_id AS id FROM kept_person WHERE kept_id = $id',
 				{ id }
 			)
@@ -218,9 +221,7 @@ export async function useKept(db: Db, user: User, id: number): Promise<Audience 
 export async function giveUpKept(db: Db, user: User, id: number): Promise<boolean> {
 	const [row] = await keptRows(db, user, id);
 	if (!row) return false;
-	await db.write(async (tx) =>
-		tx.run('UPDATE kept_audience SET gone_at = $at WHERE id = $id', { id, at: await now(tx) })
-	);
+	await db.write(async (tx) => tx.rows(keptAudience).change({ id }, { goneAt: await now(tx) }));
 	return true;
 }
 
@@ -239,7 +240,7 @@ export async function renameKept(
 			{ id, name }
 		);
 		if (taken) return { ok: false, why: `There is a kept audience "${name}" already.` };
-		await tx.run('UPDATE kept_audience SET name = $name WHERE id = $id', { id, name });
+		await tx.rows(keptAudience).change({ id }, { name });
 		return { ok: true };
 	});
 }

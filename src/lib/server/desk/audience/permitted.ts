@@ -9,9 +9,10 @@ import {
 } from '../../../core/audience/audience';
 import type { Facts } from '../../../core/audience/facts';
 import { sectionsRefused, staffSchools, studentsAllowed } from '../../access/allowed';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { readFacts, type Gone } from './facts';
+import type { ContactRow, StaffRow } from '../../db/models/roster';
 
 /** What of an audience a user may see. */
 export interface Permitted {
@@ -85,6 +86,84 @@ function withoutGone(
 	};
 }
 
+/** Whom a user may write to and know, where that is not everyone. */
+interface Own {
+	readonly students: ReadonlySet<number>;
+	/** Own students, the people tied to them, and the staff of own schools. */
+	readonly known: (personId: number) => boolean;
+	readonly schools: readonly number[];
+}
+
+async function ownOf(db: Query, user: User, allowed: readonly number[]): Promise<Own> {
+	const ids = (rows: readonly { id: number }[]) => new Set(rows.map((r) => r.id));
+	const students = new Set(allowed);
+	const schools = staffSchools(user) ?? [];
+	const tied = ids(
+		await db.all<{ id: ContactRow['personId'] }>(
+			`SELECT DISTINCT person_id AS id FROM contact_now AS contact
+			WHERE student_id IN (SELECT value FROM json_each($ids))`,
+			{ ids: JSON.stringify(allowed) }
+		)
+	);
+	const staff = ids(
+		await db.all<{ id: StaffRow['personId'] }>(
+			`SELECT person_id AS id FROM staff WHERE school_id IN (SELECT value FROM json_each($schools))`,
+			{ schools: JSON.stringify(schools) }
+		)
+	);
+	return {
+		students,
+		schools,
+		known: (id) => students.has(id) || tied.has(id) || staff.has(id)
+	};
+}
+
+/** Takes out of sets whom the user may not write to or know, and keeps count of it. */
+function cutting(own: Own, forbiddenSections: ReadonlySet<number>) {
+	const done = { people: false, students: 0 };
+	const students = (set: StudentSet): StudentSet => {
+		switch (set.kind) {
+			case 'sections':
+				return { ...set, ids: set.ids.filter((id) => !forbiddenSections.has(id)) };
+			case 'students': {
+				const ids = set.ids.filter((id) => own.students.has(id));
+				done.students += set.ids.length - ids.length;
+				return { ...set, ids };
+			}
+			case 'any':
+			case 'all':
+				return { ...set, of: set.of.map(students) };
+			case 'except':
+				return {
+					...set,
+					from: students(set.from),
+					// What is taken away may be anybody's section, but names no student of others.
+					minus: set.minus.kind === 'sections' ? set.minus : students(set.minus)
+				};
+			default:
+				return set;
+		}
+	};
+	const people = (set: People): People => {
+		switch (set.kind) {
+			case 'staff': {
+				const kept = set.schoolIds.filter((id) => own.schools.includes(id));
+				if (kept.length > 0 && kept.length === set.schoolIds.length) return set;
+				done.people = true;
+				return kept.length > 0 ? { ...set, schoolIds: kept } : { kind: 'named', ids: [] };
+			}
+			case 'named': {
+				const kept = set.ids.filter(own.known);
+				if (kept.length < set.ids.length) done.people = true;
+				return { ...set, ids: kept };
+			}
+			case 'list':
+				return set;
+		}
+	};
+	return { students, people, done };
+}
+
 /**
  * Cuts an audience down to what a user may see, whatever a browser sends. Of single people only
  * those tied to the user's own students stay, and nobody is put in: that is the district office's.
@@ -113,77 +192,18 @@ export async function permitted(
 			kept: false
 		};
 	}
-	const mine = new Set(allowed);
+	const own = await ownOf(db, user, allowed);
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
-	const no = new Set(forbidden.map((s) => s.id));
-	let studentsCut = 0;
-	const without = (set: StudentSet): StudentSet => {
-		switch (set.kind) {
-			case 'sections':
-				return { ...set, ids: set.ids.filter((id) => !no.has(id)) };
-			case 'students': {
-				const own = set.ids.filter((id) => mine.has(id));
-				studentsCut += set.ids.length - own.length;
-				return { ...set, ids: own };
-			}
-			case 'any':
-			case 'all':
-				return { ...set, of: set.of.map(without) };
-			case 'except':
-				return { ...set, from: without(set.from), minus: withoutStudents(set.minus) };
-			default:
-				return set;
-		}
-	};
-	/** What is taken away may be anybody's section, but names no student of others. */
-	const withoutStudents = (set: StudentSet): StudentSet =>
-		set.kind === 'sections' ? set : without(set);
-	const ids = (rows: readonly { id: number }[]) => new Set(rows.map((r) => r.id));
-	const tied = ids(
-		await db.all<{ id: number }>(
-			`SELECT DISTINCT person_id AS id FROM contact
-			WHERE student_id IN (SELECT value FROM json_each($ids))`,
-			{ ids: JSON.stringify(allowed) }
-		)
-	);
-	const schools = staffSchools(user) ?? [];
-	const staff = ids(
-		await db.all<{ id: number }>(
-			`SELECT person_id AS id FROM staff WHERE school_id IN (SELECT value FROM json_each($schools))`,
-			{ schools: JSON.stringify(schools) }
-		)
-	);
-	const may = (id: number) => mine.has(id) || tied.has(id) || staff.has(id);
-	let peopleCut = false;
-	const peopleWithout = (people: People): People => {
-		switch (people.kind) {
-			case 'staff': {
-				const kept =
-					people.schoolIds.length === 0
-						? []
-						: people.schoolIds.filter((id) => schools.includes(id));
-				if (kept.length > 0 && kept.length === people.schoolIds.length) return people;
-				peopleCut = true;
-				return kept.length > 0 ? { ...people, schoolIds: kept } : { kind: 'named', ids: [] };
-			}
-			case 'named': {
-				const kept = people.ids.filter(may);
-				if (kept.length < people.ids.length) peopleCut = true;
-				return { ...people, ids: kept };
-			}
-			case 'list':
-				return people;
-		}
-	};
+	const cut = cutting(own, new Set(forbidden.map((s) => s.id)));
 	const there = withoutGone(audience, unseen, lists);
 	const spoken: Audience = {
 		...audience,
 		lines: there.lines.map((line): AudienceLine =>
 			isPeopleLine(line)
-				? { ...line, people: peopleWithout(line.people) }
-				: { ...line, of: without(line.of) }
+				? { ...line, people: cut.people(line.people) }
+				: { ...line, of: cut.students(line.of) }
 		),
-		byHand: audience.byHand.filter((h) => h.way === 'out' && may(h.personId))
+		byHand: audience.byHand.filter((h) => h.way === 'out' && own.known(h.personId))
 	};
 	return {
 		spoken,
@@ -200,11 +220,13 @@ export async function permitted(
 			list: (id) =>
 				facts
 					.list(id)
-					?.filter((e) => (e.studentId === null ? may(e.personId) : mine.has(e.studentId)))
+					?.filter((e) =>
+						e.studentId === null ? own.known(e.personId) : own.students.has(e.studentId)
+					)
 		},
 		gone,
-		peopleCut,
-		studentsCut,
+		peopleCut: cut.done.people,
+		studentsCut: cut.done.students,
 		sectionsRefused: forbidden.map((s) => s.name),
 		kept: audience.lines.some((l) => l.verb === 'and' && !isPeopleLine(l) && isWide(l.of))
 	};

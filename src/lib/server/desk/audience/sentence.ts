@@ -3,11 +3,12 @@ import { NotFound, readSentence } from '../../../core/audience/read-sentence';
 import { audienceWords } from '../../../core/audience/sentence';
 import { studentsAllowed } from '../../access/allowed';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { nameBook, nameFinder } from '../../db/names';
 import type { Db } from '../../db/open';
 import { permitted } from './permitted';
 import type { SentenceRead } from './types';
+import type { ContactRow } from '../../db/models/roster';
 
 /** An audience in words, as far as the user may see it. */
 export async function sentenceOf(db: Db, user: User, audience: Audience): Promise<string> {
@@ -83,8 +84,8 @@ export async function audienceFrom(
 async function known(db: Db, user: User): Promise<ReadonlySet<number> | null> {
 	const students = await studentsAllowed(db, user);
 	if (students === null) return null;
-	const tied = await db.all<{ id: number }>(
-		`SELECT DISTINCT person_id AS id FROM contact
+	const tied = await db.all<{ id: ContactRow['personId'] }>(
+		`SELECT DISTINCT person_id AS id FROM contact_now AS contact
 		WHERE student_id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify(students) }
 	);

@@ -1,13 +1,15 @@
+import { closure as closures } from '../../db/models/calendar';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { dayAfter, localOf } from '../../../core/time/local';
 import { dateWords } from '../../../core/time/said';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import type { ClosureLine } from './types';
+import type { ClosureRow } from '../../db/models/calendar';
 
 export async function closureLines(db: Db): Promise<ClosureLine[]> {
 	return db.all<ClosureLine>(
@@ -69,16 +71,13 @@ export async function addClosure(
 	const { zone } = await readDistrict(db);
 	const question = unusual(input, localOf(await now(db), zone).slice(0, 10));
 	if (question !== null && !input.sure) return { ok: false, why: question, ask: true };
-	await db.run(
-		`INSERT INTO closure (uid, school_id, name, starts_on, ends_on) VALUES ($uid, $school, $name, $from, $to)`,
-		{
-			uid: randomUUID(),
-			school: input.schoolId,
-			name: input.name,
-			from: input.startsOn,
-			to: dayAfter(input.lastOn)
-		}
-	);
+	await db.rows(closures).add({
+		uid: randomUUID(),
+		schoolId: input.schoolId,
+		name: input.name,
+		startsOn: input.startsOn,
+		endsOn: dayAfter(input.lastOn)
+	});
 	return { ok: true };
 }
 
@@ -89,7 +88,7 @@ export async function dropClosure(
 	id: number
 ): Promise<{ ok: true } | { ok: false; why: string }> {
 	return db.write(async (tx) => {
-		const closure = await tx.one<{ schoolId: number | null }>(
+		const closure = await tx.one<Pick<ClosureRow, 'schoolId'>>(
 			'SELECT school_id AS schoolId FROM closure WHERE id = $id',
 			{ id }
 		);
@@ -98,7 +97,7 @@ export async function dropClosure(
 		if (!may(user, 'close', closure.schoolId)) {
 			return { ok: false, why: 'You may open your own school only.' };
 		}
-		await tx.run('DELETE FROM closure WHERE id = $id', { id });
+		await tx.rows(closures).remove({ id });
 		return { ok: true };
 	});
 }

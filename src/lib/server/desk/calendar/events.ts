@@ -1,10 +1,11 @@
+import { schoolEvent } from '../../db/models/calendar';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
-import { writeCalendarFile } from '../../../core/format/icalendar';
+import { writeCalendarFile } from '../../../core/format/write-calendar';
 import { placeLocal } from '../../../core/time/local';
 import { localTimeSchema } from '../../../core/time/timing';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
@@ -13,6 +14,7 @@ import { moveReminders } from '../send/rounds';
 import { eventColumns, eventOf, readTimes, toEvent, type EventRow } from '../../db/calendar';
 import type { EventLine, EventChoice, EventSaved } from './types';
 import { isTouched } from '../../db/copy-state';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 const idsSchema = z.array(z.number().int().positive()).max(500);
 /** An event as its form sends it. */
@@ -128,34 +130,22 @@ export async function saveEvent(
 			title: input.title,
 			startsLocal: input.startsLocal,
 			endsLocal: input.endsLocal,
-			allDay: input.allDay ? 1 : 0,
+			allDay: input.allDay ? (1 as const) : (0 as const),
 			startsAt,
 			endsAt,
 			place: input.place,
-			schools: JSON.stringify(input.schoolIds),
-			sections: JSON.stringify(input.sectionIds),
+			schoolIds: JSON.stringify(input.schoolIds),
+			sectionIds: JSON.stringify(input.sectionIds),
 			changedAt
 		};
 		if (!before) {
 			const uid = randomUUID();
-			await tx.run(
-				`INSERT INTO school_event (uid, title, starts_local, ends_local, all_day, starts_at, ends_at, place,
-					school_ids, section_ids, state, made_by, changed_at)
-				VALUES ($uid, $title, $startsLocal, $endsLocal, $allDay, $startsAt, $endsAt, $place, $schools, $sections,
-					'on', $user, $changedAt)`,
-				{ ...values, uid, user: user.personId }
-			);
-			const { id } = (await tx.one<{ id: number }>('SELECT id FROM school_event WHERE uid = $uid', {
-				uid
-			}))!;
+			const id = await tx
+				.rows(schoolEvent)
+				.add({ ...values, uid, state: 'on', madeBy: user.personId });
 			return { ok: true, id, moved: 0 };
 		}
-		await tx.run(
-			`UPDATE school_event SET title = $title, starts_local = $startsLocal, ends_local = $endsLocal,
-				all_day = $allDay, starts_at = $startsAt, ends_at = $endsAt, place = $place, school_ids = $schools,
-				section_ids = $sections, changed_at = $changedAt WHERE id = $id`,
-			{ ...values, id: before.id }
-		);
+		await tx.rows(schoolEvent).change({ id: before.id }, values);
 		const moved = await moveReminders(
 			tx,
 			{ ...before, ...input, id: before.id, startsAt, endsAt },
@@ -177,11 +167,13 @@ export async function callOffEvent(db: Db, user: User, id: number): Promise<Even
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		const time = await now(tx);
-		await tx.run(
-			`UPDATE school_event SET state = 'called-off', changed_at = $time WHERE id = $id`,
-			{ id, time: Math.max(Math.round(time), event.changedAt + 1) }
-		);
-		const waiting = await tx.all<{ id: number }>(
+		await tx
+			.rows(schoolEvent)
+			.change(
+				{ id },
+				{ state: 'called-off', changedAt: Math.max(Math.round(time), event.changedAt + 1) }
+			);
+		const waiting = await tx.all<Pick<DispatchRow, 'id'>>(
 			`SELECT dispatch.id FROM dispatch JOIN round ON round.id = round_id
 			WHERE round.event_id = $id AND dispatch.state = 'scheduled' AND NOT ${isTouched}`,
 			{ id }

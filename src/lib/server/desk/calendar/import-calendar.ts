@@ -1,15 +1,18 @@
 import type { CalendarFile, FileEvent, FileProblem } from '../../../core/format/icalendar';
 import { placeLocal } from '../../../core/time/local';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
+import { unfolded } from '../../db/many';
+import { schoolEvent } from '../../db/models/calendar';
 import type { Db } from '../../db/open';
 import { read, TooLong } from '../../reading/reading';
 import { callOffEvent, saveEvent } from './events';
 import { eventColumns, toEvent, type EventRow } from '../../db/calendar';
 import type { SchoolEvent } from '../../../core/time/school-event';
 import type { CalendarPreview } from './types';
+import type { ClosureRow } from '../../db/models/calendar';
 
 /** Reads a calendar file against what is there; with `take`, puts it in. A file with nothing usable changes nothing. */
 export async function importCalendar(
@@ -75,30 +78,23 @@ async function importEvents(
 	if (take) {
 		const { zone } = await readDistrict(db);
 		const time = Math.round(await now(db));
-		await db.write((tx) =>
-			tx.run(
-				`INSERT INTO school_event (uid, title, starts_local, ends_local, all_day, starts_at, ends_at, place,
-					school_ids, section_ids, state, made_by, changed_at)
-				SELECT value ->> 0, value ->> 1, value ->> 2, value ->> 3, value ->> 4, value ->> 5, value ->> 6,
-					value ->> 7, '[]', '[]', 'on', $user, $time FROM json_each($rows) WHERE true
-				ON CONFLICT (uid) DO NOTHING`,
-				{
-					user: user.personId,
-					time,
-					rows: JSON.stringify(
-						fresh.map((e) => [
-							e.uid,
-							e.title,
-							e.startsLocal,
-							e.endsLocal,
-							e.allDay ? 1 : 0,
-							placeLocal(e.startsLocal, zone).at,
-							placeLocal(e.endsLocal, zone).at,
-							e.place
-						])
-					)
-				}
-			)
+		await db.rows(schoolEvent).addMany(
+			fresh.map(({ uid, title, startsLocal, endsLocal, allDay, place }) => ({
+				uid,
+				title,
+				startsLocal,
+				endsLocal,
+				allDay: allDay ? 1 : 0,
+				startsAt: placeLocal(startsLocal, zone).at,
+				endsAt: placeLocal(endsLocal, zone).at,
+				place,
+				schoolIds: '[]',
+				sectionIds: '[]',
+				state: 'on',
+				madeBy: user.personId,
+				changedAt: time
+			})),
+			'keep'
 		);
 		for (const e of changed) {
 			const before = known.get(e.uid)!;
@@ -131,7 +127,7 @@ async function importClosures(
 	const whole = events.filter((e) => e.allDay && !e.calledOff);
 	const known = new Map(
 		(
-			await db.all<{ uid: string; name: string; startsOn: string; endsOn: string }>(
+			await db.all<Pick<ClosureRow, 'uid' | 'name' | 'startsOn' | 'endsOn'>>(
 				'SELECT uid, name, starts_on AS startsOn, ends_on AS endsOn FROM closure'
 			)
 		).map((c) => [c.uid, c])
@@ -149,17 +145,17 @@ async function importClosures(
 	if (take) {
 		await db.write((tx) =>
 			tx.run(
-				`INSERT INTO closure (uid, school_id, name, starts_on, ends_on)
-				SELECT value ->> 0, NULL, value ->> 1, value ->> 2, value ->> 3 FROM json_each($rows) WHERE true
+				`INSERT INTO closure (uid, name, starts_on, ends_on)
+				SELECT * FROM ${unfolded('$rows', ['uid', 'name', 'startsOn', 'endsOn'])} WHERE true
 				ON CONFLICT (uid) DO UPDATE SET name = excluded.name, starts_on = excluded.starts_on, ends_on = excluded.ends_on`,
 				{
 					rows: JSON.stringify(
-						[...fresh, ...changed].map((e) => [
-							e.uid,
-							e.title,
-							e.startsLocal.slice(0, 10),
-							e.endsLocal.slice(0, 10)
-						])
+						[...fresh, ...changed].map((e) => ({
+							uid: e.uid,
+							name: e.title,
+							startsOn: e.startsLocal.slice(0, 10),
+							endsOn: e.endsLocal.slice(0, 10)
+						}))
 					)
 				}
 			)

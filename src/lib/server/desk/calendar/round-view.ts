@@ -1,12 +1,13 @@
 import { repetitionWords } from '../../../core/time/rule-of';
 import { offsetWords } from '../../../core/time/offset';
 import { offsetOfKey, type Timing } from '../../../core/time/timing';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { linesOf } from '../week/dispatch-lines';
 import { throwAwayDraft } from '../sheet/draft';
 import { callBack } from '../send/call-back';
 import type { RoundView } from './types';
+import type { DispatchRow, RoundRow } from '../../db/models/dispatch';
 
 const reminderWords = (key: string): string => {
 	const offset = offsetOfKey(key);
@@ -19,14 +20,16 @@ export async function roundViews(
 	user: User,
 	which: { readonly roundId: number } | { readonly eventId: number }
 ): Promise<RoundView[]> {
-	const rounds = await db.all<{ id: number; timing: string; eventId: number | null }>(
+	const rounds = await db.all<Pick<RoundRow, 'id' | 'timing' | 'eventId'>>(
 		`SELECT id, timing, event_id AS eventId FROM round WHERE ${'roundId' in which ? 'id = $roundId' : 'event_id = $eventId'}
 		ORDER BY id`,
 		'roundId' in which ? { roundId: which.roundId } : { eventId: which.eventId }
 	);
 	const views: RoundView[] = [];
 	for (const round of rounds) {
-		const rows = await db.all<{ id: number; key: string; own: number }>(
+		const rows = await db.all<
+			Pick<DispatchRow, 'id'> & { key: string; own: DispatchRow['ownTime'] }
+		>(
 			`SELECT id, round_key AS key, own_time AS own FROM dispatch WHERE round_id = $id
 			ORDER BY coalesce(leaves_at, changed_at), id`,
 			{ id: round.id }
@@ -62,7 +65,7 @@ export async function leaveOut(
 	dispatchId: number
 ): Promise<{ ok: true } | { ok: false; why: string }> {
 	// Asked before anything is called back: another's would be a draft that its sender did not ask for.
-	const own = await db.one<{ senderId: number }>(
+	const own = await db.one<Pick<DispatchRow, 'senderId'>>(
 		'SELECT sender_id AS senderId FROM dispatch WHERE id = $id',
 		{ id: dispatchId }
 	);
@@ -81,7 +84,7 @@ export async function leaveOut(
 
 /** Leaves out every date of a round that has not left. Resolves to how many. */
 export async function leaveRestOut(db: Db, user: User, roundId: number): Promise<number> {
-	const rows = await db.all<{ id: number }>(
+	const rows = await db.all<Pick<DispatchRow, 'id'>>(
 		`SELECT id FROM dispatch WHERE round_id = $id AND state = 'scheduled' AND sender_id = $user`,
 		{ id: roundId, user: user.personId }
 	);

@@ -14,6 +14,10 @@ import type { Visitor } from '../track/types';
 import type { FamilyInbox, Letter } from './types';
 import { hasLeft } from '../../db/copy-state';
 import type { Opened } from '../../access/private-link';
+import type { ContactRow, PersonRow } from '../../db/models/roster';
+import type { DispatchRow, ProofRow } from '../../db/models/dispatch';
+import type { NoticeRow } from '../../db/models/running';
+import type { EventRow } from '../../db/models/delivery';
 
 /** The copies of a person by which a dispatch can be read: their own, and those at an address they share. */
 const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
@@ -22,18 +26,15 @@ const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $pers
 /** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
 export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
 	const district = await readDistrict(db);
-	const person = await db.one<{
-		givenName: string;
-		familyName: string;
-		language: string;
-		zone: string | null;
-	}>(
+	const person = await db.one<
+		Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & { zone: string | null }
+	>(
 		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
 		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $person`,
 		{ person: personId }
 	);
 	const rows = await db.all<{
-		dispatchId: number;
+		dispatchId: DispatchRow['id'];
 		sender: string;
 		senderTitle: string;
 		leftAt: number;
@@ -59,8 +60,8 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 	const reader = person ?? { givenName: '', familyName: '', language: 'en', zone: null };
 	const children = new Set(
 		(
-			await db.all<{ id: number }>(
-				'SELECT student_id AS id FROM contact WHERE person_id = $person',
+			await db.all<{ id: ContactRow['studentId'] }>(
+				'SELECT student_id AS id FROM contact_now AS contact WHERE person_id = $person',
 				{
 					person: personId
 				}
@@ -128,7 +129,7 @@ const ownLetter = {
 
 /** Letters to a member of the staff, as they stand in the inbox. */
 async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
-	const rows = await db.all<{ id: number; subject: string; html: string; madeAt: number }>(
+	const rows = await db.all<Pick<NoticeRow, 'id' | 'subject' | 'html' | 'madeAt'>>(
 		`SELECT id, subject, html, made_at AS madeAt FROM notice WHERE person_id = $person
 		ORDER BY id DESC LIMIT 30`,
 		{ person: personId }
@@ -144,7 +145,7 @@ async function noticesOf(db: Query, personId: number): Promise<Letter[]> {
 
 /** The newest proofs that somebody has sent to their own inbox. */
 async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
-	const rows = await db.all<{ id: number; forName: string; letter: string; madeAt: number }>(
+	const rows = await db.all<Pick<ProofRow, 'id' | 'forName' | 'letter' | 'madeAt'>>(
 		`SELECT id, for_name AS forName, letter, made_at AS madeAt FROM proof
 		WHERE user_id = $person AND way = 'inbox' ORDER BY id DESC LIMIT 5`,
 		{ person: personId }
@@ -225,7 +226,7 @@ export async function letterHappened(
 		// What a machine may have opened does not keep its reader from being believed later.
 		const before = new Map(
 			(
-				await tx.all<{ id: number; at: number }>(
+				await tx.all<{ id: EventRow['deliveryId']; at: number }>(
 					`SELECT delivery_id AS id, min(at) AS at FROM event JOIN delivery ON delivery.id = delivery_id
 					WHERE event.kind = $kind AND dispatch_id = $dispatch AND delivery_id IN (${copiesOfPerson})
 						AND (event.at > $visit OR (event.strength != 'weak' AND event.at > coalesce(left_at, 0) + $hasty))

@@ -3,12 +3,14 @@ import { nameOf } from '../../../core/roster/relation';
 import { localDays } from '../../../core/time/zone';
 import { studentsAllowed } from '../../access/allowed';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { loadWindow } from './load';
 import { readTimes } from '../../db/calendar';
 import type { LoadedFamily } from './types';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { HouseholdMemberRow, HouseholdRow } from '../../db/models/roster';
 
 const familiesShown = 200;
 
@@ -35,7 +37,9 @@ export async function familiesOn(
 	const condition = scope(user).dispatches;
 	const dispatches = new Map(
 		(
-			await db.all<{ id: number; subject: string; sender: string; at: number; mine: number }>(
+			await db.all<
+				Pick<DispatchRow, 'id' | 'subject'> & { sender: string; at: number; mine: number }
+			>(
 				`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS at, (${condition.sql}) AS mine
 				FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
 				{
@@ -46,7 +50,10 @@ export async function familiesOn(
 		).map((d) => [d.id, d])
 	);
 	const members = new Map<number, string[]>();
-	for (const row of await db.all<{ home: number; id: number }>(
+	for (const row of await db.all<{
+		home: HouseholdMemberRow['householdId'];
+		id: HouseholdMemberRow['personId'];
+	}>(
 		`SELECT household_id AS home, person_id AS id FROM household_member
 		WHERE household_id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify(homes) }
@@ -55,7 +62,7 @@ export async function familiesOn(
 	}
 	const names = new Map(
 		(
-			await db.all<{ id: number; name: string }>(
+			await db.all<Pick<HouseholdRow, 'id' | 'name'>>(
 				'SELECT id, name FROM household WHERE id IN (SELECT value FROM json_each($ids))',
 				{ ids: JSON.stringify(homes) }
 			)

@@ -1,5 +1,5 @@
 import type { Db } from '../../db/open';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { may } from '../../access/may';
 import type { LoadWindow } from './load';
 import { DateTime } from 'luxon';

@@ -8,16 +8,21 @@ import type { Db, Query } from '../../db/open';
 import { readRoster } from '../../db/roster';
 import { readTimes, type Times } from '../../db/calendar';
 import type { HeavyDay } from './types';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { HouseholdRow } from '../../db/models/roster';
 
 /** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
 const dueBetween = `state != 'draft' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
 
 /** How many messages each person has had, or has waiting, on a local day, whoever sent them; only people with more than one. */
 async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<number, number>> {
-	const dispatches = await db.all<{ id: number }>(`SELECT id FROM dispatch WHERE ${dueBetween}`, {
-		from,
-		to
-	});
+	const dispatches = await db.all<Pick<DispatchRow, 'id'>>(
+		`SELECT id FROM dispatch WHERE ${dueBetween}`,
+		{
+			from,
+			to
+		}
+	);
 	if (dispatches.length < 2) return new Map();
 	const rows = await db.all<{ personId: number; n: number }>(
 		`SELECT personId, count(DISTINCT dispatchId) AS n FROM (
@@ -100,7 +105,7 @@ async function knownOf(db: Db, zone: string): Promise<Known> {
 	const roster = await readRoster(db);
 	const before = known.get(db);
 	if (before && before.roster === roster && before.zone === zone) return before;
-	const ids = (await db.all<{ id: number }>('SELECT id FROM household ORDER BY id')).map(
+	const ids = (await db.all<Pick<HouseholdRow, 'id'>>('SELECT id FROM household ORDER BY id')).map(
 		(h) => h.id
 	);
 	const next: Known = {
@@ -194,7 +199,7 @@ export async function loadWindow(db: Db, days: readonly LocalDay[]): Promise<Loa
 	const times = await readTimes(db);
 	const own = await knownOf(db, times.zone);
 	// What was not needed when its turn came burdens nobody.
-	const dispatches = await db.all<{ id: number; mark: string; copies: number }>(
+	const dispatches = await db.all<Pick<DispatchRow, 'id'> & { mark: string; copies: number }>(
 		`SELECT id, ${markColumn} FROM dispatch
 		WHERE ${dueBetween}`,
 		{ from: days[0]!.from, to: days.at(-1)!.to }
@@ -252,7 +257,7 @@ export async function loadOfPlan(
 export async function loadOfDispatch(db: Db, dispatchId: number): Promise<Reached['parts']> {
 	const { zone } = await readTimes(db);
 	const own = await knownOf(db, zone);
-	const row = await db.one<{ id: number; mark: string; copies: number }>(
+	const row = await db.one<Pick<DispatchRow, 'id'> & { mark: string; copies: number }>(
 		`SELECT id, ${markColumn} FROM dispatch WHERE id = $id`,
 		{ id: dispatchId }
 	);

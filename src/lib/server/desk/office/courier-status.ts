@@ -1,15 +1,18 @@
-import { type WayOut, ways } from '../../../core/roster/way';
+import { ways } from '../../../core/roster/way';
 import { now } from '../../clock';
 import { waits, isUnsure } from '../../db/copy-state';
 import type { Query } from '../../db/open';
 import type { CourierStatus, CourierHealth, WayHealth } from './types';
+import type { CourierRow, CourierWayRow } from '../../db/models/running';
+import type { DeliveryRow } from '../../db/models/delivery';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** A courier beats every other second; one that has been silent for so long is not there, ms of the machine's time. */
 const silentMs = 8_000;
 
 export async function courierStatus(db: Query): Promise<CourierStatus> {
-	const row = await db.one<{ beat_at: number }>('SELECT beat_at FROM courier');
-	const down = await db.all<{ way: WayOut; why: string; since: number }>(
+	const row = await db.one<{ beat_at: CourierRow['beatAt'] }>('SELECT beat_at FROM courier');
+	const down = await db.all<Pick<CourierWayRow, 'way' | 'why' | 'since'>>(
 		'SELECT way, why, since FROM courier_way WHERE working = 0 ORDER BY way'
 	);
 	const mark = await db.one<{ held: number }>('SELECT held IS NOT NULL AS held FROM mark');
@@ -23,24 +26,17 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 /** All that the page about the courier shows, counted from the rows. */
 export async function courierHealth(db: Query): Promise<CourierHealth> {
 	const time = await now(db);
-	const row = await db.one<{
-		beatAt: number;
-		startedAt: number;
-		pid: number;
-		trouble: string;
-		troubleAt: number;
-		strangers: number;
-	}>(
+	const row = await db.one<
+		Pick<CourierRow, 'beatAt' | 'startedAt' | 'pid' | 'trouble' | 'troubleAt' | 'strangers'>
+	>(
 		`SELECT beat_at AS beatAt, started_at AS startedAt, pid, trouble, trouble_at AS troubleAt, strangers FROM courier`
 	);
-	const standing = await db.all<{
-		way: string;
-		working: number;
-		why: string;
-		since: number;
-		slowMs: number;
-	}>('SELECT way, working, why, since, slow_ms AS slowMs FROM courier_way');
-	const due = await db.all<{ way: string; due: number; oldest: number | null; putOff: number }>(
+	const standing = await db.all<
+		Pick<CourierWayRow, 'way' | 'working' | 'why' | 'since' | 'slowMs'>
+	>('SELECT way, working, why, since, slow_ms AS slowMs FROM courier_way');
+	const due = await db.all<
+		Pick<DeliveryRow, 'way'> & { due: number; oldest: number | null; putOff: number }
+	>(
 		`SELECT way, sum(due_at <= $time) AS due, min(CASE WHEN due_at <= $time THEN due_at END) AS oldest,
 			sum(attempts > 0) AS putOff
 		FROM delivery WHERE ${waits} AND (due_at <= $time OR attempts > 0)
@@ -48,12 +44,12 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		GROUP BY way`,
 		{ time }
 	);
-	const left = await db.all<{ way: string; hour: number; minute: number }>(
+	const left = await db.all<Pick<DeliveryRow, 'way'> & { hour: number; minute: number }>(
 		`SELECT way, count(*) AS hour, sum(left_at > $minute) AS minute FROM delivery
 		WHERE left_at > $hour AND left_at <= $time GROUP BY way`,
 		{ time, hour: time - 3_600_000, minute: time - 60_000 }
 	);
-	const failed = await db.all<{ way: string; n: number }>(
+	const failed = await db.all<Pick<DeliveryRow, 'way'> & { n: number }>(
 		`SELECT way, count(*) AS n FROM delivery WHERE state = 'failed' AND state_at > $day GROUP BY way`,
 		{ day: time - 86_400_000 }
 	);
@@ -63,7 +59,7 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		GROUP BY event.detail, substr(said, 1, 30) ORDER BY copies DESC LIMIT 5`,
 		{ day: time - 86_400_000 }
 	);
-	const unsure = await db.all<{ id: number; subject: string; copies: number }>(
+	const unsure = await db.all<Pick<DispatchRow, 'id' | 'subject'> & { copies: number }>(
 		`SELECT dispatch.id, subject, count(*) AS copies FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
 		WHERE ${isUnsure} AND delivery.state_at > $week
 		GROUP BY dispatch.id ORDER BY dispatch.id DESC LIMIT 20`,

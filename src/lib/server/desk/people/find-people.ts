@@ -1,6 +1,7 @@
 import { studentsAllowed } from '../../access/allowed';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
+import { found } from '../../db/search';
 import type { Db } from '../../db/open';
 import type { FoundPerson } from './types';
 
@@ -18,7 +19,7 @@ export async function findPeople(
 	search: string,
 	among: 'anyone' | 'students' | 'seen' = 'anyone'
 ): Promise<FoundPerson[]> {
-	const by = nameCondition(search);
+	const by = found(search, ['person.id', 'person_words']);
 	if (!by) return [];
 	const seen = among === 'seen' ? scope(user).people('person.id') : null;
 	const own = among === 'seen' ? null : await studentsAllowed(db, user);
@@ -28,10 +29,10 @@ export async function findPeople(
 			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || ', ' || school.short_name
 			ELSE coalesce(
 				(SELECT group_concat(DISTINCT relation) || ' of ' || group_concat(student.given_name, ', ')
-					FROM contact JOIN person AS student ON student.id = student_id WHERE contact.person_id = person.id),
+					FROM contact_now AS contact JOIN person AS student ON student.id = student_id WHERE contact.person_id = person.id),
 				(SELECT role FROM staff WHERE staff.person_id = person.id), '') END AS note
 		FROM person LEFT JOIN school ON school.id = person.school_id
-		WHERE ${by.condition} ${among === 'students' ? `AND kind = 'student'` : ''}
+		WHERE ${by.sql} ${among === 'students' ? `AND kind = 'student'` : ''} ${among === 'seen' ? '' : 'AND person.gone_at IS NULL'}
 			${own ? 'AND person.id IN (SELECT value FROM json_each($own))' : ''} ${seen ? `AND ${seen.sql}` : ''} ORDER BY family_name, given_name LIMIT ${most}`,
 		{ ...by.bind, ...seen?.bind, ...(own ? { own: JSON.stringify(own) } : {}) }
 	);
@@ -39,27 +40,13 @@ export async function findPeople(
 
 /** Finds staff by the beginnings of their names: whoever writes may let a colleague have a copy. */
 export async function findStaff(db: Db, search: string): Promise<FoundPerson[]> {
-	const by = nameCondition(search);
+	const by = found(search, ['person.id', 'person_words']);
 	if (!by) return [];
 	return db.all<FoundPerson>(
 		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
 			group_concat(role || coalesce(', ' || short_name, ''), '; ') AS note
-		FROM staff JOIN person ON person.id = person_id LEFT JOIN school ON school.id = staff.school_id
-		WHERE ${by.condition} GROUP BY person.id ORDER BY family_name, given_name LIMIT ${most}`,
+		FROM staff JOIN person_now AS person ON person.id = person_id LEFT JOIN school ON school.id = staff.school_id
+		WHERE ${by.sql} GROUP BY person.id ORDER BY family_name, given_name LIMIT ${most}`,
 		by.bind
 	);
-}
-
-/** Every word of a search begins a word of the name; null for a search without words. */
-function nameCondition(search: string): { condition: string; bind: Record<string, string> } | null {
-	const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 4);
-	if (words.length === 0) return null;
-	return {
-		condition: words
-			.map(
-				(_, i) => `(' ' || given_name || ' ' || family_name) LIKE '% ' || $w${i} || '%' ESCAPE '\\'`
-			)
-			.join(' AND '),
-		bind: Object.fromEntries(words.map((w, i) => [`w${i}`, w.replace(/[\\%_]/g, (c) => `\\${c}`)]))
-	};
 }

@@ -1,36 +1,37 @@
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
+import { found } from '../../db/search';
 import type { Db } from '../../db/open';
 import { findPeople } from './find-people';
 import type { JumpTo } from './types';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { SchoolRow, SectionRow, TermRow } from '../../db/models/roster';
 
 /** Of each kind as many as can be looked over at a glance. */
 const most = 6;
 
 /** People, dispatches and sections with every word of a search in their name, as far as the user may see them. */
 export async function jumpTo(db: Db, user: User, search: string): Promise<JumpTo[]> {
-	const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 6);
-	if (words.length === 0) return [];
-	const like = (column: string) =>
-		words.map((_, i) => `${column} LIKE $w${i} ESCAPE '\\'`).join(' AND ');
-	const bind = Object.fromEntries(
-		words.map((w, i) => [`w${i}`, `%${w.replace(/[\\%_]/g, '\\$&')}%`])
-	);
+	const subjects = found(search, ['dispatch.id', 'dispatch_words', 'subject']);
+	const named = found(search, ['section.id', 'section_words']);
+	if (!subjects || !named) return [];
 	const seen = scope(user).dispatches;
-	const dispatches = await db.all<{ id: number; subject: string; state: string }>(
-		`SELECT id, subject, state FROM dispatch WHERE ${seen.sql} AND ${like('subject')}
+	const dispatches = await db.all<Pick<DispatchRow, 'id' | 'subject' | 'state'>>(
+		`SELECT id, subject, state FROM dispatch WHERE ${seen.sql} AND ${subjects.sql}
 		ORDER BY coalesce(leaves_at, changed_at) DESC LIMIT ${most}`,
-		{ ...bind, ...seen.bind }
+		{ ...subjects.bind, ...seen.bind }
 	);
 	const mine = scope(user).sections;
 	const today = new Date(await now(db)).toISOString().slice(0, 10);
-	const sections = await db.all<{ id: number; name: string; term: string; school: string }>(
-		`SELECT section.id, section.name, term.name AS term, school.short_name AS school FROM section
+	const sections = await db.all<
+		Pick<SectionRow, 'id' | 'name'> & { term: TermRow['name']; school: SchoolRow['shortName'] }
+	>(
+		`SELECT section.id, section.name, term.name AS term, school.short_name AS school FROM section_now AS section
 		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
-		JOIN term ON term.id = term_id WHERE ${mine.sql} AND ${like('section.name')}
+		JOIN term ON term.id = term_id WHERE ${mine.sql} AND ${named.sql}
 		ORDER BY term.ends_on <= $today, term.starts_on, section.name LIMIT ${most}`,
-		{ ...bind, today, ...mine.bind }
+		{ ...named.bind, today, ...mine.bind }
 	);
 	const people = (await findPeople(db, user, search, 'seen')).slice(0, most);
 	return [

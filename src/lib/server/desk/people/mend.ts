@@ -1,14 +1,15 @@
+import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
-import { addressesChanged } from '../../db/roster';
+import { ownChanged } from '../../db/roster';
 import { saidStop } from '../../db/said-stop';
 import type { FailingPage, FailingAddress, Mended } from './types';
-import type { WayOut } from '../../../core/roster/way';
+import type { AddressRow } from '../../db/models/roster';
 
 const mostMissed = 20;
 const addressesPerPage = 50;
@@ -25,10 +26,10 @@ export async function failingAddresses(db: Db, user: User, page = 1): Promise<Fa
 	>(
 		`SELECT address.id, address.person_id AS personId, given_name || ' ' || family_name AS person, way, value,
 			failing AS why, failing_since AS since,
-			coalesce((SELECT group_concat(given_name, ', ') FROM contact
+			coalesce((SELECT group_concat(given_name, ', ') FROM contact_now AS contact
 				JOIN person AS student ON student.id = student_id
 				WHERE contact.person_id = address.person_id), '') AS students,
-			(SELECT group_concat(DISTINCT school.name || ' office') FROM contact
+			(SELECT group_concat(DISTINCT school.name || ' office') FROM contact_now AS contact
 				JOIN person AS student ON student.id = contact.student_id
 				JOIN school ON school.id = student.school_id WHERE contact.person_id = address.person_id) AS offices,
 			(SELECT json_group_array(json_object('id', id, 'subject', subject)) FROM (
@@ -63,7 +64,7 @@ export async function mendCounts(
 	began?: { readonly after: number; readonly until: number }
 ): Promise<{ email: number; text: number }> {
 	const condition = scope(user).addresses;
-	const rows = await db.all<{ way: WayOut; n: number }>(
+	const rows = await db.all<Pick<AddressRow, 'way'> & { n: number }>(
 		`SELECT way, count(*) AS n FROM address WHERE failing IS NOT NULL AND ${condition.sql}
 			${began ? 'AND failing_since > $after AND failing_since <= $until' : ''} GROUP BY way`,
 		{ ...began, ...condition.bind }
@@ -90,13 +91,9 @@ export async function mendAddress(
 ): Promise<Mended> {
 	const condition = scope(user).addresses;
 	return db.write(async (tx): Promise<Mended> => {
-		const row = await tx.one<{
-			personId: number;
-			person: string;
-			way: WayOut;
-			value: string;
-			failing: string | null;
-		}>(
+		const row = await tx.one<
+			Pick<AddressRow, 'personId' | 'way' | 'value' | 'failing'> & { person: string }
+		>(
 			`SELECT person_id AS personId, given_name || ' ' || family_name AS person, way, value, failing
 			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition.sql}`,
 			{ id, ...condition.bind }
@@ -136,29 +133,24 @@ export async function mendAddress(
 			}
 		}
 		const same = value === '' || next.toLowerCase() === row.value.toLowerCase();
-		const touched = await tx.all<{ id: number; personId: number; before: string }>(
+		const touched = await tx.all<
+			Pick<AddressRow, 'id' | 'personId'> & { before: AddressRow['value'] }
+		>(
 			`SELECT id, person_id AS personId, value AS before FROM address WHERE failing IS NOT NULL
 				AND ${same ? 'way = $way AND value = $before COLLATE NOCASE' : 'id = $id'}`,
 			same ? { way: row.way, before: row.value } : { id }
 		);
 		const at = await now(tx);
 		for (const t of touched) {
-			await tx.run(
-				`UPDATE address SET value = $value, failing = NULL, failing_since = NULL WHERE id = $id`,
-				{ id: t.id, value: t.id === id ? next : t.before }
-			);
-			await tx.run(
-				`INSERT INTO mended (address_id, at, by_id, before, after) VALUES ($id, $at, $by, $before, $after)`,
-				{
-					id: t.id,
-					at,
-					by: user.personId,
-					before: t.before,
-					after: t.id === id ? next : t.before
-				}
-			);
+			const after = t.id === id ? next : t.before;
+			await tx
+				.rows(address)
+				.change({ id: t.id }, { value: after, failing: null, failingSince: null });
+			await tx
+				.rows(mended)
+				.add({ addressId: t.id, at, byId: user.personId, before: t.before, after });
 		}
-		await addressesChanged(
+		await ownChanged(
 			tx,
 			touched.map((t) => t.personId)
 		);

@@ -1,5 +1,5 @@
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';

@@ -3,12 +3,14 @@ import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { DeliveryState } from '../../../core/track/evidence';
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { deliveryLines } from '../track/delivery-lines';
 import { habitsOf } from '../track/habits';
 import type { PersonView, Tie, PersonAddress, LogEntry } from './types';
 import type { Way } from '../../../core/roster/way';
+import type { DeclinedRow, HouseholdRow, PersonRow, SectionRow } from '../../db/models/roster';
+import type { LeftOutRow } from '../../db/models/dispatch';
 
 /** Which entries of a log are shown. */
 export interface LogFilter {
@@ -28,14 +30,13 @@ export async function personView(
 	filter: LogFilter
 ): Promise<PersonView | null> {
 	const condition = scope(user).people('person.id');
-	const person = await db.one<{
-		id: number;
-		kind: 'student' | 'adult';
-		name: string;
-		language: string;
-		hasInbox: number;
-		note: string | null;
-	}>(
+	const person = await db.one<
+		Pick<PersonRow, 'id' | 'language' | 'hasInbox'> & {
+			kind: 'student' | 'adult';
+			name: string;
+			note: string | null;
+		}
+	>(
 		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox,
 			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || coalesce(', ' || school.name, '')
 			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
@@ -46,12 +47,12 @@ export async function personView(
 	);
 	if (!person) return null;
 	const habits = (await habitsOf(db, [id])).get(id)!;
-	const sections = await db.all<{ name: string }>(
-		`SELECT section.name FROM enrolment JOIN section ON section.id = section_id
+	const sections = await db.all<Pick<SectionRow, 'name'>>(
+		`SELECT section.name FROM enrolment_now AS enrolment JOIN section ON section.id = section_id
 		JOIN term ON term.id = term_id WHERE student_id = $id ORDER BY term.starts_on DESC, section.name LIMIT 12`,
 		{ id }
 	);
-	const declined = await db.all<{ kind: string; way: string }>(
+	const declined = await db.all<Pick<DeclinedRow, 'kind' | 'way'>>(
 		'SELECT kind, way FROM declined WHERE person_id = $id ORDER BY kind, way',
 		{ id }
 	);
@@ -77,7 +78,12 @@ export async function personView(
 }
 
 async function householdsOf(db: Query, id: number): Promise<PersonView['households']> {
-	const rows = await db.all<{ householdId: number; home: string; personId: number; name: string }>(
+	const rows = await db.all<{
+		householdId: HouseholdRow['id'];
+		home: HouseholdRow['name'];
+		personId: PersonRow['id'];
+		name: string;
+	}>(
 		`SELECT household.id AS householdId, household.name AS home, person.id AS personId,
 			given_name || ' ' || family_name AS name
 		FROM household_member AS mine JOIN household ON household.id = mine.household_id
@@ -103,7 +109,7 @@ const tiesOf = (db: Query, id: number): Promise<Tie[]> =>
 				|| CASE WHEN guardian AND NOT custody THEN ', no custody' ELSE '' END
 				|| CASE WHEN guardian AND NOT correspondence THEN ', no correspondence' ELSE '' END
 				|| CASE WHEN emergency THEN ', emergency contact' ELSE '' END, ', ') AS notes
-		FROM contact JOIN person ON person.id = CASE WHEN student_id = $id THEN person_id ELSE student_id END
+		FROM contact_now AS contact JOIN person ON person.id = CASE WHEN student_id = $id THEN person_id ELSE student_id END
 		WHERE student_id = $id OR person_id = $id ORDER BY guardian DESC, family_name, given_name`,
 		{ id }
 	);
@@ -183,12 +189,9 @@ async function logOf(
 		db,
 		copies.map((c) => c.id)
 	);
-	const reasons = await db.all<{
-		dispatchId: number;
-		personId: number;
-		name: string;
-		reasons: string;
-	}>(
+	const reasons = await db.all<
+		Pick<LeftOutRow, 'dispatchId' | 'personId' | 'reasons'> & { name: string }
+	>(
 		`SELECT dispatch_id AS dispatchId, person_id AS personId, given_name || ' ' || family_name AS name, reasons
 		FROM left_out JOIN person ON person.id = person_id
 		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND (person_id = $id

@@ -2,7 +2,8 @@ import { isPeopleLine, listsOf, pickCount } from '../../../core/audience/audienc
 import { termsOf } from '../../../core/audience/resolve';
 import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
-import { standingCheck, type Check } from '../../../core/plan/check';
+import { type Check } from '../../../core/plan/check';
+import { standingCheck } from '../../../core/plan/standing-check';
 import { timingChecks } from '../../../core/plan/check-timing';
 import { wordingChecks } from '../../../core/plan/check-wording';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -12,7 +13,7 @@ import { sectionsWithNobody } from '../../../core/plan/students-left';
 import type { Tally } from '../../../core/plan/tally';
 import type { Roster } from '../../../core/roster/roster';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { goneWords } from '../audience/facts';
 import { heaviestDay } from '../load/load';
@@ -20,6 +21,7 @@ import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { wordingInput } from './wording-input';
 import { missingPicks } from '../audience/missing-picks';
+import type { TermRow } from '../../db/models/roster';
 
 /** Guardians without custody of a student they are written to for. */
 function withoutCustody(roster: Roster, manifest: Manifest): number {
@@ -46,7 +48,7 @@ export async function checkSheet(
 	const { audience } = sheet;
 	const added = audience.lines.flatMap((l) => (l.verb === 'and' && !isPeopleLine(l) ? [l] : []));
 	const termIds = new Set(added.flatMap((l) => [...termsOf(roster, l.of)]));
-	const names = await db.all<{ name: string }>(
+	const names = await db.all<Pick<TermRow, 'name'>>(
 		'SELECT name FROM term WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY starts_on',
 		{ ids: JSON.stringify([...termIds]) }
 	);

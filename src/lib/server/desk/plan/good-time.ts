@@ -1,6 +1,6 @@
 import { goodTime, goodTimeWords, type PastReading } from '../../../core/track/good-time';
 import { localOf } from '../../../core/time/local';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';
 import { habitsOf } from '../track/habits';

@@ -1,5 +1,5 @@
 import { fold } from '../../../core/format/fold';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';
 import type { Sending } from '../sheet/sheet';

@@ -1,7 +1,7 @@
 import { dayLoad, loadOf, type Load, type LoadEntry } from '../../../core/plan/load';
 import { localOf, placeLocal } from '../../../core/time/local';
 import { localDays } from '../../../core/time/zone';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { loadOfDispatch, loadOfPlan, loadWindow } from '../load/load';
 import { planSheet } from './plan-sheet';

@@ -1,9 +1,10 @@
+import { address } from '../../db/models/roster';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { z } from 'zod';
 import { fold } from '../../../core/format/fold';
 import { toE164 } from '../../../core/format/phone';
-import type { User } from '../../access/sessions';
-import { addressesChanged } from '../../db/roster';
+import type { User } from '../../access/user';
+import { ownChanged } from '../../db/roster';
 import type { Db, Query } from '../../db/open';
 import { saidStop } from '../../db/said-stop';
 import { textAddressesOf } from '../../db/text-addresses';
@@ -45,14 +46,10 @@ export async function setOwnNumber(
 	const why = await db.write(async (tx) => {
 		const refused = await whyNotOwn(tx, user, number);
 		if (refused !== null) return refused;
-		await tx.run(`DELETE FROM address WHERE person_id = $me AND way = 'text'`, {
-			me: user.personId
-		});
-		await tx.run(
-			`INSERT INTO address (person_id, way, value, consent) VALUES ($me, 'text', $number, 'in')`,
-			{ me: user.personId, number }
-		);
-		await addressesChanged(tx, [user.personId]);
+		const mine = { personId: user.personId, way: 'text' } as const;
+		await tx.rows(address).remove(mine);
+		await tx.rows(address).add({ ...mine, value: number, consent: 'in' });
+		await ownChanged(tx, [user.personId]);
 		return null;
 	});
 	return why === null ? { ok: true, number } : { ok: false, why };

@@ -1,3 +1,4 @@
+import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
 import { dispatchesOf, listsOf } from '../../../core/audience/audience';
 import { planManifest, type Handling, type Manifest } from '../../../core/plan/manifest';
@@ -5,7 +6,7 @@ import { timed, type Departure, type TimedManifest } from '../../../core/plan/ti
 import { stepTimes, turnsInUse } from '../../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { changedSince, readRoster, rosterVersion } from '../../db/roster';
 import { permitted, type Permitted } from '../audience/permitted';
@@ -56,7 +57,7 @@ export const departureOf = (
 const most = 4;
 /** Copies of a plan beside which no other is kept. */
 const large = 20_000;
-const kept = new WeakMap<Db, Map<string, Promise<Reached>>>();
+const plans = remembering<Reached>(most);
 
 type WhoAndHow = Omit<Sending, 'timing' | 'holdMinutes'> & { readonly urgent: boolean };
 
@@ -113,30 +114,14 @@ function handling(roster: Roster, sending: WhoAndHow, user: User): Handling {
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
 	const { kind, audience, ways, turns, chases, copies, urgent } = sending;
 	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies, urgent });
-	let plans = kept.get(db);
-	if (!plans) kept.set(db, (plans = new Map()));
-	const before = plans.get(mark);
-	if (before) return before;
-	const plan = (async (): Promise<Reached> => {
+	return plans.get(db, mark, async () => {
 		const roster = await readRoster(db);
 		const may = await permitted(db, user, audience, chases);
 		const manifest = planManifest(roster, may.shown, handling(roster, sending, user), may.facts);
-		return { ...may, roster, manifest };
-	})();
-	plans.set(mark, plan);
-	plan.then(
 		// Plans of a whole district are a hundred megabytes each: then the one in use is enough.
-		({ manifest }) => {
-			if (manifest.copies.length < large) return;
-			for (const other of [...plans.keys()]) if (other !== mark) plans.delete(other);
-		},
-		() => plans.delete(mark)
-	);
-	for (const old of plans.keys()) {
-		if (plans.size <= most) break;
-		plans.delete(old);
-	}
-	return plan;
+		if (manifest.copies.length >= large) plans.keepOnly(db, mark);
+		return { ...may, roster, manifest };
+	});
 }
 
 /** The last timed plan of each: what leaves now moves on with the clock, and within a minute nobody sees it. */

@@ -1,3 +1,4 @@
+import { proof as proofs } from '../../db/models/dispatch';
 import { fold } from '../../../core/format/fold';
 import { flowed } from '../../../core/copy/flowed';
 import {
@@ -11,7 +12,7 @@ import { measureText } from '../../../core/copy/segments';
 import { usableAddress, type PlannedCopy } from '../../../core/plan/manifest';
 import { reasonText } from '../../../core/audience/reasons';
 import { nameOf } from '../../../core/roster/relation';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { factBook } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
@@ -201,21 +202,25 @@ function ownAddress(planned: Planned, user: User, way: WayOut): ProofSent | stri
 		: usable.address!;
 }
 
+/** A copy that its writer wants to see as one of its readers would get it. */
+export interface ProofAsked {
+	readonly sheet: Sheet;
+	/** The reader. */
+	readonly personId: number;
+	readonly way: Way;
+}
+
 /** Hands a proof to the courier, to be sent to its writer as one reader would get it; "Proof:" stands before it. */
 export async function sendProof(
-	db: Db,
-	key: Buffer,
-	site: ProofSite,
+	{ db, key, settings }: { readonly db: Db; readonly key: Buffer; readonly settings: ProofSite },
 	user: User,
-	sheet: Sheet,
-	personId: number,
-	way: Way
+	{ sheet, personId, way }: ProofAsked
 ): Promise<ProofSent> {
 	const wanted = filesOfSheet(sheet);
 	if ((await usableFiles(db, user, wanted)).length < wanted.length) {
 		return { ok: false, why: 'A picture or file of the sheet is not yours to send. Take it out.' };
 	}
-	const proof = await proofOf(db, site, user, sheet, personId);
+	const proof = await proofOf(db, settings, user, sheet, personId);
 	if (!proof) return { ok: false, why: 'The sheet does not go to that person any more.' };
 	const made = proof[way];
 	if (!made) return { ok: false, why: `${proof.reader.name} gets no copy by ${way}.` };
@@ -236,22 +241,16 @@ export async function sendProof(
 		fromName: `${user.name}, ${district.name}`,
 		replyTo: null
 	};
-	const proofId = await db.write(async (tx) => {
-		await tx.run(
-			`INSERT INTO proof (user_id, way, address, for_name, letter, state, detail, made_at)
-			VALUES ($user, $way, $address, $name, $letter, $state, '', $at)`,
-			{
-				user: user.personId,
-				way,
-				address,
-				name: proof.reader.name,
-				letter: JSON.stringify(letter),
-				// For the inbox, being written down is being there.
-				state: way === 'inbox' ? 'sent' : 'waiting',
-				at: Math.round(await now(tx))
-			}
-		);
-		return (await tx.one<{ id: number }>('SELECT max(id) AS id FROM proof'))!.id;
+	const proofId = await db.rows(proofs).add({
+		userId: user.personId,
+		way,
+		address,
+		forName: proof.reader.name,
+		letter: JSON.stringify(letter),
+		// For the inbox, being written down is being there.
+		state: way === 'inbox' ? 'sent' : 'waiting',
+		detail: '',
+		madeAt: Math.round(await now(db))
 	});
 	return {
 		ok: true,

@@ -8,7 +8,7 @@ import { timesTally } from '../../../core/plan/times';
 import { comingMoments } from '../../../core/time/timing';
 import { nameOf, relationPhrase } from '../../../core/roster/relation';
 import type { Roster } from '../../../core/roster/roster';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
 import { checkSheet } from './check-sheet';

@@ -1,7 +1,7 @@
 import { textWriter, type TextWriter } from '../../../core/copy/letter';
 import { measureText, type TextLength } from '../../../core/copy/segments';
 import { wordsFor } from '../../../core/copy/words';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { factBook } from '../../db/copy-facts';
 import type { Db } from '../../db/open';

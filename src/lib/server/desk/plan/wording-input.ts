@@ -9,7 +9,7 @@ import type { Manifest } from '../../../core/plan/manifest';
 import type { Tally } from '../../../core/plan/tally';
 import { nameOf } from '../../../core/roster/relation';
 import type { Roster } from '../../../core/roster/roster';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { factBook, type FactBook } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';

@@ -1,4 +1,4 @@
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';

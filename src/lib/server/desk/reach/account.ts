@@ -2,10 +2,9 @@ import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { turnsSchema, turnsWords } from '../../../core/plan/turns';
 import { accountOf, type Account } from '../../../core/track/account';
 import { isCovered } from '../../../core/track/coverage';
-import type { DeliveryState } from '../../../core/track/evidence';
 import { growthOf } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { isOver } from '../../../core/track/over';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -16,6 +15,8 @@ import { dispatchHead } from './reach';
 import { ways as allWays, type Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import type { HappeningCode } from '../../../core/track/happening-code';
+import type { DeliveryRow } from '../../db/models/delivery';
+import type { DispatchStudentRow, LeftOutRow } from '../../db/models/dispatch';
 
 /** Reasons are shown one by one as long as a page holds them. */
 const mostReasons = 12;
@@ -27,7 +28,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 	const { zone } = await readDistrict(db);
 	const time = await now(db);
 	const coverage = (await coverageBy(db, [id])).get(id)!;
-	const counts = await db.all<{ way: Way; state: DeliveryState; n: number }>(
+	const counts = await db.all<Pick<DeliveryRow, 'way' | 'state'> & { n: number }>(
 		'SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state',
 		{ id }
 	);
@@ -39,7 +40,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		FROM delivery WHERE dispatch_id = $id`,
 		{ id }
 	))!;
-	const leftOut = await db.all<{ reasons: string; people: number }>(
+	const leftOut = await db.all<Pick<LeftOutRow, 'reasons'> & { people: number }>(
 		`SELECT reasons, count(DISTINCT person_id) AS people FROM left_out WHERE dispatch_id = $id AND NOT reached
 		GROUP BY reasons ORDER BY people DESC`,
 		{ id }
@@ -51,7 +52,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		WHERE dispatch_id = $id AND delivery.state = 'failed' GROUP BY detail, code, givenUp ORDER BY copies DESC`,
 		{ id }
 	);
-	const schools = await db.all<{ studentId: number; school: string }>(
+	const schools = await db.all<Pick<DispatchStudentRow, 'studentId'> & { school: string }>(
 		`SELECT student_id AS studentId, coalesce(school.name, 'No school') AS school FROM dispatch_student
 		JOIN person ON person.id = student_id LEFT JOIN school ON school.id = person.school_id
 		WHERE dispatch_id = $id`,

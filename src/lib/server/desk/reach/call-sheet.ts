@@ -1,11 +1,14 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { isCovered, type StudentStanding } from '../../../core/track/coverage';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
 import { coverageBy } from '../track/coverage';
 import { dispatchHead } from './reach';
 import { groupBy } from '../../../core/group-by';
+import type { DispatchStudentRow, LeftOutRow } from '../../db/models/dispatch';
+import type { ContactRow } from '../../db/models/roster';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 /** An adult to be called about a student. */
 interface ToCall {
@@ -80,12 +83,9 @@ export async function callSheet(
 	const school =
 		left.length <= mostOnSheet ? null : (schools.find((s) => s.id === wanted) ?? schools[0]!).id;
 	const bind = { ids: JSON.stringify(left), id };
-	const students = await db.all<{
-		studentId: number;
-		name: string;
-		section: string;
-		school: string;
-	}>(
+	const students = await db.all<
+		Pick<DispatchStudentRow, 'studentId'> & { name: string; section: string; school: string }
+	>(
 		`SELECT student_id AS studentId, given_name || ' ' || family_name AS name,
 			coalesce(section.name, 'In no section') AS section, coalesce(school.name, '') AS school
 		FROM dispatch_student JOIN person ON person.id = student_id
@@ -96,17 +96,13 @@ export async function callSheet(
 		{ ...bind, ...(school === null ? {} : { school }) }
 	);
 	const people = groupBy(
-		await db.all<{
-			studentId: number;
-			personId: number;
-			name: string;
-			relation: string;
-			numbers: string;
-		}>(
+		await db.all<
+			Pick<ContactRow, 'studentId' | 'personId' | 'relation'> & { name: string; numbers: string }
+		>(
 			`SELECT student_id AS studentId, contact.person_id AS personId,
 				given_name || ' ' || family_name AS name, relation,
 				(SELECT json_group_array(value) FROM address WHERE person_id = contact.person_id AND way = 'text') AS numbers
-			FROM contact JOIN person ON person.id = contact.person_id
+			FROM contact_now AS contact JOIN person ON person.id = contact.person_id
 			WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($ids))
 			ORDER BY family_name, given_name`,
 			{ ids: JSON.stringify(students.map((s) => s.studentId)) }
@@ -154,11 +150,11 @@ async function whyNot(
 	const bind = { ids: JSON.stringify(ids), people: JSON.stringify(people) };
 	const mine = `dispatch_id IN (SELECT value FROM json_each($ids))
 		AND person_id IN (SELECT value FROM json_each($people))`;
-	const out = await db.all<{ personId: number; reasons: string }>(
+	const out = await db.all<Pick<LeftOutRow, 'personId' | 'reasons'>>(
 		`SELECT person_id AS personId, reasons FROM left_out WHERE ${mine} ORDER BY dispatch_id`,
 		bind
 	);
-	const copies = await db.all<{ personId: number; words: string }>(
+	const copies = await db.all<Pick<DeliveryRow, 'personId'> & { words: string }>(
 		`SELECT person_id AS personId, group_concat(DISTINCT way || ' ' || state) AS words FROM delivery
 		WHERE ${mine} GROUP BY person_id`,
 		bind

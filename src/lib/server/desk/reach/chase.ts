@@ -9,7 +9,7 @@ import {
 import { audienceWords } from '../../../core/audience/sentence';
 import type { CoverRule } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
@@ -113,10 +113,10 @@ export async function makeChase(db: Db, user: User, dispatchId: number): Promise
 	return db.write(async (tx) =>
 		putDispatch(tx, null, {
 			...sheetValues(sheet, words),
-			sheet_key: sheet.sheetKey,
-			sender_id: user.personId,
+			sheetKey: sheet.sheetKey,
+			senderId: user.personId,
 			state: 'draft',
-			changed_at: Math.round(await now(tx))
+			changedAt: Math.round(await now(tx))
 		})
 	);
 }

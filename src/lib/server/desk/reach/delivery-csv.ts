@@ -6,7 +6,7 @@ import {
 	type DeliveryState,
 	type Strength
 } from '../../../core/track/evidence';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';

@@ -1,4 +1,4 @@
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { countLeftOut, leftOutLines } from '../track/left-out-lines';
 import { dispatchHead } from './reach';

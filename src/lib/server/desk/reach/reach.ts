@@ -5,7 +5,7 @@ import { bestHabitWords } from '../../../core/track/habit';
 import { growthOf, type Growth } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
@@ -18,6 +18,8 @@ import { isUnsure, waits } from '../../db/copy-state';
 import type { DispatchReach, RingStudent, RosterFieldLine, ReachShare, LinkLine } from './types';
 import { type Way, ways as allWays } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
+import type { DeliveryRow } from '../../db/models/delivery';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** More rings than this are too many to draw at once. */
 const mostRings = 800;
@@ -76,7 +78,7 @@ export async function dispatchReach(
 		WHERE dispatch_id = $id AND ${waits}`,
 		{ id }
 	))!;
-	const counts = await db.all<{ way: Way; state: DeliveryState; n: number; left: number }>(
+	const counts = await db.all<Pick<DeliveryRow, 'way' | 'state'> & { n: number; left: number }>(
 		`SELECT way, state, count(*) AS n, count(left_at) AS left FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
 		{ id }
 	);
@@ -323,7 +325,7 @@ async function chaseLinks(
 	chases: number | null
 ): Promise<Pick<DispatchReach, 'chases' | 'chasedBy'>> {
 	const condition = scope(user).dispatches;
-	const rows = await db.all<{ id: number; subject: string; chases: number | null }>(
+	const rows = await db.all<Pick<DispatchRow, 'id' | 'subject' | 'chases'>>(
 		`SELECT id, subject, chases FROM dispatch WHERE (id = $chases OR chases = $id)
 			AND state != 'draft' AND ${condition.sql} ORDER BY id`,
 		{ id, chases, ...condition.bind }

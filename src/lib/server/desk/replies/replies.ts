@@ -1,11 +1,12 @@
-import type { TextCommand } from '../../../core/talk/keyword';
 import { studentsAllowed } from '../../access/allowed';
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import type { RepliesView, StaffLetter, ReplyLine } from './types';
+import type { AnswerRow, DeliveryRow, TextInRow } from '../../db/models/delivery';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** The newest of each; conversations with all of them come later. */
 const most = 60;
@@ -30,17 +31,11 @@ export async function repliesView(db: Db, user: User): Promise<RepliesView> {
 
 async function mails(db: Query, user: User): Promise<ReplyLine[]> {
 	const condition = scope(user).dispatches;
-	const rows = await db.all<{
-		id: number;
-		at: number;
-		fromName: string;
-		fromAddress: string;
-		personId: number;
-		text: string;
-		doubt: string | null;
-		dispatchId: number;
-		subject: string;
-	}>(
+	const rows = await db.all<
+		Pick<AnswerRow, 'id' | 'at' | 'fromName' | 'fromAddress' | 'text' | 'doubt'> &
+			Pick<DeliveryRow, 'personId'> &
+			Pick<DispatchRow, 'subject'> & { dispatchId: DispatchRow['id'] }
+	>(
 		`SELECT answer.id, answer.at, from_name AS fromName, from_address AS fromAddress, person_id AS personId,
 			answer.text, doubt, dispatch.id AS dispatchId, dispatch.subject
 		FROM answer JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
@@ -64,17 +59,13 @@ async function mails(db: Query, user: User): Promise<ReplyLine[]> {
 async function texts(db: Query, user: User): Promise<ReplyLine[]> {
 	const students = await studentsAllowed(db, user);
 	const condition = scope(user).dispatches;
-	const rows = await db.all<{
-		id: number;
-		at: number;
-		fromNumber: string;
-		words: string;
-		command: TextCommand | null;
-		personId: number | null;
-		name: string | null;
-		dispatchId: number | null;
-		subject: string | null;
-	}>(
+	const rows = await db.all<
+		Pick<TextInRow, 'id' | 'at' | 'fromNumber' | 'words' | 'command' | 'personId'> & {
+			name: string | null;
+			dispatchId: number | null;
+			subject: string | null;
+		}
+	>(
 		`SELECT text_in.id, text_in.at, from_number AS fromNumber, words, command, text_in.person_id AS personId,
 			given_name || ' ' || family_name AS name, dispatch.id AS dispatchId, dispatch.subject
 		FROM text_in LEFT JOIN person ON person.id = text_in.person_id
@@ -84,7 +75,7 @@ async function texts(db: Query, user: User): Promise<ReplyLine[]> {
 			students === null
 				? '1'
 				: `text_in.person_id IN (SELECT value FROM json_each($students) UNION
-			SELECT person_id FROM contact WHERE student_id IN (SELECT value FROM json_each($students)))`
+			SELECT person_id FROM contact_now AS contact WHERE student_id IN (SELECT value FROM json_each($students)))`
 		}
 		ORDER BY text_in.at DESC LIMIT ${most}`,
 		{

@@ -1,3 +1,4 @@
+import { answer as answers } from '../../db/models/delivery';
 import { doubtOf, doubtWords } from '../../../core/track/auto-answer';
 import { messageId } from '../../access/tokens';
 import type { Query } from '../../db/open';
@@ -5,6 +6,8 @@ import type { MailAnswer } from '../../gateway/return-mail';
 import { putNotices, type Notice } from '../staff/notices';
 import { record, type Happening } from '../track/record';
 import { letterSchema } from '../sheet/sheet';
+import type { DeliveryRow } from '../../db/models/delivery';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** An answer, and the delivery whose answer address it came to. */
 export interface CameIn {
@@ -44,20 +47,17 @@ export async function takeAnswers(
 	const happenings: Happening[] = [];
 	const notices: Notice[] = [];
 	for (const { deliveryId, answer } of group) {
-		const delivery = await tx.one<{
-			nonce: string;
-			dispatchId: number;
-			subject: string;
-			senderId: number;
-			letter: string;
-			leftAt: number | null;
-			person: string;
-			students: string;
-			known: number;
-			kept: number;
-			lately: number;
-			latelyAll: number;
-		}>(
+		const delivery = await tx.one<
+			Pick<DeliveryRow, 'nonce' | 'dispatchId' | 'leftAt'> &
+				Pick<DispatchRow, 'subject' | 'senderId' | 'letter'> & {
+					person: string;
+					students: string;
+					known: number;
+					kept: number;
+					lately: number;
+					latelyAll: number;
+				}
+		>(
 			`SELECT delivery.nonce, dispatch_id AS dispatchId, subject, sender_id AS senderId, letter, left_at AS leftAt,
 				given_name || ' ' || family_name AS person,
 				coalesce((SELECT group_concat(given_name || ' ' || family_name, ', ') FROM delivery_student
@@ -88,11 +88,9 @@ export async function takeAnswers(
 				namesLetter(key, { id: deliveryId, nonce: delivery.nonce }, answer.answersTo)
 		});
 		const { fromName, fromAddress, subject, text, messageKey } = answer;
-		await tx.run(
-			`INSERT INTO answer (delivery_id, at, from_name, from_address, subject, text, message_key, doubt)
-			VALUES ($deliveryId, $at, $fromName, $fromAddress, $subject, $text, $messageKey, $doubt)`,
-			{ deliveryId, at, fromName, fromAddress, subject, text, messageKey, doubt }
-		);
+		await tx
+			.rows(answers)
+			.add({ deliveryId, at, fromName, fromAddress, subject, text, messageKey, doubt });
 		const first = text.replace(/\s+/g, ' ').slice(0, 120);
 		const from = delivery.known ? '' : ` from another address (${fromAddress})`;
 		happenings.push({

@@ -1,11 +1,13 @@
+import { textIn } from '../../db/models/delivery';
 import { toE164 } from '../../../core/format/phone';
 import { textCommand } from '../../../core/talk/keyword';
 import { now } from '../../clock';
-import { addressesChanged } from '../../db/roster';
+import { ownChanged } from '../../db/roster';
 import type { Query } from '../../db/open';
 import type { IncomingText } from '../../gateway/text';
 import { stopPending } from '../track/stop-pending';
 import { textAddressesOf } from '../../db/text-addresses';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 /** The same words from the same phone so soon again are the exchange asking once more, ms. */
 const sameMs = 60_000;
@@ -25,26 +27,22 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 			{ from, words, since: at - sameMs }
 		);
 		if (again) continue;
-		const delivery = await tx.one<{ id: number; personId: number }>(
+		const delivery = await tx.one<Pick<DeliveryRow, 'id' | 'personId'>>(
 			`SELECT id, person_id AS personId FROM delivery WHERE address = $from COLLATE NOCASE AND way = 'text'
 				AND left_at IS NOT NULL ORDER BY left_at DESC LIMIT 1`,
 			{ from }
 		);
 		const addresses = await textAddressesOf(tx, from);
 		const command = textCommand(words);
-		await tx.run(
-			`INSERT INTO text_in (at, from_number, to_number, words, command, person_id, delivery_id)
-			VALUES ($at, $from, $to, $words, $command, $person, $delivery)`,
-			{
-				at,
-				from,
-				to: text.to.slice(0, 40),
-				words,
-				command,
-				person: delivery?.personId ?? addresses[0]?.personId ?? null,
-				delivery: delivery?.id ?? null
-			}
-		);
+		await tx.rows(textIn).add({
+			at,
+			fromNumber: from,
+			toNumber: text.to.slice(0, 40),
+			words,
+			command,
+			personId: delivery?.personId ?? addresses[0]?.personId ?? null,
+			deliveryId: delivery?.id ?? null
+		});
 		if (command !== 'stop' && command !== 'start') continue;
 		await tx.run(
 			`UPDATE address SET consent = $consent WHERE id IN (SELECT value FROM json_each($ids))`,
@@ -53,7 +51,7 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 				ids: JSON.stringify(addresses.map((a) => a.id))
 			}
 		);
-		await addressesChanged(
+		await ownChanged(
 			tx,
 			addresses.map((a) => a.personId)
 		);

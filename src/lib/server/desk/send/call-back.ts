@@ -1,9 +1,10 @@
 import { now } from '../../clock';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { clearPlan } from './write-plan';
 import { touched } from '../../db/copy-state';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 export type CalledBack = { readonly ok: true } | { readonly ok: false; readonly why: string };
 
@@ -14,13 +15,13 @@ export type CalledBack = { readonly ok: true } | { readonly ok: false; readonly 
  */
 export async function callBack(db: Db, user: User, dispatchId: number): Promise<CalledBack> {
 	return db.write(async (tx): Promise<CalledBack> => {
-		const dispatch = await tx.one<{
-			state: string;
-			leaves_at: number;
-			sender_id: number;
-			round_id: number | null;
-			waits: string | null;
-		}>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
+		const dispatch = await tx.one<
+			Pick<DispatchRow, 'state' | 'waits'> & {
+				leaves_at: number;
+				sender_id: DispatchRow['senderId'];
+				round_id: DispatchRow['roundId'];
+			}
+		>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
 			id: dispatchId
 		});
 		if (!dispatch || !may(user, 'handle', dispatch.sender_id)) {

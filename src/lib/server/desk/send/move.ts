@@ -2,7 +2,7 @@ import { endOf, localTimeSchema } from '../../../core/time/timing';
 import { placeLocal, type LocalTime } from '../../../core/time/local';
 import { dayTime, nearTime } from '../../../core/time/zone';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';

@@ -1,9 +1,11 @@
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { isUnsure } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 export type SentOnceMore =
 	{ readonly ok: true; readonly copies: number } | { readonly ok: false; readonly why: string };
@@ -14,14 +16,14 @@ export type SentOnceMore =
  */
 export async function sendOnceMore(db: Db, user: User, dispatchId: number): Promise<SentOnceMore> {
 	return db.write(async (tx): Promise<SentOnceMore> => {
-		const dispatch = await tx.one<{ senderId: number }>(
+		const dispatch = await tx.one<Pick<DispatchRow, 'senderId'>>(
 			`SELECT sender_id AS senderId FROM dispatch WHERE id = $id AND state != 'draft'`,
 			{ id: dispatchId }
 		);
 		if (!dispatch || !may(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
-		const copies = await tx.all<{ id: number }>(
+		const copies = await tx.all<Pick<DeliveryRow, 'id'>>(
 			`SELECT id FROM delivery WHERE dispatch_id = $id AND ${isUnsure}`,
 			{ id: dispatchId }
 		);

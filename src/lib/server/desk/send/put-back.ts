@@ -1,11 +1,13 @@
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { waits } from '../../db/copy-state';
 import { heldSchema, makeMark } from '../../db/mark';
 import type { Db, Query } from '../../db/open';
 import { record } from '../track/record';
 import type { PutBack, HeldDispatch } from './types';
+import type { MarkRow } from '../../db/models/running';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 const isDue = `${waits} AND due_at <= $time
 	AND dispatch_id IN (SELECT id FROM dispatch WHERE state = 'scheduled')`;
@@ -14,7 +16,7 @@ const mostShown = 50;
 
 /** Why nothing leaves from this database until somebody has looked; null where nothing is held. */
 export async function putBackOf(db: Query): Promise<PutBack | null> {
-	const row = await db.one<{ held: string | null }>('SELECT held FROM mark');
+	const row = await db.one<Pick<MarkRow, 'held'>>('SELECT held FROM mark');
 	if (!row || row.held === null) return null;
 	const time = await now(db);
 	const dispatches = await db.all<HeldDispatch>(
@@ -45,9 +47,12 @@ export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out')
 	if (due === 'leave-out') {
 		left = await db.write(async (tx) => {
 			const time = await now(tx);
-			const rows = await tx.all<{ id: number }>(`SELECT delivery.id FROM delivery WHERE ${isDue}`, {
-				time
-			});
+			const rows = await tx.all<Pick<DeliveryRow, 'id'>>(
+				`SELECT delivery.id FROM delivery WHERE ${isDue}`,
+				{
+					time
+				}
+			);
 			await record(
 				tx,
 				rows.map(({ id }) => ({

@@ -1,9 +1,9 @@
 import type { TimedManifest } from '../../../core/plan/times';
 import type { Moment } from '../../../core/time/timing';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { filesOfSheet } from '../sheet/files';
-import { putDispatch } from '../sheet/sheet-row';
+import { putDispatch, type DispatchValues } from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
 import { countByWay, planRows, type PlanRows } from './plan-rows';
 import { clearPlan, writePlan } from './write-plan';
@@ -18,10 +18,10 @@ export const urgentValues = (
 	sheet: Pick<Sheet, 'timing'>,
 	user: User,
 	time: number
-): { urgent_by: number | null; urgent_at: number | null } =>
+): { urgentBy: number | null; urgentAt: number | null } =>
 	sheet.timing.urgent
-		? { urgent_by: user.personId, urgent_at: Math.round(time) }
-		: { urgent_by: null, urgent_at: null };
+		? { urgentBy: user.personId, urgentAt: Math.round(time) }
+		: { urgentBy: null, urgentAt: null };
 
 /** One dispatch ready to be put down: where its copies leave, and their rows; no rows where it is far ahead, or where the courier is to write them. */
 export interface Departing {
@@ -50,7 +50,7 @@ export function departing(
 export interface ToPutDown {
 	/** The draft it was, or null. */
 	readonly before: number | null;
-	readonly values: Readonly<Record<string, string | number | null>>;
+	readonly values: DispatchValues;
 	readonly sheet: Sheet;
 	readonly departing: Departing;
 	/** Instant, ms. */
@@ -66,9 +66,9 @@ export async function putScheduled(
 		...values,
 		state: 'scheduled',
 		waits: null,
-		changed_at: time,
-		leaves_at: moment.at,
-		ends_at: moment.endsAt,
+		changedAt: time,
+		leavesAt: moment.at,
+		endsAt: moment.endsAt,
 		settled: rows !== null && moment.at - time <= settleAheadMs ? 1 : 0,
 		expected: JSON.stringify(byWay)
 	});

@@ -1,7 +1,7 @@
 import { endOf, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
 import { placeLocal } from '../../../core/time/local';
 import { dayName } from '../../../core/time/zone';
-import { userById } from '../../access/sessions';
+import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict, writeSetting } from '../../db/district';
 import type { Db, Query } from '../../db/open';
@@ -12,6 +12,7 @@ import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { eventColumns, readTimes, toEvent, type EventRow, type Times } from '../../db/calendar';
 import { clearPlan } from './write-plan';
 import { isTouched } from '../../db/copy-state';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** Nothing of it has been taken up yet, so that its time may still change. */
 const untouched = `NOT ${isTouched}`;
@@ -154,10 +155,11 @@ async function makeMissing(
 	for (const moment of missing) {
 		const sheet = { ...sheetOfRow(like), timing };
 		const planned = await planSheet(db, user, sheet, moment);
-		const source = (await db.one<{ words: string; schoolId: number | null }>(
-			'SELECT audience_words AS words, school_id AS schoolId FROM dispatch WHERE id = $id',
-			{ id: like.id }
-		))!;
+		const source = (await db.one<
+			Pick<DispatchRow, 'schoolId'> & { words: DispatchRow['audienceWords'] }
+		>('SELECT audience_words AS words, school_id AS schoolId FROM dispatch WHERE id = $id', {
+			id: like.id
+		}))!;
 		const { one, values } = dateValues(
 			{ ...sheet, sheetKey: round.sheetKey },
 			moment,
@@ -172,10 +174,10 @@ async function makeMissing(
 				values: {
 					...values,
 					...urgentValues(sheet, user, time),
-					school_id: source.schoolId,
-					scheduled_at: time,
-					sender_id: user.personId,
-					round_id: round.id
+					schoolId: source.schoolId,
+					scheduledAt: time,
+					senderId: user.personId,
+					roundId: round.id
 				},
 				sheet: one,
 				departing: ready,

@@ -1,7 +1,7 @@
 import { audienceWords } from '../../../core/audience/sentence';
 import { isBlocked } from '../../../core/plan/check';
 import { tallyOf } from '../../../core/plan/tally';
-import { userById } from '../../access/sessions';
+import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
@@ -12,6 +12,7 @@ import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { realignRounds, realignZone } from './realign';
 import { clearPlan, writePlan } from './write-plan';
 import { planRows } from './plan-rows';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** Follows a zone that was changed in the settings: what is planned by local time moves. */
 export async function followZone(db: Db, key: Buffer): Promise<void> {
@@ -97,7 +98,7 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 /** The next scheduled dispatch that is to be worked out: one that leaves soon, or one that has come within sight. Null where there is none. */
 export async function nextToPlan(db: Db): Promise<number | null> {
 	const time = await now(db);
-	const row = await db.one<{ id: number }>(
+	const row = await db.one<Pick<DispatchRow, 'id'>>(
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL
 			AND (leaves_at <= $soon OR (leaves_at <= $sight AND NOT written))
 		ORDER BY leaves_at LIMIT 1`,
@@ -123,7 +124,7 @@ export async function nextPlanning(db: Db): Promise<number | null> {
 export async function replanAhead(db: Db, key: Buffer): Promise<void> {
 	await realignZone(db);
 	await realignRounds(db, key);
-	const rows = await db.all<{ id: number }>(
+	const rows = await db.all<Pick<DispatchRow, 'id'>>(
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL ORDER BY leaves_at`
 	);
 	for (const { id } of rows) await replan(db, key, id);

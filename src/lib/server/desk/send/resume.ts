@@ -1,8 +1,9 @@
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { replan } from './replan';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 export type Resumed = { readonly ok: true } | { readonly ok: false; readonly why: string };
 
@@ -14,7 +15,7 @@ export async function resume(
 	dispatchId: number
 ): Promise<Resumed> {
 	const resumed = await db.write(async (tx): Promise<Resumed> => {
-		const row = await tx.one<{ senderId: number; leavesAt: number }>(
+		const row = await tx.one<Pick<DispatchRow, 'senderId'> & { leavesAt: number }>(
 			`SELECT sender_id AS senderId, leaves_at AS leavesAt FROM dispatch
 			WHERE id = $id AND state = 'scheduled' AND waits IS NOT NULL`,
 			{ id: dispatchId }

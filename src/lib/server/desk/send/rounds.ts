@@ -1,15 +1,22 @@
 import { createHash } from 'node:crypto';
 import { timed } from '../../../core/plan/times';
 import { comingMoments, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { departureOf, type Planned } from '../plan/plan-sheet';
 import { departing, putScheduled, type Departing } from './put-scheduled';
-import { sheetColumns, sheetOfRow, sheetValues, type SheetRow } from '../sheet/sheet-row';
+import {
+	sheetColumns,
+	sheetOfRow,
+	sheetValues,
+	type DispatchValues,
+	type SheetRow
+} from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
 import type { Times } from '../../db/calendar';
 import type { SchoolEvent } from '../../../core/time/school-event';
 import { isTouched } from '../../db/copy-state';
+import type { RoundRow } from '../../db/models/dispatch';
 
 /** The key of the sheet of one date: the same for the same round and date, so that nothing is made twice. */
 function dateKey(sheetKey: string, key: string): string {
@@ -28,7 +35,7 @@ export function dateValues(
 	sheet: Sheet,
 	moment: Moment,
 	words: string
-): { one: Sheet; values: Record<string, string | number | null> } {
+): { one: Sheet; values: DispatchValues } {
 	const one: Sheet = {
 		...sheet,
 		sheetKey: dateKey(sheet.sheetKey, moment.key),
@@ -38,10 +45,10 @@ export function dateValues(
 		one,
 		values: {
 			...sheetValues(one, words),
-			leaves_at: moment.at,
-			ends_at: moment.endsAt,
-			sheet_key: one.sheetKey,
-			round_key: moment.key
+			leavesAt: moment.at,
+			endsAt: moment.endsAt,
+			sheetKey: one.sheetKey,
+			roundKey: moment.key
 		}
 	};
 }
@@ -50,7 +57,7 @@ export function dateValues(
 export interface RoundReady {
 	readonly dates: readonly {
 		readonly one: Sheet;
-		readonly values: Record<string, string | number | null>;
+		readonly values: DispatchValues;
 		readonly departing: Departing;
 	}[];
 }
@@ -92,7 +99,7 @@ export async function putRound(
 		readonly sheet: Sheet;
 		readonly round: RoundReady;
 		/** What each date's row says beside its time. */
-		readonly common: Readonly<Record<string, string | number | null>>;
+		readonly common: DispatchValues;
 		readonly time: number;
 	}
 ): Promise<{ dispatchId: number; roundId: number }> {
@@ -108,7 +115,7 @@ export async function putRound(
 			time
 		}
 	);
-	const { id: roundId } = (await tx.one<{ id: number }>(
+	const { id: roundId } = (await tx.one<Pick<RoundRow, 'id'>>(
 		'SELECT id FROM round WHERE sheet_key = $key',
 		{ key: sheet.sheetKey }
 	))!;
@@ -116,7 +123,7 @@ export async function putRound(
 	for (const { one, values, departing } of round.dates) {
 		const dispatchId = await putScheduled(tx, {
 			before: null,
-			values: { ...values, ...common, round_id: roundId },
+			values: { ...values, ...common, roundId: roundId },
 			sheet: one,
 			departing,
 			time
@@ -148,7 +155,7 @@ export async function moveReminders(
 	times: Times,
 	time: number
 ): Promise<Moved[]> {
-	const rounds = await tx.all<{ id: number; timing: string }>(
+	const rounds = await tx.all<Pick<RoundRow, 'id' | 'timing'>>(
 		'SELECT id, timing FROM round WHERE event_id = $id',
 		{ id: event.id }
 	);

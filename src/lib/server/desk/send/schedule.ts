@@ -1,8 +1,8 @@
 import { audienceWords } from '../../../core/audience/sentence';
-import { isBlocked, type Check } from '../../../core/plan/check';
+import { block, isBlocked, type Check } from '../../../core/plan/check';
 import { tallyOf, type Tally } from '../../../core/plan/tally';
 import { leavesAt } from '../../../core/time/hold';
-import { userById, type User } from '../../access/sessions';
+import { type User, userById } from '../../access/user';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { nameBook } from '../../db/names';
@@ -14,6 +14,7 @@ import { sheetValues } from '../sheet/sheet-row';
 import { departing, putScheduled, urgentValues, type Departing } from './put-scheduled';
 import type { Sheet } from '../sheet/sheet';
 import type { Scheduled } from './types';
+import type { DispatchRow, RoundRow } from '../../db/models/dispatch';
 
 /** So often a sheet is planned anew because the roster, the calendar or a right has changed while it was. */
 const mostTurns = 3;
@@ -59,21 +60,22 @@ export async function schedule(
 		if (put !== 'changed') return put;
 		if (turn < mostTurns) continue;
 		const check = block(
+			'result',
 			'The roster or the calendar keeps changing. Wait a moment, then send again.'
 		);
 		return { ok: false, checks: [check, ...ready.checks], tally: ready.tally };
 	}
 }
 
-const block = (text: string): Check => ({ level: 'block', where: 'result', text });
-
 /** What was sent of this sheet before, whose it is, and the draft it was. */
 async function beforeOf(db: Query, sheetKey: string) {
-	const draft = await db.one<{ id: number; state: string; senderId: number }>(
+	const draft = await db.one<Pick<DispatchRow, 'id' | 'state' | 'senderId'>>(
 		'SELECT id, state, sender_id AS senderId FROM dispatch WHERE sheet_key = $key',
 		{ key: sheetKey }
 	);
-	const round = await db.one<{ id: number; first: number | null; senderId: number }>(
+	const round = await db.one<
+		Pick<RoundRow, 'id'> & { first: number | null; senderId: RoundRow['madeBy'] }
+	>(
 		`SELECT id, made_by AS senderId, (SELECT min(dispatch.id) FROM dispatch WHERE round_id = round.id) AS first
 		FROM round WHERE sheet_key = $key`,
 		{ key: sheetKey }
@@ -97,6 +99,7 @@ async function makeReady(
 	if (!isBlocked(checks) && tally.copies !== copiesSeen) {
 		checks.unshift(
 			block(
+				'result',
 				`The roster has changed while you wrote: ${tally.copies} copies now, not ${copiesSeen}. Look again, then send.`
 			)
 		);
@@ -150,12 +153,12 @@ async function putDown(
 	const checks = [...ready.checks];
 	if ((draft?.senderId ?? round?.senderId ?? user.personId) !== user.personId) {
 		checks.unshift(
-			block('This sheet belongs to someone else. Open Write again and start a new one.')
+			block('result', 'This sheet belongs to someone else. Open Write again and start a new one.')
 		);
 	}
 	if (isBlocked(checks) || !leaving) return { ok: false, checks, tally };
 	if (!(await hasSameRights(tx, user))) {
-		checks.unshift(block('What you may do has changed meanwhile. Load the page again.'));
+		checks.unshift(block('result', 'What you may do has changed meanwhile. Load the page again.'));
 		return { ok: false, checks, tally };
 	}
 	if (!(await isStillSo(tx, planned))) return 'changed';
@@ -165,9 +168,9 @@ async function putDown(
 	await markUsed(tx, ready.used, time);
 	const common = {
 		...urgentValues(sheet, user, time),
-		school_id: schoolId,
-		scheduled_at: time,
-		sender_id: user.personId
+		schoolId: schoolId,
+		scheduledAt: time,
+		senderId: user.personId
 	};
 	if (leaving.kind === 'round') {
 		const made = await putRound(tx, { user, sheet, round: leaving.round, common, time });
@@ -179,7 +182,7 @@ async function putDown(
 		values: {
 			...sheetValues(sheet, words),
 			...common,
-			...(draft ? {} : { sheet_key: sheet.sheetKey })
+			...(draft ? {} : { sheetKey: sheet.sheetKey })
 		},
 		sheet,
 		departing: leaving.departing,

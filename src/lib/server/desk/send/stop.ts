@@ -1,9 +1,11 @@
 import { now } from '../../clock';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
 import { free } from '../../db/copy-state';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 export type Stopped =
 	| { readonly ok: true; readonly stopped: number; readonly left: number }
@@ -15,14 +17,14 @@ export type Stopped =
  */
 export async function stopRest(db: Db, user: User, dispatchId: number): Promise<Stopped> {
 	return db.write(async (tx): Promise<Stopped> => {
-		const dispatch = await tx.one<{ state: string; senderId: number }>(
+		const dispatch = await tx.one<Pick<DispatchRow, 'state' | 'senderId'>>(
 			'SELECT state, sender_id AS senderId FROM dispatch WHERE id = $id',
 			{ id: dispatchId }
 		);
 		if (!dispatch || dispatch.state === 'draft' || !may(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
-		const waiting = await tx.all<{ id: number }>(
+		const waiting = await tx.all<Pick<DeliveryRow, 'id'>>(
 			`SELECT id FROM delivery WHERE dispatch_id = $id AND ${free}`,
 			{ id: dispatchId }
 		);

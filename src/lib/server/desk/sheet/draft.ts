@@ -1,5 +1,5 @@
 import { audienceWords } from '../../../core/audience/sentence';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
@@ -7,6 +7,7 @@ import { permitted } from '../audience/permitted';
 import { putDispatch, sheetColumns, sheetOfRow, sheetValues, type SheetRow } from './sheet-row';
 import type { Sheet } from './sheet';
 import type { SavedDraft, DraftSaved } from './types';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 type Row = SheetRow & { readonly savedAt: number };
 
@@ -38,7 +39,12 @@ export async function saveDraft(
 	const chases = gone.some((g) => g.kind === 'chased') ? null : sheet.chases;
 	const words = audienceWords(spoken, await nameBook(db, spoken));
 	return db.write(async (tx): Promise<DraftSaved> => {
-		const before = await tx.one<{ id: number; state: string; sender: number; savedAt: number }>(
+		const before = await tx.one<
+			Pick<DispatchRow, 'id' | 'state'> & {
+				sender: DispatchRow['senderId'];
+				savedAt: DispatchRow['changedAt'];
+			}
+		>(
 			`SELECT id, state, sender_id AS sender, changed_at AS savedAt FROM dispatch
 			WHERE sheet_key = $key`,
 			{ key: sheet.sheetKey }
@@ -53,13 +59,13 @@ export async function saveDraft(
 		}
 		// The mark of a version must differ from the one before it, also within one millisecond.
 		const savedAt = Math.max(Math.round(await now(tx)), (before?.savedAt ?? 0) + 1);
-		const values = { ...sheetValues({ ...sheet, chases }, words), changed_at: savedAt };
+		const values = { ...sheetValues({ ...sheet, chases }, words), changedAt: savedAt };
 		const dispatchId = await putDispatch(
 			tx,
 			before?.id ?? null,
 			before
 				? values
-				: { ...values, sheet_key: sheet.sheetKey, sender_id: user.personId, state: 'draft' }
+				: { ...values, sheetKey: sheet.sheetKey, senderId: user.personId, state: 'draft' }
 		);
 		return { ok: true, dispatchId, savedAt };
 	});
@@ -72,7 +78,7 @@ export async function throwAwayDraft(
 	which: { readonly id: number } | { readonly sheetKey: string }
 ): Promise<boolean> {
 	return db.write(async (tx) => {
-		const mine = await tx.one<{ id: number }>(
+		const mine = await tx.one<Pick<DispatchRow, 'id'>>(
 			`SELECT id FROM dispatch WHERE ${'id' in which ? 'id = $id' : 'sheet_key = $sheetKey'}
 				AND state = 'draft' AND sender_id = $user`,
 			{ ...('id' in which ? { id: which.id } : { sheetKey: which.sheetKey }), user: user.personId }

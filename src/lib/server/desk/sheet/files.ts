@@ -1,7 +1,8 @@
+import { file as files } from '../../db/models/dispatch';
 import { picturesIn } from '../../../core/copy/doc';
 import type { Words } from '../../../core/copy/words';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { hasLeft } from '../../db/copy-state';
 import { putContent } from '../../db/file-store';
@@ -10,6 +11,7 @@ import { read, TooLong } from '../../reading/reading';
 import type { FileKind } from '../../reading/tasks';
 import type { Sheet } from './sheet';
 import type { KeptFile } from './types';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 /** What may go with a letter, by its content, with the ending its name has. */
 const allowed: Readonly<
@@ -142,22 +144,15 @@ export async function keepFile(
 		({ width, height } = size);
 	}
 	const hash = await putContent(dataFolder, content);
-	const id = await db.write(async (tx) => {
-		await tx.run(
-			`INSERT INTO file (hash, name, type, bytes, width, height, owner_id, made_at)
-			VALUES ($hash, $name, $type, $bytes, $width, $height, $owner, $at)`,
-			{
-				hash,
-				name: typed.name,
-				type: typed.type,
-				bytes: content.length,
-				width,
-				height,
-				owner: user.personId,
-				at: Math.round(await now(tx))
-			}
-		);
-		return (await tx.one<{ id: number }>('SELECT max(id) AS id FROM file'))!.id;
+	const id = await db.rows(files).add({
+		hash,
+		name: typed.name,
+		type: typed.type,
+		bytes: content.length,
+		width,
+		height,
+		ownerId: user.personId,
+		madeAt: Math.round(await now(db))
 	});
 	return {
 		ok: true,
@@ -222,7 +217,7 @@ export async function fileForPerson(
 	personId: number,
 	id: number
 ): Promise<(KeptFile & { hash: string; deliveryIds: readonly number[] }) | null> {
-	const copies = await db.all<{ id: number }>(
+	const copies = await db.all<Pick<DeliveryRow, 'id'>>(
 		`SELECT delivery.id FROM dispatch_file JOIN delivery USING (dispatch_id)
 		WHERE file_id = $id AND ${hasLeft} AND (person_id = $person
 			OR delivery.id IN (SELECT delivery_id FROM delivery_also WHERE person_id = $person))`,

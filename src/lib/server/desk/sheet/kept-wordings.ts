@@ -1,17 +1,19 @@
+import { keptWording } from '../../db/models/dispatch';
 import { z } from 'zod';
 import { startingWordings } from '../../../core/copy/starting-wordings';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { keptNameSchema } from '../audience/kept';
 import type { KeptWording } from './types';
+import type { KeptWordingRow } from '../../db/models/dispatch';
 
 export const keepWordingSchema = z.object({ name: keptNameSchema, wording: wordingSchema });
 
 /** One's own kept wordings by name, then the starting set. One that can no longer be read is left out. */
 export async function keptWordings(db: Query, user: User): Promise<KeptWording[]> {
-	const rows = await db.all<{ id: number; name: string; wording: string; madeAt: number }>(
+	const rows = await db.all<Pick<KeptWordingRow, 'id' | 'name' | 'wording' | 'madeAt'>>(
 		`SELECT id, name, wording, made_at AS madeAt FROM kept_wording WHERE made_by = $user
 		ORDER BY name COLLATE NOCASE, id`,
 		{ user: user.personId }
@@ -36,27 +38,16 @@ export async function keepWording(
 			user: user.personId,
 			name
 		});
-		await tx.run(
-			`INSERT INTO kept_wording (name, wording, made_by, made_at)
-			VALUES ($name, $wording, $user, $at)`,
-			{
-				name,
-				wording: JSON.stringify(wording),
-				user: user.personId,
-				at: Math.round(await now(tx))
-			}
-		);
+		await tx.rows(keptWording).add({
+			name,
+			wording: JSON.stringify(wording),
+			madeBy: user.personId,
+			madeAt: Math.round(await now(tx))
+		});
 	});
 }
 
 /** Gives one's own kept wording up; false where there is none. What was sent with it stays as it was. */
 export async function giveUpWording(db: Db, user: User, id: number): Promise<boolean> {
-	return db.write(async (tx) => {
-		const mine = await tx.one('SELECT 1 FROM kept_wording WHERE id = $id AND made_by = $user', {
-			id,
-			user: user.personId
-		});
-		if (mine) await tx.run('DELETE FROM kept_wording WHERE id = $id', { id });
-		return mine !== undefined;
-	});
+	return (await db.rows(keptWording).remove({ id, madeBy: user.personId })) > 0;
 }

@@ -1,3 +1,5 @@
+import { remembering } from '../../db/remember';
+import { dispatch } from '../../db/models/dispatch';
 import {
 	lettersOf,
 	type LetterFile,
@@ -10,6 +12,7 @@ import type { DispatchKind } from '../../../core/roster/types';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
 import { letterSchema, type LetterSettings } from './sheet';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** The writer of a dispatch's copies, and what goes with every email of it. */
 export interface DispatchLetters {
@@ -102,38 +105,19 @@ export const readStored = (db: Query, ids: readonly number[]): Promise<StoredFil
 
 /** Writers kept at a time; a large dispatch is written out in many batches. */
 const most = 150;
-const kept = new WeakMap<Query, Map<string, Promise<DispatchLetters>>>();
+const writers = remembering<DispatchLetters>(most);
 
 /** The writer of a dispatch that has been scheduled. Its words no longer change once it is on its way. */
 export async function dispatchLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
-	const row = await db.one<{ scheduledAt: number }>(
-		'SELECT scheduled_at AS scheduledAt FROM dispatch WHERE id = $id',
-		{ id: dispatchId }
-	);
+	const row = await db.rows(dispatch).one({ id: dispatchId }, ['scheduledAt']);
 	// Called back and sent again it has another moment.
-	const mark = `${dispatchId} ${row?.scheduledAt}`;
-	let writers = kept.get(db);
-	if (!writers) kept.set(db, (writers = new Map()));
-	const before = writers.get(mark);
-	if (before) return before;
-	const made = readLetters(db, dispatchId);
-	writers.set(mark, made);
-	made.catch(() => writers.delete(mark));
-	for (const old of writers.keys()) {
-		if (writers.size <= most) break;
-		writers.delete(old);
-	}
-	return made;
+	return writers.get(db, `${dispatchId} ${row?.scheduledAt}`, () => readLetters(db, dispatchId));
 }
 
 async function readLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
-	const row = (await db.one<{
-		wording: string;
-		letter: string;
-		kind: DispatchKind;
-		senderId: number;
-		leavesAt: number;
-	}>(
+	const row = (await db.one<
+		Pick<DispatchRow, 'wording' | 'letter' | 'kind' | 'senderId'> & { leavesAt: number }
+	>(
 		`SELECT wording, letter, kind, sender_id AS senderId, leaves_at AS leavesAt
 		FROM dispatch WHERE id = $id`,
 		{ id: dispatchId }

@@ -6,6 +6,8 @@ import { turnsSchema } from '../../../core/plan/turns';
 import { timingSchema } from '../../../core/time/timing';
 import type { Query } from '../../db/open';
 import { boardSchema, copiesSchema, letterSchema, type Sheet } from './sheet';
+import { dispatch, type DispatchRow } from '../../db/models/dispatch';
+import type { NewRow } from '../../db/models/table';
 
 /** The columns of `dispatch` that hold a sheet, as they come out of the database. */
 export const sheetColumns = `sheet_key AS sheetKey, kind, audience, ways, turns, cover, chases, handling AS copies, wording, letter,
@@ -33,15 +35,12 @@ export const sheetOfRow = (row: SheetRow): Sheet => ({
 	timing: timingSchema.parse(JSON.parse(row.timing))
 });
 
-/** Columns and values by which a sheet is put down in `dispatch`; `words` is its audience as a sentence. */
-export const sheetValues = (
-	sheet: Sheet,
-	words: string
-): Record<string, string | number | null> => ({
+/** By which a sheet is put down in `dispatch`; `words` is its audience as a sentence. */
+export const sheetValues = (sheet: Sheet, words: string) => ({
 	subject: listWords(sheet.wording.words.subject.trim()),
 	body: listWords(bodyText(sheet.wording.words.body)),
 	audience: JSON.stringify(sheet.audience),
-	audience_words: words,
+	audienceWords: words,
 	ways: JSON.stringify(sheet.ways),
 	turns: JSON.stringify(sheet.turns),
 	cover: sheet.cover,
@@ -52,28 +51,20 @@ export const sheetValues = (
 	letter: JSON.stringify(sheet.letter),
 	board: JSON.stringify(sheet.board),
 	timing: JSON.stringify(sheet.timing),
-	hold_minutes: sheet.holdMinutes
+	holdMinutes: sheet.holdMinutes
 });
 
-/** Writes columns of a dispatch: of the one with this id, or of a new one where it is null. Returns its id. */
+/** What is said of a dispatch when it is put down. */
+export type DispatchValues = Partial<DispatchRow>;
+
+/** Changes a dispatch, or puts a new one in where `id` is null; a new one needs all that has no usual value. Returns its id. */
 export async function putDispatch(
 	tx: Query,
 	id: number | null,
-	values: Readonly<Record<string, string | number | null>>
+	values: DispatchValues
 ): Promise<number> {
-	const names = Object.keys(values);
-	if (id !== null) {
-		await tx.run(
-			`UPDATE dispatch SET ${names.map((n) => `${n} = $${n}`).join(', ')} WHERE id = $id`,
-			{ ...values, id }
-		);
-		return id;
-	}
-	await tx.run(
-		`INSERT INTO dispatch (${names.join(', ')}) VALUES (${names.map((n) => `$${n}`).join(', ')})`,
-		values
-	);
-	return (await tx.one<{ id: number }>('SELECT id FROM dispatch WHERE sheet_key = $key', {
-		key: values.sheet_key as string
-	}))!.id;
+	const dispatches = tx.rows(dispatch);
+	if (id === null) return dispatches.add(values as NewRow<typeof dispatch>);
+	await dispatches.change({ id }, values);
+	return id;
 }

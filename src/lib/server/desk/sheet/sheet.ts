@@ -7,7 +7,7 @@ import { dispatchKinds } from '../../../core/roster/types';
 import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
 import { may } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { waySchema } from '../../../core/roster/way';
 
 const waysSchema = z

@@ -1,10 +1,11 @@
 import { DateTime } from 'luxon';
-import { userById } from '../../access/sessions';
+import { usersAs } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict, writeSetting } from '../../db/district';
 import type { Db } from '../../db/open';
 import { failingAddresses, mendCounts } from '../people/mend';
 import { putNotices, type Notice } from './notices';
+import type { SettingRow } from '../../db/models/running';
 
 /** The local time from which the day's digest goes out: before the office opens (common practice). */
 const fromMinute = 7 * 60;
@@ -22,17 +23,13 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 	if (local.hour * 60 + local.minute < fromMinute || !schoolWeekdays.includes(local.weekday)) {
 		return 0;
 	}
-	const last = await db.one<{ value: string }>(
+	const last = await db.one<Pick<SettingRow, 'value'>>(
 		`SELECT value FROM setting WHERE key = 'mend-digest'`
 	);
 	const before = last ? (JSON.parse(last.value) as { date: string; at: number }) : null;
 	if (before?.date === date) return 0;
-	const offices = await db.all<{ id: number }>(
-		`SELECT person_id AS id FROM sign_in WHERE role IN ('coordinator', 'office') ORDER BY person_id`
-	);
 	const notices: Notice[] = [];
-	for (const { id } of offices) {
-		const user = (await userById(db, id))!;
+	for (const user of await usersAs(db, ['coordinator', 'office'])) {
 		const began = { after: before?.at ?? time - 86_400_000, until: time };
 		const counts = await mendCounts(db, user, began);
 		const n = counts.email + counts.text;
@@ -47,8 +44,8 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 			.filter(Boolean)
 			.join(', ');
 		notices.push({
-			key: `mend ${id} ${date}`,
-			personId: id,
+			key: `mend ${user.personId} ${date}`,
+			personId: user.personId,
 			kind: 'mend',
 			subject: `${n} ${n === 1 ? 'address' : 'addresses'} to mend (${sum})`,
 			text: [

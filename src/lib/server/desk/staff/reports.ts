@@ -1,12 +1,13 @@
 import { accountText } from '../../../core/track/account';
 import { isOver } from '../../../core/track/over';
-import { userById } from '../../access/sessions';
+import { userById } from '../../access/user';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { readAccount } from '../reach/account';
 import { copiesSchema } from '../sheet/sheet';
 import { coverageBy } from '../track/coverage';
 import { putNotices } from './notices';
+import type { DispatchRow } from '../../db/models/dispatch';
 
 /** Looked at in one go, so that what waits behind is not held up. */
 const atOnce = 20;
@@ -18,17 +19,13 @@ const atOnce = 20;
  */
 export async function reportEnded(db: Db, publicUrl: string): Promise<number> {
 	const time = await now(db);
-	const rows = await db.all<{
-		id: number;
-		senderId: number;
-		subject: string;
-		copies: string;
-		state: 'sent';
-		endsAt: number | null;
-		sentAt: number | null;
-		/** Whether any copy has left: where none has, there is nothing to wait for. */
-		left: number;
-	}>(
+	const rows = await db.all<
+		Pick<DispatchRow, 'id' | 'senderId' | 'subject' | 'endsAt' | 'sentAt'> & {
+			copies: DispatchRow['handling'];
+			state: 'sent';
+			left: number;
+		}
+	>(
 		`SELECT dispatch.id, sender_id AS senderId, subject, handling AS copies,
 			state, ends_at AS endsAt, sent_at AS sentAt,
 			EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id AND left_at IS NOT NULL) AS left

@@ -1,5 +1,5 @@
 import { scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 
 /** The dispatches of one matter that a user may see: the first, and those that follow it up, one another or the first. In the order they were made; drafts are none. */

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import {
 	asOwn,
 	coverageOf,
@@ -12,6 +13,9 @@ import type { DeliveryState } from '../../../core/track/evidence';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
 import { groupBy } from '../../../core/group-by';
+import type { DispatchRow, LeftOutRow, LeftOutStudentRow } from '../../db/models/dispatch';
+import type { DeliveryAlsoRow, DeliveryRow } from '../../db/models/delivery';
+import type { HouseholdMemberRow } from '../../db/models/roster';
 
 /** Where a dispatch stands, and what its numbers count. */
 export interface DispatchCoverage extends Coverage {
@@ -46,7 +50,7 @@ interface Counted {
 
 /** Copies kept in memory at most, over all dispatches. */
 const mostCopies = 600_000;
-const kept = new WeakMap<Query, Map<number, Counted>>();
+const kept = new WeakMap<Query, LRUCache<number, Counted>>();
 
 /**
  * Coverage of dispatches by their ids, each by its own rule. What was counted is kept; of a dispatch
@@ -57,13 +61,21 @@ export async function coverageBy(
 	db: Query,
 	dispatchIds: readonly number[]
 ): Promise<ReadonlyMap<number, DispatchCoverage>> {
-	const rows = await db.all<{ id: number; rule: CoverRule; plan: string; evidence: number }>(
+	const rows = await db.all<
+		Pick<DispatchRow, 'id' | 'evidence'> & { rule: DispatchRow['cover']; plan: string }
+	>(
 		`SELECT id, cover AS rule, plan || ' ' || cover AS plan, evidence FROM dispatch
 		WHERE id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify([...new Set(dispatchIds)]) }
 	);
 	let known = kept.get(db);
-	if (!known) kept.set(db, (known = new Map()));
+	if (!known) {
+		known = new LRUCache({
+			maxSize: mostCopies,
+			sizeCalculation: ({ copies }) => Math.max(1, copies.size)
+		});
+		kept.set(db, known);
+	}
 	const result = new Map<number, DispatchCoverage>();
 	const fresh: typeof rows = [];
 	for (const row of rows) {
@@ -74,20 +86,10 @@ export async function coverageBy(
 		}
 		if (before.evidence !== row.evidence) await catchUp(db, row.id, before, row.evidence);
 		result.set(row.id, before.coverage);
-		// The last one asked for is the last one to be forgotten.
-		known.delete(row.id);
-		known.set(row.id, before);
 	}
 	for (const [id, counted] of await count(db, fresh)) {
 		result.set(id, counted.coverage);
-		known.delete(id);
 		known.set(id, counted);
-	}
-	let copies = [...known.values()].reduce((sum, c) => sum + c.copies.size, 0);
-	for (const [id, old] of known) {
-		if (copies <= mostCopies || known.size === 1) break;
-		copies -= old.copies.size;
-		known.delete(id);
 	}
 	return result;
 }
@@ -95,7 +97,7 @@ export async function coverageBy(
 /** Takes in what has happened to a dispatch since it was counted. */
 async function catchUp(db: Query, id: number, counted: Counted, evidence: number): Promise<void> {
 	const last = await newestEvent(db);
-	const changed = await db.all<{ id: number; state: DeliveryState; readAt: number | null }>(
+	const changed = await db.all<Pick<DeliveryRow, 'id' | 'state' | 'readAt'>>(
 		`SELECT id, state, read_at AS readAt FROM delivery WHERE dispatch_id = $id
 			AND id IN (SELECT delivery_id FROM event WHERE id > $since)`,
 		{ id, since: counted.lastEvent }
@@ -161,7 +163,9 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 		)
 	);
 	const also = groupBy(
-		await db.all<{ id: number; personId: number; adult: number }>(
+		await db.all<
+			Pick<DeliveryAlsoRow, 'personId'> & { id: DeliveryAlsoRow['deliveryId']; adult: number }
+		>(
 			`SELECT delivery_id AS id, delivery_also.person_id AS personId, kind = 'adult' AS adult
 			FROM delivery_also JOIN delivery ON delivery.id = delivery_id
 			JOIN person ON person.id = delivery_also.person_id WHERE ${inThese}`,
@@ -247,7 +251,7 @@ async function homesOf(
 		people.add(personId);
 	};
 	for (const d of deliveries) d.readers.forEach((id) => add(d.studentId, id));
-	const leftOut = await db.all<{ studentId: number; personId: number }>(
+	const leftOut = await db.all<Pick<LeftOutStudentRow, 'studentId'> & Pick<LeftOutRow, 'personId'>>(
 		`SELECT student_id AS studentId, person_id AS personId
 		FROM left_out JOIN left_out_student ON left_out_id = left_out.id
 		WHERE dispatch_id = $id AND NOT EXISTS (SELECT 1 FROM json_each(reasons) AS reason
@@ -256,7 +260,11 @@ async function homesOf(
 	);
 	for (const { studentId, personId } of leftOut) add(studentId, personId);
 	const members = groupBy(
-		await db.all<{ studentId: number; householdId: number; personId: number }>(
+		await db.all<
+			Pick<HouseholdMemberRow, 'householdId' | 'personId'> & {
+				studentId: HouseholdMemberRow['personId'];
+			}
+		>(
 			`SELECT mine.person_id AS studentId, mine.household_id AS householdId, other.person_id AS personId
 			FROM dispatch_student JOIN household_member AS mine ON mine.person_id = student_id
 			JOIN household_member AS other ON other.household_id = mine.household_id

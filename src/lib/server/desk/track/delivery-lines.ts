@@ -4,8 +4,7 @@ import {
 	type DeliveryState,
 	type EventKind,
 	type Evidence,
-	type Source,
-	type Strength
+	type Source
 } from '../../../core/track/evidence';
 import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
 import type { Bind, Query } from '../../db/open';
@@ -13,6 +12,14 @@ import { isUnsure } from '../../db/copy-state';
 import type { DeliveryLine } from './types';
 import type { Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
+import type {
+	AnswerRow,
+	DeliveryAlsoRow,
+	DeliveryRow,
+	DeliveryStudentRow,
+	ReturnedMailRow
+} from '../../db/models/delivery';
+import type { PersonRow } from '../../db/models/roster';
 
 /** Which deliveries of a dispatch are listed. */
 export interface DeliveryFilter {
@@ -93,26 +100,23 @@ export async function deliveryLines(
 ): Promise<DeliveryLine[]> {
 	const bind: Bind = { ids: JSON.stringify(deliveryIds) };
 	const these = 'IN (SELECT value FROM json_each($ids))';
-	const rows = await db.all<{
-		id: number;
-		dispatchId: number;
-		personId: number;
-		kind: 'student' | 'adult';
-		person: string;
-		way: Way;
-		address: string | null;
-		state: DeliveryState;
-		strength: Strength;
-		step: number;
-		dueAt: number;
-	}>(
+	const rows = await db.all<
+		Pick<
+			DeliveryRow,
+			'id' | 'dispatchId' | 'personId' | 'way' | 'address' | 'state' | 'strength' | 'step' | 'dueAt'
+		> & { kind: 'student' | 'adult'; person: string }
+	>(
 		`SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, kind,
 			given_name || ' ' || family_name AS person, way, address, state, strength, step, due_at AS dueAt
 		FROM delivery JOIN person ON person.id = person_id WHERE delivery.id ${these}`,
 		bind
 	);
 	const students = groupBy(
-		await db.all<{ id: number; name: string; relation: string | null }>(
+		await db.all<{
+			id: DeliveryStudentRow['deliveryId'];
+			name: PersonRow['givenName'];
+			relation: string | null;
+		}>(
 			`SELECT delivery_id AS id, given_name AS name, relation
 			FROM delivery_student JOIN delivery ON delivery.id = delivery_id
 			JOIN person ON person.id = delivery_student.student_id
@@ -124,7 +128,7 @@ export async function deliveryLines(
 		(s) => s.id
 	);
 	const also = groupBy(
-		await db.all<{ id: number; name: string }>(
+		await db.all<{ id: DeliveryAlsoRow['deliveryId']; name: string }>(
 			`SELECT delivery_id AS id, given_name || ' ' || family_name AS name
 			FROM delivery_also JOIN person ON person.id = person_id WHERE delivery_id ${these}`,
 			bind
@@ -140,14 +144,14 @@ export async function deliveryLines(
 		(e) => e.id
 	);
 	const answers = groupBy(
-		await db.all<{
-			id: number;
-			answerId: number;
-			at: number;
-			from: string;
-			text: string;
-			doubt: Doubt | null;
-		}>(
+		await db.all<
+			Pick<AnswerRow, 'at' | 'text'> & {
+				id: AnswerRow['deliveryId'];
+				answerId: AnswerRow['id'];
+				from: string;
+				doubt: Doubt | null;
+			}
+		>(
 			`SELECT delivery_id AS id, answer.id AS answerId, at, doubt, trim(from_name || ' <' || from_address || '>') AS "from", text
 			FROM answer WHERE delivery_id ${these} ORDER BY at`,
 			bind
@@ -155,7 +159,9 @@ export async function deliveryLines(
 		(a) => a.id
 	);
 	const returned = groupBy(
-		await db.all<{ id: number; at: number; words: string; machine: string }>(
+		await db.all<
+			Pick<ReturnedMailRow, 'at' | 'words' | 'machine'> & { id: ReturnedMailRow['deliveryId'] }
+		>(
 			`SELECT delivery_id AS id, at, words, machine FROM returned_mail WHERE delivery_id ${these} ORDER BY at`,
 			bind
 		),

@@ -12,6 +12,7 @@ import type { Query } from '../../db/open';
 import { ways, type Way } from '../../../core/roster/way';
 import { wentWell } from '../../db/copy-state';
 import { groupBy } from '../../../core/group-by';
+import type { PersonRow } from '../../db/models/roster';
 
 const dayMs = 86_400_000;
 /** How far back habits look, and how many people everybody's habit is taken from. */
@@ -62,7 +63,7 @@ async function priorsOf(db: Query, time: number): Promise<Priors> {
 	const before = kept.get(db);
 	if (before && Math.abs(time - before.at) < priorMs) return before.priors;
 	const priors = (async (): Promise<Priors> => {
-		const people = await db.all<{ id: number }>(
+		const people = await db.all<Pick<PersonRow, 'id'>>(
 			`SELECT id FROM person WHERE EXISTS (SELECT 1 FROM delivery WHERE person_id = person.id)
 			ORDER BY (id * 7919) % 10007 LIMIT ${mostPeople}`
 		);

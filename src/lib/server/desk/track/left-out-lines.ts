@@ -2,6 +2,8 @@ import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { nameList } from '../../../core/copy/names';
 import type { Query } from '../../db/open';
 import type { LeftOutLine } from './types';
+import type { LeftOutRow } from '../../db/models/dispatch';
+import type { PersonRow } from '../../db/models/roster';
 
 /** The students of a row of those left out, as a JSON list of ids in their order; for SQL over `left_out`. */
 export const studentIdsOfLeftOut = `(SELECT json_group_array(student_id) FROM left_out_student WHERE left_out_id = left_out.id)`;
@@ -13,21 +15,19 @@ export async function leftOutLines(
 	limit = 1_000_000,
 	offset = 0
 ): Promise<LeftOutLine[]> {
-	const rows = await db.all<{
-		id: number;
-		personId: number;
-		reached: number;
-		name: string;
-		studentIds: string;
-		reasons: string;
-	}>(
+	const rows = await db.all<
+		Pick<LeftOutRow, 'id' | 'personId' | 'reached' | 'reasons'> & {
+			name: string;
+			studentIds: string;
+		}
+	>(
 		`SELECT left_out.id, reached, person_id AS personId, given_name || ' ' || family_name AS name, ${studentIdsOfLeftOut} AS studentIds, reasons
 		FROM left_out JOIN person ON person.id = person_id
 		WHERE dispatch_id = $id ORDER BY reached, family_name, given_name, person_id, left_out.id LIMIT $limit OFFSET $offset`,
 		{ id: dispatchId, limit, offset }
 	);
 	const ids = rows.flatMap((r) => JSON.parse(r.studentIds) as number[]);
-	const students = await db.all<{ id: number; name: string }>(
+	const students = await db.all<Pick<PersonRow, 'id'> & { name: PersonRow['givenName'] }>(
 		`SELECT id, given_name AS name FROM person WHERE id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify([...new Set(ids)]) }
 	);

@@ -6,6 +6,13 @@ import { nameBook } from '../../db/names';
 import { studentIdsOfLeftOut } from './left-out-lines';
 import type { Query } from '../../db/open';
 import type { StudentLeftLine } from './types';
+import type {
+	DispatchRow,
+	DispatchStudentRow,
+	LeftOutRow,
+	TakenOutRow
+} from '../../db/models/dispatch';
+import type { PersonRow } from '../../db/models/roster';
 
 /** How many students of a dispatch have nobody who was written to, by how that came about. */
 export async function countStudentsLeft(
@@ -32,22 +39,19 @@ export async function studentsLeftLines(
 	limit = 1_000_000
 ): Promise<StudentLeftLine[]> {
 	const bind = { id: dispatchId, limit };
-	const nobody = await db.all<{ id: number }>(
+	const nobody = await db.all<{ id: DispatchStudentRow['studentId'] }>(
 		`SELECT student_id AS id FROM dispatch_student WHERE dispatch_id = $id AND ${unspoken} LIMIT $limit`,
 		bind
 	);
-	const out = await db.all<{ studentId: number; line: number | null }>(
+	const out = await db.all<Pick<TakenOutRow, 'studentId' | 'line'>>(
 		`SELECT student_id AS studentId, line FROM taken_out WHERE dispatch_id = $id LIMIT $limit`,
 		bind
 	);
 	if (nobody.length + out.length === 0) return [];
 	const ids = JSON.stringify(nobody.map((n) => n.id));
-	const rows = await db.all<{
-		personId: number;
-		name: string;
-		studentIds: string;
-		reasons: string;
-	}>(
+	const rows = await db.all<
+		Pick<LeftOutRow, 'personId' | 'reasons'> & { name: string; studentIds: string }
+	>(
 		`SELECT person_id AS personId, given_name || ' ' || family_name AS name, ${studentIdsOfLeftOut} AS studentIds, reasons
 		FROM left_out JOIN person ON person.id = person_id
 		WHERE dispatch_id = $id AND EXISTS (SELECT 1 FROM left_out_student WHERE left_out_id = left_out.id
@@ -55,7 +59,7 @@ export async function studentsLeftLines(
 		{ id: dispatchId, ids }
 	);
 	const names = new Map(rows.map((r) => [r.personId, r.name]));
-	const dispatch = (await db.one<{ audience: string }>(
+	const dispatch = (await db.one<Pick<DispatchRow, 'audience'>>(
 		'SELECT audience FROM dispatch WHERE id = $id',
 		{ id: dispatchId }
 	))!;
@@ -74,7 +78,7 @@ export async function studentsLeftLines(
 	);
 	const students = new Map(
 		(
-			await db.all<{ id: number; name: string; section: string }>(
+			await db.all<Pick<PersonRow, 'id'> & { name: string; section: string }>(
 				`SELECT person.id, given_name || ' ' || family_name AS name, coalesce(section.name, '') AS section
 				FROM person LEFT JOIN dispatch_student ON dispatch_id = $id AND student_id = person.id
 				LEFT JOIN section ON section.id = section_id

@@ -5,6 +5,7 @@ import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { record, type Happening } from './record';
 import type { Visitor } from './types';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 /** So soon after the same request another one is the same visit, ms. */
 export const sameVisitMs = 60_000;
@@ -24,7 +25,7 @@ export async function visited(
 ): Promise<void> {
 	await db.write(async (tx) => {
 		const at = await now(tx);
-		const copies = await tx.all<{ id: number; again: number }>(
+		const copies = await tx.all<Pick<DeliveryRow, 'id'> & { again: number }>(
 			`SELECT delivery.id,
 				EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = $kind
 					AND about IS $about AND at > $visit) AS again

@@ -3,7 +3,7 @@ import { timingSchema } from '../../../core/time/timing';
 import { readDistrict } from '../../db/district';
 import { overAt } from '../../../core/track/over';
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { coverageBy } from '../track/coverage';
 import type { DispatchLine } from './types';

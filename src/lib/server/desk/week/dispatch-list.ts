@@ -2,13 +2,13 @@ import { randomUUID } from 'node:crypto';
 import { parse } from 'chrono-node';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
-import { fold } from '../../../core/format/fold';
-import { isOver } from '../../../core/track/over';
+import { tellDays } from '../../../core/track/habit';
 import { may, scope } from '../../access/may';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
+import { found } from '../../db/search';
 import { linesOf } from './dispatch-lines';
 import {
 	putDispatch,
@@ -47,93 +47,98 @@ function dayIn(
 	return { from: day.toMillis(), to: day.plus({ days: 1 }).toMillis(), date: day.toISODate()! };
 }
 
-/** Every dispatch a user may see, drafts among them: by state, and by every word of the search in subject, words, audience or sender. */
-export async function dispatchList(db: Db, user: User, filter: ListFilter): Promise<DispatchList> {
+/** What is over, as `isOver` of the core has it. */
+const over = `(state = 'sent' AND sent_at IS NOT NULL AND coalesce(ends_at, sent_at + ${tellDays * 86_400_000}) <= $time)`;
+
+/** What a user may see and a search fits, as `fit`, with the state it is listed by. */
+async function fitting(db: Db, user: User, search: string) {
 	const { zone } = await readDistrict(db);
 	const time = await now(db);
-	const condition = scope(user).dispatches;
-	const day = dayIn(filter.search, time, zone);
-	const words = day ? [] : fold(filter.search).split(/\s+/).filter(Boolean);
-	const rows = await db.all<{
-		id: number;
-		state: 'draft' | 'scheduled' | 'sent';
-		at: number;
-		endsAt: number | null;
-		sentAt: number | null;
-		roundId: number | null;
-		text: string;
-	}>(
-		`SELECT dispatch.id, state, coalesce(leaves_at, changed_at) AS at,
-			ends_at AS endsAt, sent_at AS sentAt, round_id AS roundId,
-			${words.length > 0 ? `subject || ' ' || body || ' ' || audience_words || ' ' || given_name || ' ' || family_name` : `''`} AS text
-		FROM dispatch JOIN person ON person.id = sender_id
-		WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${condition.sql} END)
-			${day ? 'AND coalesce(leaves_at, changed_at) >= $from AND coalesce(leaves_at, changed_at) < $to' : ''}
-		ORDER BY at DESC, dispatch.id DESC`,
-		{
+	const seen = scope(user).dispatches;
+	const day = dayIn(search, time, zone);
+	const asked = day === null && search.trim() !== '';
+	const words = asked
+		? found(search, ['dispatch.id', 'dispatch_words'], ['sender_id', 'person_words'])
+		: null;
+	return {
+		day: day?.date ?? null,
+		sql: `fit AS (SELECT dispatch.id, coalesce(leaves_at, changed_at) AS at, sender_id, round_id,
+				state = 'scheduled' AS ahead, CASE WHEN ${over} THEN 'ended' ELSE state END AS shown
+			FROM dispatch WHERE (CASE WHEN state = 'draft' THEN sender_id = $me ELSE ${seen.sql} END)
+				${day ? 'AND coalesce(leaves_at, changed_at) >= $from AND coalesce(leaves_at, changed_at) < $to' : ''}
+				${words ? `AND ${words.sql}` : asked ? 'AND 0' : ''})`,
+		bind: {
 			me: user.personId,
+			time,
 			...(day ? { from: day.from, to: day.to } : {}),
-			...condition.bind
+			...words?.bind,
+			...seen.bind
 		}
-	);
-	const fit = rows.filter((r) => {
-		if (words.length === 0) return true;
-		const text = fold(r.text);
-		return words.every((w) => text.includes(w));
-	});
-	const stateOf = (r: (typeof rows)[number]): ListState => (isOver(r, time) ? 'ended' : r.state);
-	const counts: Record<ListState, number> = {
-		all: fit.length,
-		draft: 0,
-		scheduled: 0,
-		sent: 0,
-		ended: 0
 	};
-	for (const r of fit) counts[stateOf(r)] += 1;
-	const inState = filter.state === 'all' ? fit : fit.filter((r) => stateOf(r) === filter.state);
-	// What leaves next stands first; what has left, or is no further than a draft, the newest first.
-	const ahead = inState.filter((r) => r.state === 'scheduled').sort((a, b) => a.at - b.at);
-	const following = new Map<number, { dates: number; lastAt: number }>();
-	const nextOf = new Map<number, number>();
-	const next = ahead.filter((r) => {
-		if (r.roundId === null || r.roundId === filter.round) return true;
-		const first = nextOf.get(r.roundId);
-		if (first === undefined) {
-			nextOf.set(r.roundId, r.id);
-			return true;
-		}
-		following.set(first, { dates: (following.get(first)?.dates ?? 0) + 1, lastAt: r.at });
-		return false;
-	});
-	const shown = [...next, ...inState.filter((r) => r.state !== 'scheduled')];
-	const pages = Math.max(1, Math.ceil(shown.length / perPage));
+}
+
+/** Of a repetition only the first date still ahead has a line, which says how many follow; but of the one that is unfolded all. */
+const placed = `placed AS (SELECT *, ahead AND round_id IS NOT NULL AND round_id IS NOT $round AS folded,
+		row_number() OVER dates AS place, count(*) OVER dates AS dates, max(at) OVER dates AS last
+	FROM fit WHERE $state = 'all' OR shown = $state
+	WINDOW dates AS (PARTITION BY round_id, ahead ORDER BY at, id
+		ROWS BETWEEN UNBOUNDED PRECEDING AND UNBOUNDED FOLLOWING)),
+	line AS (SELECT * FROM placed WHERE NOT folded OR place = 1)`;
+
+/** Every dispatch a user may see, drafts among them: by state, and by every word of the search in subject, words, audience or sender. */
+export async function dispatchList(db: Db, user: User, filter: ListFilter): Promise<DispatchList> {
+	const { sql, bind, day } = await fitting(db, user, filter.search);
+	const counts: Record<ListState, number> = { all: 0, draft: 0, scheduled: 0, sent: 0, ended: 0 };
+	for (const { shown, n } of await db.all<{ shown: Exclude<ListState, 'all'>; n: number }>(
+		`WITH ${sql} SELECT shown, count(*) AS n FROM fit GROUP BY shown`,
+		bind
+	)) {
+		counts[shown] = n;
+		counts.all += n;
+	}
+	const folding = { ...bind, state: filter.state, round: filter.round };
+	const { n: all } = (await db.one<{ n: number }>(
+		`WITH ${sql}, ${placed} SELECT count(*) AS n FROM line`,
+		folding
+	))!;
+	const pages = Math.max(1, Math.ceil(all / perPage));
 	const page = Math.min(filter.page, pages);
-	const part = shown.slice((page - 1) * perPage, page * perPage);
+	// What leaves next stands first; what has left, or is no further than a draft, the newest first.
+	const part = await db.all<{
+		id: number;
+		shown: string;
+		mine: 0 | 1;
+		following: number;
+		last: number;
+	}>(
+		`WITH ${sql}, ${placed} SELECT id, shown, sender_id = $me AS mine,
+			CASE WHEN folded THEN dates - 1 ELSE 0 END AS following, last
+		FROM line ORDER BY ahead DESC, CASE WHEN ahead THEN at ELSE -at END, id DESC
+		LIMIT ${perPage} OFFSET $offset`,
+		{ ...folding, offset: (page - 1) * perPage }
+	);
 	const lines = await linesOf(
 		db,
 		user,
 		part.map((r) => r.id)
 	);
-	const byId = new Map(part.map((r) => [r.id, r]));
-	const mine = new Set(
-		(
-			await db.all<{ id: number }>('SELECT id FROM dispatch WHERE sender_id = $me', {
-				me: user.personId
-			})
-		).map((r) => r.id)
-	);
+	const rowOf = new Map(part.map((r) => [r.id, r]));
+	const district = may(user, 'speak-for-district');
 	return {
-		lines: lines.map((line) => ({
-			...line,
-			ended: isOver(byId.get(line.id)!, time),
-			mine: mine.has(line.id) || may(user, 'speak-for-district'),
-			following: following.get(line.id) ?? null
-		})),
-		found: shown.length,
+		lines: lines.map((line) => {
+			const { shown, mine, following, last } = rowOf.get(line.id)!;
+			return {
+				...line,
+				ended: shown === 'ended',
+				mine: mine === 1 || district,
+				following: following > 0 ? { dates: following, lastAt: last } : null
+			};
+		}),
+		found: all,
 		page,
 		pages,
 		counts,
-		day: day?.date ?? null
+		day
 	};
 }
 
@@ -157,10 +162,10 @@ export async function duplicate(db: Db, user: User, dispatchId: number): Promise
 	return db.write(async (tx) =>
 		putDispatch(tx, null, {
 			...sheetValues(sheet, row.words),
-			sheet_key: sheet.sheetKey,
-			sender_id: user.personId,
+			sheetKey: sheet.sheetKey,
+			senderId: user.personId,
 			state: 'draft',
-			changed_at: Math.round(await now(tx))
+			changedAt: Math.round(await now(tx))
 		})
 	);
 }

@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 import { dayPartOf, localDays, weekOf, type LocalDay } from '../../../core/time/zone';
-import type { User } from '../../access/sessions';
+import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
@@ -11,6 +11,7 @@ import { dayLoads, loadWindow } from '../load/load';
 import { closureOn, closuresOn } from '../../../core/time/school-days';
 import { eventColumns, toEvent, type EventRow, type Times } from '../../db/calendar';
 import { suggestedMoves } from '../load/load-moves';
+import type { SchoolRow } from '../../db/models/roster';
 
 /** The week that holds `at` (or now), as the user may see it. */
 export async function weekView(db: Db, user: User, at?: number): Promise<WeekView> {
@@ -79,9 +80,11 @@ async function dayNotes(
 		)
 	).map(toEvent);
 	const schools = new Map(
-		(await db.all<{ id: number; name: string }>('SELECT id, short_name AS name FROM school')).map(
-			(s) => [s.id, s.name]
-		)
+		(
+			await db.all<Pick<SchoolRow, 'id'> & { name: SchoolRow['shortName'] }>(
+				'SELECT id, short_name AS name FROM school'
+			)
+		).map((s) => [s.id, s.name])
 	);
 	return (day) => [
 		...closuresOn(calendar, day.date)

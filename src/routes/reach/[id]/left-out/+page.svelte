@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { Pagination } from 'carbon-components-svelte';
+
 	import { count } from '$lib/core/copy/count';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
+	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	/** Everyone who got no copy of a dispatch, and every student of whom none speaks. */
 	let { data } = $props();
@@ -33,14 +34,6 @@
 				{/each}
 			</tbody>
 		</table>
-		{#if left.all.rows > left.perPage}
-			<Pagination
-				page={left.page}
-				pageSize={left.perPage}
-				pageSizeInputDisabled
-				totalItems={left.all.rows}
-				on:change={(e) => e.detail.page && turn(e.detail.page)}
-			/>
-		{/if}
+		<Pages all={left.all.rows} perPage={left.perPage} page={left.page} onturn={turn} />
 	{/if}
 </div>

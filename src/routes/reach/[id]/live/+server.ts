@@ -1,7 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { scope } from '$lib/server/access/may';
-import { userOf, type User } from '$lib/server/access/sessions';
+import { userOf } from '$lib/server/access/sessions';
+import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { listen } from '$lib/server/live';
 import { services } from '$lib/server/services';

@@ -1,3 +1,4 @@
+import contentDisposition from 'content-disposition';
 import { calendarFile } from '$lib/server/desk/calendar/events';
 import { services } from '$lib/server/services';
 
@@ -7,7 +8,7 @@ export const GET = async () => {
 	return new Response(await calendarFile(db), {
 		headers: {
 			'content-type': 'text/calendar; charset=utf-8',
-			'content-disposition': 'attachment; filename="school-events.ics"'
+			'content-disposition': contentDisposition('school-events.ics')
 		}
 	});
 };

@@ -1,3 +1,4 @@
+import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { sendingSchema } from '$lib/server/desk/sheet/sheet';
@@ -40,7 +41,7 @@ export const POST = async ({ request, locals }) => {
 	return new Response(await ask('file', locals.user!, sending, written, as), {
 		headers: {
 			'content-type': file.type,
-			'content-disposition': `attachment; filename="${file.name}"`
+			'content-disposition': contentDisposition(file.name)
 		}
 	});
 };

@@ -17,7 +17,7 @@ const idSchema = z.coerce.number().int().positive();
 /** Sends a proof to whoever is signed in. 409 where it cannot be, with the reason. */
 export const POST = async ({ request, locals }) => {
 	const { sheet, personId, way } = await readJson(request, bodySchema);
-	const sent = await ask('sendProof', locals.user!, sheet, personId, way);
+	const sent = await ask('sendProof', locals.user!, { sheet, personId, way });
 	return json(sent, { status: sent.ok ? 200 : 409 });
 };
 

@@ -1,10 +1,6 @@
 import { expect } from 'chai';
 import { audienceOf, type Audience } from '../../../../../src/lib/core/audience/audience';
-import {
-	addressesChanged,
-	readRoster,
-	rosterChanged
-} from '../../../../../src/lib/server/db/roster';
+import { ownChanged, readRoster, rosterChanged } from '../../../../../src/lib/server/db/roster';
 import {
 	giveUpKept,
 	keepAudience,
@@ -17,6 +13,7 @@ import { manifestPage } from '../../../../../src/lib/server/desk/plan/manifest-p
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
+import { setStopped } from '../../../../../src/lib/server/desk/family/own-choices';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../../../../../src/lib/server/desk/audience/sentence';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
@@ -47,7 +44,7 @@ describe('kept audiences', () => {
 		const rule = await keep('Maths', 'rule');
 		const list = await keep('Maths, as of today', 'list');
 		await change(
-			'INSERT INTO enrolment VALUES (100, 3)',
+			'INSERT INTO enrolment (section_id, student_id) VALUES (100, 3)',
 			'DELETE FROM enrolment WHERE section_id = 100 AND student_id IN (1, 2)'
 		);
 		expect(await people(await useKept(school.db, coordinator, rule))).to.deep.equal([12]);
@@ -227,9 +224,11 @@ describe('audiences and what is on file', () => {
 
 	it('name what shares its name by term, school or number, and ask which where it is not said', async () => {
 		await school.db.run(`INSERT INTO term VALUES (1, 'Fall', '2026-08-31', '2026-12-01')`);
-		await school.db.run(`INSERT INTO section VALUES (102, 1, 1, 'Mathematics 7-A', 'period 1')`);
 		await school.db.run(
-			`INSERT INTO person VALUES (13, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 0)`
+			`INSERT INTO section (id, course_id, term_id, name, period) VALUES (102, 1, 1, 'Mathematics 7-A', 'period 1')`
+		);
+		await school.db.run(
+			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (13, 'adult', 'Delfina', 'Amaro', 'pt', NULL, NULL, 0)`
 		);
 		await rosterChanged(school.db);
 		await school.db.run(`UPDATE clock SET offset_ms = ${Date.UTC(2027, 0, 11) - Date.now()}`);
@@ -255,7 +254,9 @@ describe('audiences and what is on file', () => {
 	it('are read back with commas in what tells names apart, with languages nobody here reads, and people who are gone', async () => {
 		await school.db.run(`UPDATE school SET short_name = 'Heron, North (new)'`);
 		await school.db.run(`INSERT INTO course VALUES (3, 1, 'N', 'Mathematics')`);
-		await school.db.run(`INSERT INTO section VALUES (103, 3, 2, 'Mathematics 7-A', 'period 1')`);
+		await school.db.run(
+			`INSERT INTO section (id, course_id, term_id, name, period) VALUES (103, 3, 2, 'Mathematics 7-A', 'period 1')`
+		);
 		await rosterChanged(school.db);
 		const audience: Audience = {
 			version: 2,
@@ -349,17 +350,24 @@ describe('audiences and what is on file', () => {
 		expect(refused.checks[0]!.text).to.match(/^Copies for information go to staff only/);
 	});
 
-	it('read only the changed addresses again, and everything after any other change', async () => {
+	it('read only what is some people’s own again, and everything after any other change', async () => {
 		const before = await readRoster(school.db);
 		expect(await readRoster(school.db)).to.equal(before);
 		await school.db.run(`UPDATE address SET failing = 'gone' WHERE person_id = 12`);
 		await school.db.run(`UPDATE person SET given_name = 'Changed' WHERE id = 12`);
-		await addressesChanged(school.db, [12]);
+		await ownChanged(school.db, [12]);
 		const after = await readRoster(school.db);
 		expect(after.addressesOf(12)[0]!.failing).to.equal('gone');
 		expect(before.addressesOf(12)[0]!.failing).to.equal(null);
 		// The name was changed behind our back: only what was named was read.
 		expect(after.person(12)!.givenName).to.equal('Bao');
+		// A tap on "stop" is one person's own matter, too.
+		await setStopped(school.db, 12, 'message', true);
+		const stopped = await readRoster(school.db);
+		expect(stopped.declines(12, 'message', 'email')).to.equal(true);
+		expect(stopped.person(12)!.givenName).to.equal('Bao');
+		await setStopped(school.db, 12, 'message', false);
+		expect((await readRoster(school.db)).declines(12, 'message', 'email')).to.equal(false);
 		await rosterChanged(school.db);
 		expect((await readRoster(school.db)).person(12)!.givenName).to.equal('Changed');
 	});

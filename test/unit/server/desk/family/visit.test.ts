@@ -117,7 +117,7 @@ describe('what is asked for through a private link', () => {
 		await school.db.write(async (tx) => {
 			for (let i = 0; i < manyReaders; i += 1) {
 				await tx.run(
-					`INSERT INTO person VALUES (${500 + i}, 'adult', 'Reader', '${i}', 'en', NULL, NULL, 0)`
+					`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (${500 + i}, 'adult', 'Reader', '${i}', 'en', NULL, NULL, 0)`
 				);
 				await tx.run(
 					`INSERT INTO delivery (id, dispatch_id, person_id, way, state, state_at, due_at) VALUES (${9000 + i}, ${id}, ${500 + i}, 'email', 'sent', 0, 0)`

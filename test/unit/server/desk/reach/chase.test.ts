@@ -113,7 +113,7 @@ describe('a chase', () => {
 
 	it('asks the other home where every household must have read, and not who has read', async () => {
 		for (const statement of [
-			`INSERT INTO household VALUES (1, 'Amaro'), (2, 'Amaro, Paulo')`,
+			`INSERT INTO household (id, name) VALUES (1, 'Amaro'), (2, 'Amaro, Paulo')`,
 			`INSERT INTO household_member VALUES (1, 1), (1, 2), (1, 10), (2, 1), (2, 2), (2, 11)`,
 			`UPDATE person SET has_inbox = 1 WHERE id = 11`
 		]) {
@@ -172,7 +172,8 @@ describe('a chase', () => {
 	it('is a sheet for each school where it would be too long, and every student is on one of them', async () => {
 		await school.db.run(`INSERT INTO school VALUES (2, 'Whelk Point', 'Whelk')`);
 		await school.db.run(
-			`INSERT INTO person WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 600)
+			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox)
+				WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 600)
 			SELECT 1000 + i, 'student', 'Given' || i, 'Family', 'en', CASE WHEN i > 590 THEN NULL WHEN i > 240 THEN 2 ELSE 1 END, '7', 0 FROM n`
 		);
 		await school.db.write((tx) => rosterChanged(tx));

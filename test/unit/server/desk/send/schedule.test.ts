@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { tokenOf } from '../../../../named';
 import { moveTo, now, setClock } from '../../../../../src/lib/server/clock';
-import { addressesChanged, rosterChanged } from '../../../../../src/lib/server/db/roster';
+import { ownChanged, rosterChanged } from '../../../../../src/lib/server/db/roster';
 import type { Db } from '../../../../../src/lib/server/db/open';
 import { addClosure } from '../../../../../src/lib/server/desk/calendar/closures';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
@@ -90,7 +90,7 @@ describe('sending a sheet', () => {
 				await tx.run(
 					`UPDATE address SET consent = 'out' WHERE person_id = ${personId} AND way = 'text'`
 				);
-				await addressesChanged(tx, [personId]);
+				await ownChanged(tx, [personId]);
 			});
 
 		it('sends nothing to whoever has asked for no more meanwhile: the new number is said', async () => {
@@ -137,7 +137,7 @@ describe('sending a sheet', () => {
 			);
 			expect(!restless.ok && restless.checks[0]!.text).to.match(/keeps changing/);
 			const robbed = await sent(
-				before(() => db.run(`UPDATE sign_in SET role = 'teacher' WHERE person_id = 90`)),
+				before(() => db.run(`UPDATE role SET role = 'teacher' WHERE person_id = 90`)),
 				5
 			);
 			expect(!robbed.ok && robbed.checks[0]!.text).to.match(/What you may do has changed/);

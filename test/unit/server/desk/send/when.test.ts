@@ -49,7 +49,7 @@ describe('when it leaves', () => {
 	let school: TestSchool;
 	beforeEach(async () => {
 		school = await testSchool();
-		await school.db.run(`INSERT INTO household VALUES (1, 'Amaro'), (2, 'Pham')`);
+		await school.db.run(`INSERT INTO household (id, name) VALUES (1, 'Amaro'), (2, 'Pham')`);
 		await school.db.run(
 			`INSERT INTO household_member VALUES (1, 1), (1, 2), (1, 10), (1, 11), (2, 3), (2, 12)`
 		);

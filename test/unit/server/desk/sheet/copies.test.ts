@@ -142,7 +142,11 @@ describe('what each copy says', () => {
 
 	it('goes to its writer as a proof where they have an address, else it is said why not', async () => {
 		const ask = (way: 'email' | 'text' | 'inbox') =>
-			sendProof(school.db, key, places, coordinator, sheet(), 10, way);
+			sendProof({ db: school.db, key, settings: places }, coordinator, {
+				sheet: sheet(),
+				personId: 10,
+				way
+			});
 		const none = await ask('email');
 		expect(none.ok ? '' : none.why).to.equal(
 			'It cannot be sent to you by email: No email address on file.'

@@ -19,10 +19,13 @@ describe('students of whom no copy speaks', () => {
 	beforeEach(async () => {
 		school = await testSchool();
 		// Kai has nobody on file; Mia's only guardian has no custody; Rui's family is reached.
-		await school.db.run(`INSERT INTO person VALUES (4, 'student', 'Kai', 'Lund', 'en', 1, '7', 0),
+		await school.db
+			.run(`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (4, 'student', 'Kai', 'Lund', 'en', 1, '7', 0),
 			(5, 'student', 'Mia', 'Holt', 'en', 1, '7', 0), (13, 'adult', 'Jon', 'Holt', 'so', NULL, NULL, 1)`);
-		await school.db.run(`INSERT INTO enrolment VALUES (101, 4), (101, 5)`);
-		await school.db.run(`INSERT INTO contact VALUES (5, 13, 'father', 1, 0, 1, 0)`);
+		await school.db.run(`INSERT INTO enrolment (section_id, student_id) VALUES (101, 4), (101, 5)`);
+		await school.db.run(
+			`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (5, 13, 'father', 1, 0, 1, 0)`
+		);
 		await school.db.write((tx) => rosterChanged(tx));
 	});
 	afterEach(() => school.close());

@@ -29,7 +29,9 @@ describe('the places of the application', () => {
 		school = await testSchool();
 		await setClock(school.db, tuesday);
 		await school.db.write(async (tx) => {
-			await tx.run(`INSERT INTO household VALUES (1, 'Amaro'), (2, 'Pham'), (3, 'Quill')`);
+			await tx.run(
+				`INSERT INTO household (id, name) VALUES (1, 'Amaro'), (2, 'Pham'), (3, 'Quill')`
+			);
 			await tx.run(
 				`INSERT INTO household_member VALUES (1, 1), (1, 2), (1, 10), (1, 11), (2, 3), (2, 12), (3, 90)`
 			);

@@ -1,4 +1,8 @@
 import { expect } from 'chai';
+import { tellDays } from '../../../../../src/lib/core/track/habit';
+import { isOver } from '../../../../../src/lib/core/track/over';
+import { now } from '../../../../../src/lib/server/clock';
+import { dispatch } from '../../../../../src/lib/server/db/models/dispatch';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { rosterChanged } from '../../../../../src/lib/server/db/roster';
@@ -100,6 +104,27 @@ describe('what is said of a dispatch', () => {
 		expect(closed.counts.scheduled).to.equal(7);
 		const opened = await list({ state: 'scheduled', round: round.ok ? round.roundId : 0 });
 		expect(opened.lines.filter((l) => l.subject === 'Tide tables')).to.have.length(5);
+	});
+
+	it('the list calls ended what the core calls over, to the millisecond', async () => {
+		const time = Math.round(await now(school.db));
+		const weeks = tellDays * 86_400_000;
+		const made: { id: number; over: boolean }[] = [];
+		const dispatches = school.db.rows(dispatch);
+		for (const state of ['sent', 'scheduled'] as const)
+			for (const endsAt of [null, time - 1, time, time + 1000])
+				for (const sentAt of [null, time - weeks - 1, time - weeks, time - weeks + 1000]) {
+					const id = await dispatches.add({
+						...{ sheetKey: `over ${made.length}`, subject: 'Over', body: '', audience: '{}' },
+						...{ audienceWords: '', ways: '[]', holdMinutes: 0, senderId: 90, changedAt: 0 },
+						...{ state, endsAt, sentAt, leavesAt: time - weeks }
+					});
+					made.push({ id, over: isOver({ state, endsAt, sentAt }, time) });
+				}
+		const filter = listFilterSchema.parse({ search: 'over', state: 'ended' });
+		const listed = (await dispatchList(school.db, coordinator, filter)).lines.map((l) => l.id);
+		expect(listed.sort((a, b) => a - b)).to.deep.equal(made.filter((m) => m.over).map((m) => m.id));
+		expect(listed).to.have.length.within(5, 15);
 	});
 
 	it('a jump leads to what one may see, and to nobody’s drafts', async () => {

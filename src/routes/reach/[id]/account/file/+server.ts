@@ -1,3 +1,4 @@
+import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { ask } from '$lib/server/planner/planner';
@@ -18,7 +19,7 @@ export const GET = async ({ params, url, locals }) => {
 	return new Response(typeof file === 'string' ? file : Buffer.from(file), {
 		headers: {
 			'content-type': types[as.data],
-			'content-disposition': `attachment; filename="dispatch-${params.id}.${as.data}"`
+			'content-disposition': contentDisposition(`dispatch-${params.id}.${as.data}`)
 		}
 	});
 };

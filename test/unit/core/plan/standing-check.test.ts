@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { isBlocked, standingCheck, type CheckInput } from '../../../../src/lib/core/plan/check';
+import { isBlocked } from '../../../../src/lib/core/plan/check';
+import { standingCheck, type CheckInput } from '../../../../src/lib/core/plan/standing-check';
 import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
 import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';

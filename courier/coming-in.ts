@@ -1,0 +1,62 @@
+import { takeTexts } from '../src/lib/server/desk/replies/take-texts';
+import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
+import type { Db } from '../src/lib/server/db/open';
+import type { ReadMail, Returned } from '../src/lib/server/gateway/return-mail';
+import type { IncomingText, ReceiptHandler } from '../src/lib/server/gateway/text';
+import { read, TooLong } from '../src/lib/server/reading/reading';
+import type { Changes } from './changes';
+import { grouped } from './grouped';
+import { takeReturned, takeTextReceipts } from './receipts';
+import { strangers } from './strangers';
+
+/** Takes in what providers and readers send us. */
+export interface ComingIn {
+	/** Receipts of texts, and texts from phones; false asks the exchange to come again. */
+	readonly text: ReceiptHandler;
+	/** Mail that came back, and answers. */
+	readonly returned: (item: Returned) => Promise<void>;
+	readonly readMail: (message: Buffer, returnPath: string) => Promise<ReadMail>;
+	/** Receipts of texts that nobody here knows, so far. */
+	readonly strangers: () => number;
+}
+
+/** Whatever comes is written down in groups, and changes are told once it is there. */
+export function comingIn(db: Db, key: Buffer, changes: Changes): ComingIn {
+	const unknown = strangers();
+	const receipts = grouped((items: readonly ReceiptParts[]) =>
+		db.write((tx) => takeTextReceipts(tx, items))
+	);
+	const phones = grouped((items: readonly IncomingText[]) =>
+		db
+			.write(async (tx) => {
+				await takeTexts(tx, items);
+				return items.map(() => true);
+			})
+			.finally(() => changes.tell())
+	);
+	return {
+		text: async (came) =>
+			'words' in came ? phones(came) : (await receipts(came)) || unknown.longEnough(came),
+		returned: grouped((items: readonly Returned[]) =>
+			db
+				.write(async (tx) => {
+					await takeReturned(tx, key, items);
+					return items.map(() => undefined);
+				})
+				.finally(() => changes.tell())
+		),
+		/** In a thread of its own: what makes its reader slow holds no copy up. What cannot be read in time is kept as that; coming again would not help it. */
+		async readMail(message, returnPath) {
+			try {
+				return await read('mail', [message, returnPath]);
+			} catch (error) {
+				if (!(error instanceof TooLong)) throw error;
+				return {
+					mail: { kind: 'automatic', why: 'a mail that could not be read in time', words: '' },
+					asItCame: { words: message.toString('latin1').slice(0, 2_000), machine: '' }
+				};
+			}
+		},
+		strangers: () => unknown.count
+	};
+}

@@ -1,0 +1,139 @@
+import type { Dkim, MailGateway } from '../src/lib/server/gateway/mail';
+import { mailGateway } from '../src/lib/server/gateway/mail';
+import {
+	noTextGateway,
+	textGateway,
+	type ReceiptHandler,
+	type TextGateway
+} from '../src/lib/server/gateway/text';
+import type { WayOut } from '../src/lib/core/roster/way';
+import { readDistrict } from '../src/lib/server/db/district';
+import type { Db } from '../src/lib/server/db/open';
+import { followZone, replan } from '../src/lib/server/desk/send/replan';
+import { isDiskFull } from '../src/lib/server/disk';
+import type { Settings } from '../src/lib/server/settings';
+import { watchChanges, type Changes } from './changes';
+import { comingIn, type ComingIn } from './coming-in';
+import type { Works } from './going-on';
+import { grouped } from './grouped';
+import { healthDesk, type HealthDesk } from './health';
+import { identity, type Identity } from './identity';
+import { writeOutcomes, type Settled } from './outcomes';
+import { pacer } from './pacer';
+import { makeSender, type Sender } from './sender';
+import { settling } from './settling';
+import { sleeper, type Sleeper } from './sleeper';
+import { surely } from './surely';
+import { writingOut } from './writing-out';
+
+/** What the courier's process has done by threads of their own, so that copies go on leaving meanwhile. */
+export interface CourierParts {
+	/** Works a scheduled dispatch out again. */
+	readonly plan: (dispatchId: number) => Promise<void>;
+	/** Moves what is planned by local time when the district's zone was changed. */
+	readonly followZone: () => Promise<void>;
+	/** Writes what is written to the staff by itself: accounts, addresses to mend. */
+	readonly tellStaff: () => Promise<unknown>;
+	/** Says a line to whoever runs it. */
+	readonly say: (line: string) => void;
+	readonly mail: (url: string, dkim: Dkim | null) => MailGateway;
+	readonly text: (url: string, onReceipt: ReceiptHandler) => TextGateway;
+}
+
+/** What the works of one courier share. */
+export interface House {
+	readonly db: Db;
+	readonly settings: Settings;
+	readonly key: Buffer;
+	readonly me: Identity;
+	readonly health: HealthDesk;
+	readonly changes: Changes;
+	/** Wakes, when it ends, those who wait for no change. */
+	readonly ended: Sleeper;
+	readonly works: Works;
+	readonly coming: ComingIn;
+	readonly mail: MailGateway;
+	readonly text: TextGateway;
+	readonly senders: Readonly<Record<WayOut, Sender>>;
+	/** Works out what leaves soon. */
+	readonly settleAll: () => Promise<number>;
+	readonly tellStaff: () => Promise<unknown>;
+	/** Ends it: no work begins anything new from here on. */
+	end(): void;
+}
+
+/** Outcomes are written down in groups: a commit for each would cost more than the sending. */
+const outcomesAtOnce = 500;
+const gatherMs = 3;
+
+/** An outcome is written down whatever ails the disk: until it is, the copy counts as under way, and no other takes its place. */
+function writingDown(db: Db, health: HealthDesk, closing: () => boolean) {
+	const writeDown = grouped(
+		(items: readonly Settled[]) =>
+			db.write(async (tx) => {
+				await writeOutcomes(tx, items);
+				return items.map(() => undefined);
+			}),
+		outcomesAtOnce,
+		gatherMs
+	);
+	return (settled: Settled): Promise<void> =>
+		surely(
+			() => writeDown(settled),
+			() => !closing(),
+			(why) =>
+				health.trouble(
+					`could not write down what was sent: ${isDiskFull({ message: why }) ? 'the disk is full' : why}`
+				)
+		);
+}
+
+/** Puts the parts of a courier together. Without `parts` all is done in the caller's thread. */
+export function house(
+	db: Db,
+	settings: Settings,
+	key: Buffer,
+	{
+		plan = (id) => replan(db, key, id),
+		followZone: follow = () => followZone(db, key),
+		tellStaff = () => Promise.resolve(),
+		say = () => {},
+		mail: mailBy = mailGateway,
+		text: textBy = textGateway
+	}: Partial<CourierParts> = {}
+): House {
+	let ending = false;
+	const closing = () => ending;
+	const me = identity(db);
+	const health = healthDesk(db);
+	const ended = sleeper();
+	const changes = watchChanges(db);
+	const coming = comingIn(db, key, changes);
+	const mail = mailBy(settings.smtpUrl, settings.dkim);
+	const text = settings.smppUrl === '' ? noTextGateway : textBy(settings.smppUrl, coming.text);
+	const writing = writingOut(db, key, settings, { mail, text });
+	const settle = writingDown(db, health, closing);
+	const pace = pacer();
+	const senderOf = (way: WayOut) =>
+		makeSender(db, me, pace, {
+			way,
+			perMinute: async () => (await readDistrict(db)).pace[way],
+			down: () => (way === 'text' ? text.down() : undefined),
+			stopping: closing,
+			prepare: way === 'email' ? writing.emails : writing.texts,
+			clock: writing.clock,
+			settle,
+			says: (why, slowMs) => health.way(way, why, slowMs, way === 'email' ? mail.remark() : null)
+		});
+	return {
+		...{ db, settings, key, me, health, changes, ended, coming, mail, text, tellStaff },
+		works: { changes, ended, closing, say },
+		senders: { email: senderOf('email'), text: senderOf('text') },
+		settleAll: settling(db, me, { plan, follow }),
+		end() {
+			ending = true;
+			changes.end();
+			ended.end();
+		}
+	};
+}

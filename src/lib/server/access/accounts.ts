@@ -1,0 +1,22 @@
+import { role, signIn, type RoleName } from '../db/models/access';
+import type { Query } from '../db/open';
+
+/** Someone who may sign in, and what for. */
+export interface Account {
+	readonly personId: number;
+	readonly userName: string;
+	/** As `hashPassword` makes it. */
+	readonly passwordHash: string;
+	/** "Communications", "Mathematics": stands under what they write. */
+	readonly title: string;
+	readonly role: RoleName;
+	/** Null for the whole district. */
+	readonly schoolId: number | null;
+}
+
+/** Lets a person sign in, in the caller's transaction, with a role that has no beginning: a clock that is set back locks nobody out. */
+export async function openAccount(tx: Query, account: Account): Promise<void> {
+	const { personId, userName, passwordHash, title, schoolId } = account;
+	await tx.rows(signIn).add({ personId, userName, passwordHash, title });
+	await tx.rows(role).add({ personId, role: account.role, schoolId, startsAt: 0 });
+}

@@ -1,0 +1,20 @@
+import * as access from './access';
+import * as calendar from './calendar';
+import * as delivery from './delivery';
+import * as dispatch from './dispatch';
+import * as roster from './roster';
+import * as running from './running';
+import type { Table } from './table';
+
+const isTable = (x: unknown): x is Table => typeof x === 'object' && x !== null && 'columns' in x;
+
+const tablesOf = (module: object): Table[] => Object.values(module).filter(isTable);
+/** Every table there is, by what it is about, in the order in which one reads them. */
+export const tables: readonly (readonly [about: string, tables: readonly Table[]])[] = [
+	['People and how they belong together', tablesOf(roster)],
+	['What is said, to whom and when', tablesOf(dispatch)],
+	['Copies, evidence and what came back', tablesOf(delivery)],
+	['The school calendar', tablesOf(calendar)],
+	['Who may come in', tablesOf(access)],
+	['How it runs', tablesOf(running)]
+];

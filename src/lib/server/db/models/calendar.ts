@@ -1,0 +1,47 @@
+import { day, flag, instant, json, text, whole } from './column';
+import { table, type Row } from './table';
+
+export const closure = table(
+	'closure',
+	'Days without school, of one school or of all; its last day is not in it.',
+	{
+		id: whole().numbered(),
+		uid: text().once(),
+		schoolId: whole().of('school').orNull(),
+		name: text(),
+		startsOn: day(),
+		endsOn: day()
+	}
+);
+export const schoolEvent = table(
+	'school_event',
+	'What happens at a school, and what dispatches may hang on.',
+	{
+		id: whole().numbered(),
+		uid: text().once(),
+		title: text(),
+		startsLocal: text(),
+		endsLocal: text(),
+		allDay: flag(),
+		startsAt: instant(),
+		endsAt: instant(),
+		place: text(),
+		schoolIds: json(),
+		sectionIds: json(),
+		state: text<'on' | 'called-off'>(),
+		madeBy: whole().of('person'),
+		changedAt: instant()
+	}
+);
+export const schoolQuiet = table(
+	'school_quiet',
+	'Quiet hours of one school by way, in place of the district’s.',
+	{
+		schoolId: whole().key().of('school'),
+		quiet: json()
+	}
+);
+
+export type ClosureRow = Row<typeof closure>;
+export type SchoolEventRow = Row<typeof schoolEvent>;
+export type SchoolQuietRow = Row<typeof schoolQuiet>;

@@ -1,0 +1,109 @@
+import type { TextCommand } from '../../../core/talk/keyword';
+import type { Way } from '../../../core/roster/way';
+import type { DeliveryState, EventKind, Source, Strength } from '../../../core/track/evidence';
+import type { HappeningCode } from '../../../core/track/happening-code';
+import type { MachineSign } from '../../../core/track/visitor';
+import { instant, nonce, text, whole } from './column';
+import { table, type Row } from './table';
+
+export const delivery = table(
+	'delivery',
+	'One copy for one person by one way, with its state as its events make it.',
+	{
+		id: whole().neverTwice(),
+		dispatchId: whole().of('dispatch', 'CASCADE'),
+		personId: whole().of('person'),
+		way: text<Way>(),
+		address: text().orNull(),
+		state: text<DeliveryState>(),
+		stateAt: instant(),
+		dueAt: instant(),
+		attempts: whole().usually(0),
+		claimedBy: whole().orNull(),
+		linkHash: text().once().orNull(),
+		providerRef: text().orNull(),
+		step: whole().usually(0),
+		strength: text<Strength>().usually('none'),
+		leftAt: instant().orNull(),
+		readAt: instant().orNull(),
+		unanswered: whole().usually(0),
+		nonce: nonce()
+	}
+);
+export const deliveryStudent = table('delivery_student', 'For which students a copy is.', {
+	deliveryId: whole().key().of('delivery', 'CASCADE'),
+	studentId: whole().key().of('person')
+});
+export const deliveryAlso = table(
+	'delivery_also',
+	'Others who read at the same address and so got no copy of their own.',
+	{
+		deliveryId: whole().key().of('delivery', 'CASCADE'),
+		personId: whole().key().of('person')
+	}
+);
+export const event = table('event', 'What happened to one copy, as evidence: never rewritten.', {
+	id: whole().neverTwice(),
+	deliveryId: whole().of('delivery', 'CASCADE'),
+	at: instant(),
+	kind: text<EventKind>(),
+	detail: text(),
+	source: text<Source>().usually('courier'),
+	strength: text<Strength>().usually('none'),
+	visitor: text().orNull(),
+	about: text().orNull(),
+	code: text<HappeningCode>().orNull(),
+	said: text().orNull(),
+	tries: whole().orNull(),
+	sign: text<MachineSign>().orNull()
+});
+export const returnedMail = table(
+	'returned_mail',
+	'What came back by mail about a copy: the words for people and the part for machines.',
+	{
+		id: whole().neverTwice(),
+		deliveryId: whole().of('delivery', 'CASCADE'),
+		at: instant(),
+		code: text(),
+		words: text(),
+		machine: text(),
+		lookedAt: instant().orNull()
+	}
+);
+export const answer = table(
+	'answer',
+	'An answer that came by mail; the same letter comes in once.',
+	{
+		id: whole().numbered(),
+		deliveryId: whole().of('delivery', 'CASCADE'),
+		at: instant(),
+		fromName: text(),
+		fromAddress: text(),
+		subject: text(),
+		text: text(),
+		messageKey: text(),
+		doubt: text().orNull()
+	}
+);
+export const textIn = table(
+	'text_in',
+	'What phones sent, with the newest copy that the number had been sent.',
+	{
+		id: whole().neverTwice(),
+		at: instant(),
+		fromNumber: text(),
+		toNumber: text(),
+		words: text(),
+		command: text<TextCommand>().orNull(),
+		personId: whole().of('person').orNull(),
+		deliveryId: whole().of('delivery', 'SET NULL').orNull()
+	}
+);
+
+export type DeliveryRow = Row<typeof delivery>;
+export type DeliveryStudentRow = Row<typeof deliveryStudent>;
+export type DeliveryAlsoRow = Row<typeof deliveryAlso>;
+export type EventRow = Row<typeof event>;
+export type ReturnedMailRow = Row<typeof returnedMail>;
+export type AnswerRow = Row<typeof answer>;
+export type TextInRow = Row<typeof textIn>;

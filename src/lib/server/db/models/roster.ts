@@ -1,0 +1,175 @@
+import type { Address, DispatchKind, Person } from '../../../core/roster/types';
+import type { WayOut } from '../../../core/roster/way';
+import { day, flag, instant, text, whole } from './column';
+import { table, type Row } from './table';
+
+/**
+ * Where a row came from, its name there, since when it is here, and since when it is gone. Nothing
+ * that a dispatch may name is deleted: who has gone keeps log and evidence.
+ */
+const origin = {
+	source: text().orNull(),
+	sourceId: text().orNull(),
+	since: instant().orNull(),
+	goneAt: instant().orNull()
+};
+
+export const school = table('school', 'A school of the district.', {
+	id: whole().numbered(),
+	name: text(),
+	shortName: text()
+});
+export const term = table('term', 'A term; its last day is not in it.', {
+	id: whole().numbered(),
+	name: text(),
+	startsOn: day(),
+	endsOn: day()
+});
+export const course = table('course', 'A course of a school, held in sections.', {
+	id: whole().numbered(),
+	schoolId: whole().of('school'),
+	code: text(),
+	title: text()
+});
+export const section = table('section', 'A class section: one course, one term, one name.', {
+	id: whole().numbered(),
+	courseId: whole().of('course'),
+	termId: whole().of('term'),
+	name: text(),
+	period: text(),
+	...origin
+});
+export const person = table(
+	'person',
+	'A student, or an adult of any part: the rows that tie them say which.',
+	{
+		id: whole().numbered(),
+		kind: text<Person['kind']>(),
+		givenName: text(),
+		familyName: text(),
+		language: text(),
+		schoolId: whole().of('school').orNull(),
+		gradeLevel: text().orNull(),
+		hasInbox: flag(),
+		...origin
+	}
+);
+export const household = table(
+	'household',
+	'People who live together; a student of two homes is in both.',
+	{
+		id: whole().numbered(),
+		name: text(),
+		...origin
+	}
+);
+export const householdMember = table('household_member', 'Who lives in a household.', {
+	householdId: whole().key().of('household'),
+	personId: whole().key().of('person')
+});
+export const contact = table('contact', 'One adult in relation to one student.', {
+	studentId: whole().key().of('person'),
+	personId: whole().key().of('person'),
+	relation: text(),
+	guardian: flag(),
+	custody: flag(),
+	correspondence: flag(),
+	emergency: flag(),
+	...origin
+});
+export const address = table(
+	'address',
+	'An email address or phone number of a person, with consent and what ails it.',
+	{
+		id: whole().numbered(),
+		personId: whole().of('person'),
+		way: text<WayOut>(),
+		value: text(),
+		consent: text<Address['consent']>(),
+		failing: text().orNull(),
+		failingSince: instant().orNull()
+	}
+);
+export const mended = table(
+	'mended',
+	'An address that failed and was put right: by whom, from what to what.',
+	{
+		id: whole().numbered(),
+		addressId: whole().of('address', 'CASCADE'),
+		at: instant(),
+		byId: whole().of('person'),
+		before: text(),
+		after: text()
+	}
+);
+export const enrolment = table('enrolment', 'A student in a section.', {
+	sectionId: whole().key().of('section'),
+	studentId: whole().key().of('person'),
+	...origin
+});
+export const sectionStaff = table('section_staff', 'Who teaches or looks after a section.', {
+	sectionId: whole().key().of('section'),
+	personId: whole().key().of('person')
+});
+export const staff = table(
+	'staff',
+	'What someone does for a school, or for the district: who staff audiences are made of.',
+	{
+		personId: whole().of('person'),
+		schoolId: whole().of('school').orNull(),
+		role: text()
+	}
+);
+export const schoolGroup = table('school_group', 'A group: house, team, choir, ferry run.', {
+	id: whole().numbered(),
+	name: text(),
+	kind: text(),
+	schoolId: whole().of('school').orNull()
+});
+export const groupMember = table('group_member', 'A student in a group.', {
+	groupId: whole().key().of('school_group'),
+	personId: whole().key().of('person')
+});
+export const declined = table(
+	'declined',
+	'A person’s own choice: nothing of this kind by this way.',
+	{
+		personId: whole().key().of('person'),
+		kind: text<DispatchKind>().key(),
+		way: text<'email' | 'inbox'>().key()
+	}
+);
+export const ownTime = table(
+	'own_time',
+	'A person’s own zone and quiet hours, where they differ from the district’s.',
+	{
+		personId: whole().key().of('person'),
+		zone: text().orNull(),
+		quietFrom: whole().orNull(),
+		quietTo: whole().orNull()
+	}
+);
+export const rosterChange = table(
+	'roster_change',
+	'What a process that holds the roster in memory has to read again.',
+	{
+		version: whole().neverTwice(),
+		personId: whole().orNull()
+	}
+);
+
+export type SchoolRow = Row<typeof school>;
+export type TermRow = Row<typeof term>;
+export type SectionRow = Row<typeof section>;
+export type PersonRow = Row<typeof person>;
+export type HouseholdRow = Row<typeof household>;
+export type HouseholdMemberRow = Row<typeof householdMember>;
+export type ContactRow = Row<typeof contact>;
+export type AddressRow = Row<typeof address>;
+export type EnrolmentRow = Row<typeof enrolment>;
+export type SectionStaffRow = Row<typeof sectionStaff>;
+export type StaffRow = Row<typeof staff>;
+export type SchoolGroupRow = Row<typeof schoolGroup>;
+export type DeclinedRow = Row<typeof declined>;
+export type OwnTimeRow = Row<typeof ownTime>;
+export type RosterChangeRow = Row<typeof rosterChange>;

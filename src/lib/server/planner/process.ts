@@ -1,0 +1,127 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { services } from '../services';
+import type { Answered, Asked, TaskArgs, TaskName, TaskResult } from './tasks';
+
+/** What was asked took longer than it may; the planner was ended by it. */
+export class TookTooLong extends Error {}
+
+/** What was asked is for the process that does bulk work. */
+export class ForBulk extends Error {}
+
+interface Waiting {
+	readonly task: TaskName;
+	readonly resolve: (value: never) => void;
+	readonly reject: (error: Error) => void;
+	readonly deadline: ReturnType<typeof setTimeout>;
+}
+
+/** A planner in a process of its own; it starts with the first question, and again with the next one after it has ended. */
+export interface PlannerProcess {
+	/**
+	 * Asks it, and waits so long (ms). Rejects where the task fails, the process ends, it takes longer than
+	 * it may, or it is bulk work and this is not the process for it; nothing is half written then.
+	 */
+	ask<K extends TaskName>(ms: number, task: K, args: TaskArgs<K>): Promise<TaskResult<K>>;
+}
+
+/**
+ * A planner is a process, and not a thread of piscina's: a thread that is ended while the database
+ * engine answers it takes the whole process along, and a question that never ends can be ended in no
+ * other way. `idleMs` is how long one that nobody asks keeps its memory; forever where none is given.
+ */
+export function plannerProcess(
+	kind: 'at once' | 'bulk',
+	{ idleMs }: { readonly idleMs?: number } = {}
+): PlannerProcess {
+	let worker: ChildProcess | undefined;
+	let lastId = 0;
+	let idle: ReturnType<typeof setTimeout> | undefined;
+	const waiting = new Map<number, Waiting>();
+
+	/** Ends everyone's waiting when the process is gone. */
+	function gone(which: ChildProcess, why: string): void {
+		if (worker !== which) return;
+		worker = undefined;
+		const left = [...waiting.values()];
+		waiting.clear();
+		for (const { deadline, reject } of left) {
+			clearTimeout(deadline);
+			reject(new Error(`The planner stopped: ${why}`));
+		}
+	}
+
+	/** Ends it with a question that does not end by itself; who asked is told so, and who waited for it that they may ask again. */
+	function endWith(id: number, ms: number): void {
+		const slow = waiting.get(id);
+		const which = worker;
+		if (!slow || !which) return;
+		waiting.delete(id);
+		slow.reject(
+			new TookTooLong(
+				`This took longer than ${Math.round(ms / 1000)} seconds and was ended. Ask for less at once; if it comes again, tell whoever runs the server.`
+			)
+		);
+		console.error(`planner, ${slow.task}: ended after ${ms} ms`);
+		gone(which, 'another question took too long. Try once more.');
+		which.kill('SIGKILL');
+	}
+
+	function restSoon(): void {
+		clearTimeout(idle);
+		if (idleMs === undefined || waiting.size > 0) return;
+		idle = setTimeout(() => {
+			const which = worker;
+			// A question that comes from here on starts another.
+			worker = undefined;
+			which?.disconnect();
+		}, idleMs);
+		idle.unref();
+	}
+
+	async function started(): Promise<ChildProcess> {
+		if (worker) return worker;
+		// The database is brought up to date here first: two connections need not race for it.
+		const { settings } = await services();
+		if (worker) return worker;
+		// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
+		const made = fork(settings.plannerFile, [kind], {
+			serialization: 'advanced',
+			execArgv: ['--max-semi-space-size=64'],
+			stdio: ['ignore', 'inherit', 'inherit', 'ipc']
+		});
+		made.on('message', (answered: Answered) => {
+			const asker = waiting.get(answered.id);
+			if (!asker) return;
+			waiting.delete(answered.id);
+			clearTimeout(asker.deadline);
+			if (answered.is === 'done') asker.resolve(answered.value as never);
+			else if (answered.is === 'for-bulk') asker.reject(new ForBulk());
+			else asker.reject(new Error(answered.message));
+			restSoon();
+		});
+		made.on('error', (error) => gone(made, error.message));
+		made.on('exit', (code, signal) => gone(made, `it ended with ${signal ?? code}`));
+		// A planner that waits for questions keeps no process alive.
+		made.unref();
+		made.channel?.unref();
+		worker = made;
+		return made;
+	}
+
+	return {
+		async ask<K extends TaskName>(ms: number, task: K, args: TaskArgs<K>): Promise<TaskResult<K>> {
+			clearTimeout(idle);
+			const planner = await started();
+			clearTimeout(idle);
+			const id = (lastId += 1);
+			return new Promise((resolve, reject) => {
+				const deadline = setTimeout(() => endWith(id, ms), ms);
+				deadline.unref();
+				waiting.set(id, { task, resolve, reject, deadline });
+				planner.send({ id, task, args } satisfies Asked, (error) => {
+					if (error) gone(planner, error.message);
+				});
+			});
+		}
+	};
+}
