@@ -9,7 +9,8 @@
 import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
 import type { Audience } from '../../src/lib/core/audience/audience';
-import { byWays, planManifest } from '../../src/lib/core/plan/manifest';
+import { byWays } from '../../src/lib/core/plan/handling';
+import { planManifest } from '../../src/lib/core/plan/plan-manifest';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { readRoster } from '../../src/lib/server/db/roster';
 

@@ -4,17 +4,12 @@ import { bodyHtml } from './html';
 import { bodyText } from './plain';
 import { fillPhrase, phrasesFor } from './phrases';
 import { markedLink, placeLinks, wordLinks } from './word-links';
-import { ownText, shortText } from './short-text';
-import { escapeHtml, readTemplate, type Template, type Values } from './template';
+import { emailPage } from './email-page';
+import type { Signature } from './signature';
+import { textWriter, type TextWriter } from './text-writer';
+import { readTemplate, type Template, type Values } from './template';
 import { copyValues, listIn, sectionsOf, valuesByZone, type CopyFacts } from './values';
 import { letterWords, wordsFor, type Words, type Wording } from './words';
-
-/** Who wrote, as it stands under every copy. */
-interface Signature {
-	readonly name: string;
-	/** "Communications, Brackwater Isles School District". */
-	readonly line: string;
-}
 
 /** A file that goes with a dispatch: in the letter, or kept here and reached by a private link. */
 export interface LetterFile {
@@ -106,41 +101,6 @@ interface Compiled {
 	readonly text: TextWriter;
 }
 
-/** Writes texts in one language. */
-export interface TextWriter {
-	/** Fields that the text uses. */
-	readonly fields: readonly string[];
-	write(facts: CopyFacts, link: string): string;
-}
-
-/** Makes the writer of texts from words in a language: their own wording, or the short form of the rest. */
-export function textWriter(
-	words: Words,
-	language: string,
-	frame: Pick<LetterFrame, 'signature' | 'zone' | 'leavesAt'>
-): TextWriter {
-	const sender = frame.signature.name;
-	const own = words.own.text;
-	const subject = readTemplate(own ? '' : words.subject.trim());
-	const body = readTemplate(own ? own.text : bodyText(words.body));
-	const fields = [...new Set([...subject.fields, ...body.fields])];
-	const commonOf = valuesByZone(
-		{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender },
-		fields
-	);
-	return {
-		fields,
-		write(facts, link) {
-			const common = commonOf(facts.zone);
-			const values = fields.length === 0 ? common : copyValues(facts, common, language);
-			const parts = { body: body.render(values), sender, link };
-			return own
-				? ownText(parts, own.link)
-				: shortText({ ...parts, subject: subject.render(values) });
-		}
-	};
-}
-
 function compile(
 	words: Words,
 	language: string,
@@ -191,6 +151,61 @@ const sectionLine = (language: string, s: ReturnType<typeof sectionsOf>[number])
 
 const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim();
 
+/** Writes one email out, as HTML and as plain text. */
+function emailLetter(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailLetter {
+	const { signature } = frame;
+	const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
+	const phrases = phrasesFor(c.language);
+	const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
+	const subject = onOneLine(before + c.email.subject.render(values));
+	const about = aboutLine(copy.facts, c.language);
+	const head = [values.school ?? '', signature.name].filter(Boolean).join(' · ');
+	const lines = frame.sectionLine
+		? sectionsOf(copy.facts).map((s) => sectionLine(c.language, s))
+		: [];
+	const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
+	const files = frame.files
+		.filter((f) => f.mode === 'link')
+		.map((f) => ({
+			words: `${f.name} (${sizeWords(f.bytes)})`,
+			href: `${copy.link}/file/${f.fileId}`
+		}));
+	return {
+		subject,
+		language: c.language,
+		pictureIds: c.email.pictureIds,
+		stopLink,
+		html: emailPage({
+			language: c.language,
+			direction: c.direction,
+			subject,
+			head,
+			about,
+			body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
+			lines,
+			signature,
+			files,
+			filesWords: phrases.files,
+			read: { words: phrases.read, href: copy.link },
+			stop: stopLink ? { words: phrases.stop, href: stopLink } : null,
+			dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
+		}),
+		text: [
+			[head, about].filter(Boolean).join('\n'),
+			c.email.text.render(values).trim(),
+			[signature.name, signature.line, ...lines].filter(Boolean).join('\n'),
+			files.length > 0
+				? `${phrases.files}:\n${files.map((f) => `${f.words}\n${f.href}`).join('\n')}`
+				: '',
+			`${phrases.read}:\n${copy.link}`,
+			stopLink ? `${phrases.stop}:\n${stopLink}` : ''
+		]
+			.filter((part) => part !== '')
+			.join('\n\n')
+			.concat('\n')
+	};
+}
+
 /** Makes the writer of a dispatch's copies. */
 export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 	const byLanguage = new Map<string, Compiled>();
@@ -204,59 +219,8 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 		}
 		return compiled;
 	};
-	const linked = frame.files.filter((f) => f.mode === 'link');
-
 	return {
-		email(copy) {
-			const c = compiledFor(copy.language);
-			const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
-			const phrases = phrasesFor(c.language);
-			const sections = sectionsOf(copy.facts);
-			const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
-			const subject = onOneLine(before + c.email.subject.render(values));
-			const about = aboutLine(copy.facts, c.language);
-			const head = [values.school ?? '', frame.signature.name].filter(Boolean).join(' · ');
-			const lines = frame.sectionLine ? sections.map((s) => sectionLine(c.language, s)) : [];
-			const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
-			const fileLink = (f: LetterFile) => `${copy.link}/file/${f.fileId}`;
-			return {
-				subject,
-				language: c.language,
-				pictureIds: c.email.pictureIds,
-				stopLink,
-				html: emailPage({
-					language: c.language,
-					direction: c.direction,
-					subject,
-					head,
-					about,
-					body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
-					lines,
-					signature: frame.signature,
-					files: linked.map((f) => ({
-						words: `${f.name} (${sizeWords(f.bytes)})`,
-						href: fileLink(f)
-					})),
-					filesWords: phrases.files,
-					read: { words: phrases.read, href: copy.link },
-					stop: stopLink ? { words: phrases.stop, href: stopLink } : null,
-					dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
-				}),
-				text: [
-					[head, about].filter(Boolean).join('\n'),
-					c.email.text.render(values).trim(),
-					[frame.signature.name, frame.signature.line, ...lines].filter(Boolean).join('\n'),
-					linked.length > 0
-						? `${phrases.files}:\n${linked.map((f) => `${f.name} (${sizeWords(f.bytes)})\n${fileLink(f)}`).join('\n')}`
-						: '',
-					`${phrases.read}:\n${copy.link}`,
-					stopLink ? `${phrases.stop}:\n${stopLink}` : ''
-				]
-					.filter((part) => part !== '')
-					.join('\n\n')
-					.concat('\n')
-			};
-		},
+		email: (copy) => emailLetter(copy, compiledFor(copy.language), frame),
 		text(copy) {
 			return compiledFor(copy.language).text.write(copy.facts, copy.link);
 		},
@@ -282,48 +246,4 @@ export function aboutLine(facts: CopyFacts, language: string): string {
 	return names.length === 0
 		? ''
 		: fillPhrase(phrasesFor(language).about, { names: listIn(language, names) });
-}
-
-interface Page {
-	readonly language: string;
-	readonly direction: Direction;
-	readonly subject: string;
-	/** Which school and who writes, for a glance. */
-	readonly head: string;
-	readonly about: string;
-	/** HTML. */
-	readonly body: string;
-	readonly lines: readonly string[];
-	readonly signature: Signature;
-	readonly files: readonly { readonly words: string; readonly href: string }[];
-	readonly filesWords: string;
-	readonly read: { readonly words: string; readonly href: string };
-	readonly stop: { readonly words: string; readonly href: string } | null;
-	/** Address of a picture of one dot. */
-	readonly dot: string | null;
-}
-
-/** The page around an email's words: one column that needs no picture and no style sheet. */
-function emailPage(p: Page): string {
-	const h = escapeHtml;
-	const quiet = 'margin:0 0 12px;color:#5a6870;font-size:14px';
-	return (
-		`<!doctype html><html lang="${h(p.language)}" dir="${p.direction}"><head><meta charset="utf-8">` +
-		`<meta name="viewport" content="width=device-width"><title>${h(p.subject)}</title></head>` +
-		`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
-		`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">` +
-		`<p style="${quiet}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
-		`<div>${p.body}</div>` +
-		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
-		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +
-		(p.files.length > 0
-			? `<p style="margin:0 0 12px">${h(p.filesWords)}:${p.files.map((f) => `<br><a href="${h(f.href)}">${h(f.words)}</a>`).join('')}</p>`
-			: '') +
-		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:#0f5c63;font-weight:bold">${h(p.read.words)}</a></p>` +
-		(p.stop
-			? `<p style="margin:8px 0 0;font-size:13px"><a href="${h(p.stop.href)}" style="color:#5a6870">${h(p.stop.words)}</a></p>`
-			: '') +
-		(p.dot ? `<img src="${h(p.dot)}" width="1" height="1" alt="">` : '') +
-		`</div></body></html>`
-	);
 }

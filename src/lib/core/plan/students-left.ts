@@ -1,6 +1,7 @@
 import { reasonsText, reasonText, type Reason } from '../audience/reasons';
 import type { TakenOut } from '../audience/resolve';
-import { studentsSpokenOf, type Manifest } from './manifest';
+import { studentsSpokenOf } from './left-out';
+import type { Manifest } from './manifest';
 
 /**
  * How a student of the picks comes to have nobody who is written to: the people asked for cannot be

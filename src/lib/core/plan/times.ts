@@ -1,13 +1,8 @@
 import type { Reason } from '../audience/reasons';
 import type { Roster } from '../roster/roster';
 import { nextAllowed, type QuietHours, type QuietRules } from '../time/quiet';
-import {
-	withOutByLine,
-	type LeftOut,
-	type Manifest,
-	type NotByWay,
-	type PlannedCopy
-} from './manifest';
+import { withOutByLine } from './left-out';
+import type { LeftOut, Manifest, NotByWay, PlannedCopy } from './manifest';
 import type { Way } from '../roster/way';
 
 /** When one dispatch leaves, and what binds its copies. */
@@ -110,19 +105,22 @@ export function fairOrder(schoolOf: readonly number[], turn: number): number[] {
 		);
 }
 
-/**
- * Gives each copy of a manifest its moment: the time the dispatch leaves, moved on out of quiet
- * hours and days by the reader's own clock, and then by the pace. A copy whose moment would come at
- * or after the end is not sent; who has no other copy is left out with that reason.
- */
-export function timed(
-	manifest: Manifest,
+/** The moment of each copy, in the order of the copies. */
+interface Moments {
+	/** Instants, ms: when it would leave but for quiet. */
+	readonly wanted: readonly number[];
+	/** When quiet lets it leave, and then the pace; null where there is no such moment. */
+	readonly base: readonly (number | null)[];
+	readonly due: readonly (number | null)[];
+}
+
+/** The moments of the copies: moved on out of quiet, and then so far apart as the pace of their way asks. */
+function momentsOf(
+	copies: readonly PlannedCopy[],
 	roster: Roster,
-	departure: Departure,
+	{ leavesAt, turnsAt, urgent, pace, turn }: Departure,
 	book: QuietBook
-): TimedManifest {
-	const { leavesAt, turnsAt, endsAt, urgent, pace, turn } = departure;
-	const { copies } = manifest;
+): Moments {
 	const rulesOf = urgent ? null : quietLookup(roster, book);
 	const allowed: ((at: number) => number | null)[] = rulesOf ? copies.map(rulesOf) : [];
 	const next = (i: number, at: number) => (rulesOf ? allowed[i]!(at) : at);
@@ -149,28 +147,22 @@ export function timed(
 			due[i] = next(i, from + Math.floor(n / perMinute) * minuteMs);
 		}
 	}
-	const late = (i: number): Reason | null =>
-		due[i] === null
-			? { code: 'no-allowed-time' }
-			: endsAt !== null && due[i]! >= endsAt
-				? { code: 'past-end' }
-				: null;
-	const kept = copies.flatMap((_, i) => (late(i) ? [] : [i]));
-	const times = {
-		leavesAt,
-		dueAt: kept.map((i) => due[i]!),
-		quietUntil: kept.map((i) => (base[i] === wanted[i] ? null : base[i]!))
-	};
-	if (kept.length === copies.length) return { ...manifest, ...times };
+	return { wanted, base, due };
+}
 
+/** Everyone who reads a copy. */
+const readersOf = (copy: PlannedCopy): readonly number[] => [copy.personId, ...copy.alsoFor];
+
+/** A manifest without the copies that have a reason not to leave; who loses by it is left out with that reason. */
+function withoutLate(manifest: Manifest, reasonOf: readonly (Reason | null)[]): Manifest {
+	const copies = manifest.copies.filter((_, i) => reasonOf[i] === null);
 	const still = new Set<number>();
 	/** Person and student: of whom a copy that leaves speaks to them. */
 	const told = new Set<string>();
-	const readersOf = (i: number) => [copies[i]!.personId, ...copies[i]!.alsoFor];
-	for (const i of kept) {
-		for (const personId of readersOf(i)) {
+	for (const copy of copies) {
+		for (const personId of readersOf(copy)) {
 			still.add(personId);
-			copies[i]!.studentIds.forEach((s) => told.add(`${personId} ${s}`));
+			copy.studentIds.forEach((s) => told.add(`${personId} ${s}`));
 		}
 	}
 	const meantFor = new Map(
@@ -178,10 +170,10 @@ export function timed(
 	);
 	const missed = new Map<string, LeftOut & { studentIds: number[] }>();
 	const notByWay: NotByWay[] = [...manifest.notByWay];
-	copies.forEach((copy, i) => {
-		const reason = late(i);
+	manifest.copies.forEach((copy, i) => {
+		const reason = reasonOf[i];
 		if (!reason) return;
-		for (const personId of readersOf(i)) {
+		for (const personId of readersOf(copy)) {
 			notByWay.push({ personId, way: copy.way, reason });
 			const mine = meantFor.get(personId);
 			const lost = copy.studentIds.filter((s) => mine?.has(s) && !told.has(`${personId} ${s}`));
@@ -194,10 +186,9 @@ export function timed(
 			for (const s of lost) if (!row.studentIds.includes(s)) row.studentIds.push(s);
 		}
 	});
-	return withOutByLine({
+	return {
 		...manifest,
-		...times,
-		copies: kept.map((i) => copies[i]!),
+		copies,
 		recipients: manifest.recipients.filter((r) => still.has(r.personId)),
 		informed: manifest.informed.filter((id) => still.has(id)),
 		notByWay,
@@ -208,7 +199,34 @@ export function timed(
 			),
 			...missed.values()
 		]
+	};
+}
+
+/**
+ * Gives each copy of a manifest its moment: the time the dispatch leaves, moved on out of quiet
+ * hours and days by the reader's own clock, and then by the pace. A copy whose moment would come at
+ * or after the end is not sent; who has no other copy is left out with that reason.
+ */
+export function timed(
+	manifest: Manifest,
+	roster: Roster,
+	departure: Departure,
+	book: QuietBook
+): TimedManifest {
+	const { leavesAt, endsAt } = departure;
+	const { wanted, base, due } = momentsOf(manifest.copies, roster, departure, book);
+	const late = due.map((at): Reason | null => {
+		if (at === null) return { code: 'no-allowed-time' };
+		return endsAt !== null && at >= endsAt ? { code: 'past-end' } : null;
 	});
+	const kept = late.flatMap((reason, i) => (reason ? [] : [i]));
+	const times = {
+		leavesAt,
+		dueAt: kept.map((i) => due[i]!),
+		quietUntil: kept.map((i) => (base[i] === wanted[i] ? null : base[i]!))
+	};
+	if (kept.length === late.length) return { ...manifest, ...times };
+	return withOutByLine({ ...withoutLate(manifest, late), ...times });
 }
 
 /** Copies that quiet moves to the same moment. */

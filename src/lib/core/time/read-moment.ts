@@ -93,14 +93,40 @@ export function readMoment(
 		return { ok: true, local: later, timeSaid: true };
 	}
 
+	const read = readParts(said, today, order);
+	if ('why' in read) return refuse(read.why);
+	const times = timesMeant(read.time, read.part, usual.slice(11));
+	if (times.length === 0) return refuse('The time of day does not go with the part of the day.');
+	const meant = localsMeant(read, times, here);
+	if (meant.length === 0) return refuse('That is past. Choose a later time.');
+	if (Number(meant[0]!.slice(0, 4)) > Number(today.slice(0, 4)) + yearsAhead) {
+		return refuse(`The year ${meant[0]!.slice(0, 4)} is too far ahead.`);
+	}
+	if (meant.length > 1) {
+		const choices = meant.map((local) => ({ local, words: localWords(local, here) }));
+		return refuse(`Which is meant: ${choices.map((c) => c.words).join(' or ')}?`, choices);
+	}
+	return { ok: true, local: meant[0]!, timeSaid: read.time !== null || read.part !== null };
+}
+
+/** What was said, taken apart: at least one of these. */
+interface SaidParts {
+	readonly day: Day | null;
+	readonly time: SaidTime | null;
+	/** A part of the day: one of `parts`. */
+	readonly part: string | null;
+}
+
+/** Takes what was said apart to its last word, or says which word it stops at; empty where nothing was said. */
+function readParts(said: Said, today: string, order: DateOrder): SaidParts | { why: string } {
 	let day: Day | null = null;
 	let time: SaidTime | null = null;
-	let part: keyof typeof parts | null = null;
+	let part: string | null = null;
 	while (!said.done) {
 		if (said.take(',')) continue;
 		if (day === null) {
 			const read = readDay(said, today, order);
-			if (read && 'why' in read) return refuse(read.why);
+			if (read && 'why' in read) return read;
 			if (read) {
 				day = read;
 				if (said.since(0).toLowerCase().endsWith('tonight')) part = 'tonight';
@@ -108,27 +134,31 @@ export function readMoment(
 			}
 		}
 		if (time === null && (time = takeTime(said)) !== null) continue;
-		if (part === null) {
-			const found = said.try(() => {
-				if (said.take('in', 'the') || said.take('at') || said.take('on', 'the')) said.take('the');
-				return said.takeAny('morning', 'afternoon', 'evening', 'night');
-			});
-			if (found) {
-				part = found;
-				continue;
-			}
-		}
+		if (part === null && (part = takePart(said)) !== null) continue;
 		if (/\b(ago|yesterday)\b/i.test(said.rest) || said.next === 'last')
-			return refuse('What is past cannot be planned.');
+			return { why: 'What is past cannot be planned.' };
 		if (time !== null && /^(-|–|to|until|till)$/.test(said.next)) {
-			return refuse('That is a stretch of time. Say when it leaves.');
+			return { why: 'That is a stretch of time. Say when it leaves.' };
 		}
-		return refuse(`Not understood: “${said.rest}”.`);
+		return { why: `Not understood: “${said.rest}”.` };
 	}
-	if (day === null && time === null && part === null) return refuse('');
+	return day === null && time === null && part === null ? { why: '' } : { day, time, part };
+}
 
-	const times = timesMeant(time, part, usual.slice(11));
-	if (times.length === 0) return refuse('The time of day does not go with the part of the day.');
+/** "in the morning", "at night", "afternoon"; null where none stands next. */
+const takePart = (said: Said): string | null =>
+	said.try(() => {
+		if (said.take('in', 'the') || said.take('at') || said.take('on', 'the')) said.take('the');
+		return said.takeAny('morning', 'afternoon', 'evening', 'night');
+	});
+
+/** The local times that may be meant and are still to come, each once, the likelier first. */
+function localsMeant(
+	{ day, time }: SaidParts,
+	times: readonly string[],
+	here: LocalTime
+): LocalTime[] {
+	const today = here.slice(0, 10);
 	const days = [
 		// "Friday midnight" is the night that ends it to most.
 		...(day && time?.midnight ? [dayAfter(day.date)] : []),
@@ -147,16 +177,7 @@ export function readMoment(
 	}
 	// Of two halves of today only the one that is still to come was meant.
 	const ahead = day !== null && day.date === today ? found.filter((l) => l.startsWith(today)) : [];
-	const meant = [...new Set(ahead.length > 0 ? ahead : found)];
-	if (meant.length === 0) return refuse('That is past. Choose a later time.');
-	if (Number(meant[0]!.slice(0, 4)) > Number(today.slice(0, 4)) + yearsAhead) {
-		return refuse(`The year ${meant[0]!.slice(0, 4)} is too far ahead.`);
-	}
-	if (meant.length > 1) {
-		const choices = meant.map((local) => ({ local, words: localWords(local, here) }));
-		return refuse(`Which is meant: ${choices.map((c) => c.words).join(' or ')}?`, choices);
-	}
-	return { ok: true, local: meant[0]!, timeSaid: time !== null || part !== null };
+	return [...new Set(ahead.length > 0 ? ahead : found)];
 }
 
 /** "in 2 hours", "in half an hour", "3 days from now": hours are exact, days keep the hour of the clock (as RFC 5545 section 3.3.6). */

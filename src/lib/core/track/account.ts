@@ -94,93 +94,103 @@ const capital = (text: string): string => text.charAt(0).toUpperCase() + text.sl
 const many = (n: number, one: string, more: string): string =>
 	`${count(n)} ${n === 1 ? one : more}`;
 
-/** Makes the account of a dispatch. Parts that say nothing are left away. */
-export function accountOf(input: AccountInput): Account {
-	const { zone, byWay, coverage, unit, growth } = input;
-	const copies = byWay.reduce((sum, w) => sum + w.copies, 0);
-	const outPeople = input.leftOut.reduce((sum, l) => sum + l.people, 0);
-	const failedCopies = input.failed.reduce((sum, f) => sum + f.copies, 0);
+const sum = (counts: readonly number[]): number => counts.reduce((all, n) => all + n, 0);
+
+const toWhom = ({ people, byWay }: AccountInput): AccountPart =>
+	part(
+		'to',
+		'To whom',
+		`${many(people, 'person', 'people')}, ${many(sum(byWay.map((w) => w.copies)), 'copy', 'copies')}`,
+		byWay.map(({ way, copies, states }) =>
+			row(
+				capital(way),
+				copies,
+				deliveryStates
+					.filter((s) => states[s])
+					.map((s) => `${count(states[s]!)} ${stateWords[s]}`)
+					.join(', ')
+			)
+		)
+	);
+
+const notToWhom = ({ leftOut }: AccountInput): AccountPart =>
+	part(
+		'left-out',
+		'Not to whom, and why',
+		many(sum(leftOut.map((l) => l.people)), 'person', 'people'),
+		leftOut.map((l) => row(l.why, l.people))
+	);
+
+const studentsWithout = ({ studentsLeft, takenOut }: AccountInput): AccountPart =>
+	part('students', 'Students without a copy', String(sum(Object.values(studentsLeft))), [
+		...(studentsLeft.unreached > 0
+			? [row('Nobody could be written to', studentsLeft.unreached)]
+			: []),
+		...(studentsLeft.alone > 0
+			? [row('None of the people asked for is on file', studentsLeft.alone)]
+			: []),
+		...takenOut.map((t) => row(t.why, t.students))
+	]);
+
+const copiesFailed = ({ failed }: AccountInput): AccountPart =>
+	part(
+		'failed',
+		'Copies that failed',
+		String(sum(failed.map((f) => f.copies))),
+		failed.map((f) => row(capital(f.why), f.copies))
+	);
+
+const howItGrew = ({ growth, coverage }: AccountInput): AccountPart =>
+	part(
+		'growth',
+		'How reading grew',
+		null,
+		(growth?.marks ?? []).map((m, i, all) =>
+			row(
+				i === all.length - 1 ? 'At this count' : `After ${stretchWords(m.minutes)}`,
+				`${count(m.count)} of ${count(coverage.students)}`
+			)
+		)
+	);
+
+const bySchool = (input: AccountInput): AccountPart =>
+	part(
+		'schools',
+		'By school',
+		null,
+		input.bySchool.map((s) => row(s.name, `${count(s.count)} of ${count(s.of)}`, percentWords(s)))
+	);
+
+/** When it left, and whether more is to leave. */
+function howFar({ firstAt, lastAt, zone, ended, allLeft }: AccountInput): string {
 	const left =
-		input.firstAt === null
+		firstAt === null
 			? 'Nothing has left yet.'
-			: input.lastAt !== null && input.lastAt - input.firstAt >= 60_000
-				? `Left from ${dayTime(input.firstAt, zone)} to ${dayTime(input.lastAt, zone)}.`
-				: `Left ${dayTime(input.firstAt, zone)}.`;
-	const standing = input.ended
+			: lastAt !== null && lastAt - firstAt >= 60_000
+				? `Left from ${dayTime(firstAt, zone)} to ${dayTime(lastAt, zone)}.`
+				: `Left ${dayTime(firstAt, zone)}.`;
+	const standing = ended
 		? 'It has ended.'
-		: input.allLeft
+		: allLeft
 			? 'All copies have left; reading goes on.'
 			: 'Not all copies have left yet.';
-	const parts: AccountPart[] = [
-		part(
-			'to',
-			'To whom',
-			`${many(input.people, 'person', 'people')}, ${many(copies, 'copy', 'copies')}`,
-			byWay.map(({ way, copies: n, states }) =>
-				row(
-					capital(way),
-					n,
-					deliveryStates
-						.filter((s) => states[s])
-						.map((s) => `${count(states[s]!)} ${stateWords[s]}`)
-						.join(', ')
-				)
-			)
-		),
-		part(
-			'left-out',
-			'Not to whom, and why',
-			many(outPeople, 'person', 'people'),
-			input.leftOut.map((l) => row(l.why, l.people))
-		),
-		part(
-			'students',
-			'Students without a copy',
-			String(input.studentsLeft.unreached + input.studentsLeft.alone + input.studentsLeft.out),
-			[
-				...(input.studentsLeft.unreached > 0
-					? [row('Nobody could be written to', input.studentsLeft.unreached)]
-					: []),
-				...(input.studentsLeft.alone > 0
-					? [row('None of the people asked for is on file', input.studentsLeft.alone)]
-					: []),
-				...input.takenOut.map((t) => row(t.why, t.students))
-			]
-		),
-		part(
-			'failed',
-			'Copies that failed',
-			String(failedCopies),
-			input.failed.map((f) => row(capital(f.why), f.copies))
-		),
-		part(
-			'growth',
-			'How reading grew',
-			null,
-			(growth?.marks ?? []).map((m, i, all) =>
-				row(
-					i === all.length - 1 ? 'At this count' : `After ${stretchWords(m.minutes)}`,
-					`${count(m.count)} of ${count(coverage.students)}`
-				)
-			)
-		),
-		part(
-			'schools',
-			'By school',
-			null,
-			input.bySchool.map((s) => row(s.name, `${count(s.count)} of ${count(s.of)}`, percentWords(s)))
-		)
-	];
+	return `${left} ${standing}`;
+}
+
+/** Makes the account of a dispatch. Parts that say nothing are left away. */
+export function accountOf(input: AccountInput): Account {
+	const { coverage, unit, rule, zone, now } = input;
+	const parts = [toWhom, notToWhom, studentsWithout, copiesFailed, howItGrew, bySchool];
 	return {
 		title: input.subject,
 		sentence: `${coverageSentence({ ...coverage, standing: new Map() }, unit)}.`,
 		about: [
 			`${input.audience}, by ${input.ways}.`,
-			`Sent by ${input.sender}. ${left} ${standing}`,
-			unit === 'students' ? `A student is covered when ${coverWords[input.rule]}.` : '',
-			`Counted ${dayTime(input.now, zone)}.`
+			`Sent by ${input.sender}. ${howFar(input)}`,
+			unit === 'students' ? `A student is covered when ${coverWords[rule]}.` : '',
+			`Counted ${dayTime(now, zone)}.`
 		].filter(Boolean),
-		parts: parts.filter((p) => p.rows.length > 0)
+		parts: parts.map((make) => make(input)).filter((p) => p.rows.length > 0)
 	};
 }
 

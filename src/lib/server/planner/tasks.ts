@@ -1,5 +1,6 @@
 import type { Audience } from '../../core/audience/audience';
-import { byWays, planManifest } from '../../core/plan/manifest';
+import { byWays } from '../../core/plan/handling';
+import { planManifest } from '../../core/plan/plan-manifest';
 import { dispatchKinds } from '../../core/roster/types';
 import type { User } from '../access/user';
 import { saveDraft } from '../desk/sheet/draft';

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { isBlocked } from '../../../../src/lib/core/plan/check';
 import { standingCheck, type CheckInput } from '../../../../src/lib/core/plan/standing-check';
-import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
+import { byWays } from '../../../../src/lib/core/plan/handling';
+import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
 import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
 import { familyRoster } from '../fixture';

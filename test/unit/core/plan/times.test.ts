@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { DateTime } from 'luxon';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
-import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
+import { byWays } from '../../../../src/lib/core/plan/handling';
+import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
 import {
 	fairOrder,
 	timed,

@@ -7,7 +7,8 @@ import {
 	turnsWords,
 	type Turn
 } from '../../../../src/lib/core/plan/turns';
-import { byWays, planManifest } from '../../../../src/lib/core/plan/manifest';
+import { byWays } from '../../../../src/lib/core/plan/handling';
+import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
 import { familyRoster } from '../fixture';
 

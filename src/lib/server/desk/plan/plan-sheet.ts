@@ -1,7 +1,9 @@
 import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
 import { dispatchesOf, listsOf } from '../../../core/audience/audience';
-import { planManifest, type Handling, type Manifest } from '../../../core/plan/manifest';
+import type { Handling } from '../../../core/plan/handling';
+import { planManifest } from '../../../core/plan/plan-manifest';
+import type { Manifest } from '../../../core/plan/manifest';
 import { timed, type Departure, type TimedManifest } from '../../../core/plan/times';
 import { stepTimes, turnsInUse } from '../../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';

@@ -9,7 +9,8 @@ import {
 	type LetterCopy
 } from '../../../core/copy/letter';
 import { measureText } from '../../../core/copy/segments';
-import { usableAddress, type PlannedCopy } from '../../../core/plan/manifest';
+import { usableAddress } from '../../../core/plan/usable-address';
+import type { PlannedCopy } from '../../../core/plan/manifest';
 import { reasonText } from '../../../core/audience/reasons';
 import { nameOf } from '../../../core/roster/relation';
 import type { User } from '../../access/user';

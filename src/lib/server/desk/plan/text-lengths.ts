@@ -1,4 +1,4 @@
-import { textWriter, type TextWriter } from '../../../core/copy/letter';
+import { textWriter, type TextWriter } from '../../../core/copy/text-writer';
 import { measureText, type TextLength } from '../../../core/copy/segments';
 import { wordsFor } from '../../../core/copy/words';
 import type { User } from '../../access/user';

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { audienceSchema } from '../../../core/audience/audience';
 import { wordingSchema } from '../../../core/copy/words';
-import type { Handling } from '../../../core/plan/manifest';
+import type { Handling } from '../../../core/plan/handling';
 import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
 import { dispatchKinds } from '../../../core/roster/types';
 import { timingSchema, usualTiming } from '../../../core/time/timing';

@@ -3,7 +3,7 @@
 	import { nameOfLanguage } from '$lib/core/copy/language';
 	import type { ByHand } from '$lib/core/audience/audience';
 	import { phoneText } from '$lib/core/format/phone';
-	import { type WaysByHand } from '$lib/core/plan/manifest';
+	import type { WaysByHand } from '$lib/core/plan/handling';
 	import { ways as allWays, type Way } from '$lib/core/roster/way';
 	import type { ManifestPerson } from '$lib/server/desk/plan/types';
 	import WayMark from '../../parts/WayMark.svelte';

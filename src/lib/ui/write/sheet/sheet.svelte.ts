@@ -1,5 +1,5 @@
 import type { Audience, ByHand } from '$lib/core/audience/audience';
-import type { WaysByHand } from '$lib/core/plan/manifest';
+import type { WaysByHand } from '$lib/core/plan/handling';
 import type { Turn } from '$lib/core/plan/turns';
 import type { CoverRule } from '$lib/core/track/coverage';
 import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';

@@ -3,7 +3,7 @@
 	import { exchangesOf, plainDoc, plainText, type Exchange } from '$lib/core/copy/plain-signs';
 	import { measureText } from '$lib/core/copy/segments';
 	import { septetsOf } from '$lib/core/copy/gsm7';
-	import { textWriter } from '$lib/core/copy/letter';
+	import { textWriter } from '$lib/core/copy/text-writer';
 	import { bodyText } from '$lib/core/copy/plain';
 	import { holdsWhole } from '$lib/core/copy/short-text';
 	import type { CopyFacts } from '$lib/core/copy/values';

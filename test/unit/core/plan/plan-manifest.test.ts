@@ -1,12 +1,9 @@
 import { expect } from 'chai';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
-import {
-	byWays,
-	planManifest,
-	usableAddress,
-	type Handling,
-	type Manifest
-} from '../../../../src/lib/core/plan/manifest';
+import { byWays, type Handling } from '../../../../src/lib/core/plan/handling';
+import { usableAddress } from '../../../../src/lib/core/plan/usable-address';
+import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
+import type { Manifest } from '../../../../src/lib/core/plan/manifest';
 import {
 	sectionsWithNobody,
 	studentsWithNobody

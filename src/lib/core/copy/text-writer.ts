@@ -1,0 +1,45 @@
+import { bodyText } from './plain';
+import { ownText, shortText } from './short-text';
+import type { Signature } from './signature';
+import { readTemplate } from './template';
+import { copyValues, valuesByZone, type CopyFacts } from './values';
+import type { Words } from './words';
+
+/** Writes texts in one language. */
+export interface TextWriter {
+	/** Fields that the text uses. */
+	readonly fields: readonly string[];
+	write(facts: CopyFacts, link: string): string;
+}
+
+/** What every text of a dispatch has in common. */
+interface TextFrame {
+	readonly signature: Signature;
+	readonly zone: string;
+	/** Instant at which it leaves, ms. */
+	readonly leavesAt: number;
+}
+
+/** Makes the writer of texts from words in a language: their own wording, or the short form of the rest. */
+export function textWriter(words: Words, language: string, frame: TextFrame): TextWriter {
+	const sender = frame.signature.name;
+	const own = words.own.text;
+	const subject = readTemplate(own ? '' : words.subject.trim());
+	const body = readTemplate(own ? own.text : bodyText(words.body));
+	const fields = [...new Set([...subject.fields, ...body.fields])];
+	const commonOf = valuesByZone(
+		{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender },
+		fields
+	);
+	return {
+		fields,
+		write(facts, link) {
+			const common = commonOf(facts.zone);
+			const values = fields.length === 0 ? common : copyValues(facts, common, language);
+			const parts = { body: body.render(values), sender, link };
+			return own
+				? ownText(parts, own.link)
+				: shortText({ ...parts, subject: subject.render(values) });
+		}
+	};
+}
