@@ -15,7 +15,8 @@ import { moveTo, now } from '../../../src/lib/server/clock';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
-import { type Evidence, evidenceText } from '../../../src/lib/core/track/evidence';
+import { evidenceText } from '../../../src/lib/core/track/evidence-words';
+import type { Evidence } from '../../../src/lib/core/track/evidence';
 
 const key = Buffer.alloc(32, 7);
 const nothing = { words: '', machine: '' };

@@ -1,12 +1,13 @@
 import type { AudienceLine, Condition, MeantKind, People, StudentSet } from './audience';
+import { SentenceWords, Stop } from './sentence-words';
 import { meantWords, type NamedKind } from './sentence';
 
-/** Finds what a name means: its id, or why it is none. `apart` is what stood in brackets behind it, part by part. */
 /** A name that means nothing here, or more than one thing; its message says so. */
 export class NotFound extends Error {}
 
+/** What reading a sentence asks of the roster. */
 export interface NameFinder {
-	/** The id of what is meant; throws {@link NotFound} where it is nothing or not one thing. */
+	/** The id of what is meant; `apart` is what stood in brackets behind its name, part by part. Throws {@link NotFound} where it is nothing or not one thing. */
 	find(kind: NamedKind, name: string, apart: readonly string[]): number;
 	/** Whether a person is a student: a list of students holds nobody else. */
 	isStudent(personId: number): boolean;
@@ -27,16 +28,6 @@ export type ReadSentence =
 	| { readonly ok: true; readonly audience: ReadAudience }
 	/** `at` counts UTF-16 units from the start: where a text field puts its caret. */
 	| { readonly ok: false; readonly at: number; readonly why: string };
-
-/** Where reading stopped, and why. */
-class Stop extends Error {
-	constructor(
-		readonly at: number,
-		readonly why: string
-	) {
-		super(why);
-	}
-}
 
 const meantByWord = Object.entries(meantWords)
 	.map(([kind, words]) => ({ kind: kind as keyof typeof meantWords, words }))
@@ -61,41 +52,42 @@ export function readSentence(text: string, names: NameFinder): ReadSentence {
 	}
 }
 
-class Reader {
-	#at = 0;
+class Reader extends SentenceWords {
 	constructor(
-		readonly text: string,
+		text: string,
 		readonly names: NameFinder
-	) {}
+	) {
+		super(text);
+	}
 
 	audience(): ReadAudience {
-		if (this.#takes('nobody yet')) {
-			this.#end();
+		if (this.takes('nobody yet')) {
+			this.end();
 			return { lines: [], handIn: [], handOut: [] };
 		}
 		const lines: AudienceLine[] = [];
 		let [handIn, handOut]: [number[], number[]] = [[], []];
 		let first = true;
-		while (!this.#atEnd()) {
-			if (!first && !this.#takes(',')) this.#stop('Here a comma, or the end, is wanted');
-			if (this.#takes('without')) handOut = this.#byHand();
-			else if (this.#takes('with')) handIn = this.#byHand();
-			else if (this.#takes('but not')) lines.push(this.#line('but-not'));
+		while (!this.atEnd()) {
+			if (!first && !this.takes(',')) this.stop('Here a comma, or the end, is wanted');
+			if (this.takes('without')) handOut = this.#byHand();
+			else if (this.takes('with')) handIn = this.#byHand();
+			else if (this.takes('but not')) lines.push(this.#line('but-not'));
 			else {
-				if (!first && !this.#takes('and')) {
-					this.#stop('After a comma comes "and", "but not", "who", "with" or "without"');
+				if (!first && !this.takes('and')) {
+					this.stop('After a comma comes "and", "but not", "who", "with" or "without"');
 				}
 				lines.push(this.#line('and'));
 			}
 			first = false;
 		}
-		if (first) this.#stop('The sentence is empty. Begin with "Guardians of students in"');
+		if (first) this.stop('The sentence is empty. Begin with "Guardians of students in"');
 		return { lines, handIn, handOut };
 	}
 
 	#byHand(): number[] {
 		const ids = this.#named('person');
-		this.#wants('by hand');
+		this.wants('by hand');
 		return ids;
 	}
 
@@ -103,34 +95,34 @@ class Reader {
 		const people = this.#people();
 		if (people) return { verb, people, only: this.#conditions() };
 		const to = this.#who();
-		this.#wants('in');
+		this.wants('in');
 		const of = this.#set(0);
 		return { verb, to, of, only: this.#conditions() };
 	}
 
 	#people(): People | null {
-		if (this.#takes('the fixed list')) {
-			const at = this.#at;
+		if (this.takes('the fixed list')) {
+			const at = this.at;
 			const [keptId, ...more] = this.#named('list');
 			if (keptId === undefined || more.length > 0) {
 				throw new Stop(at, 'One fixed list to a line; put the other in a line of its own.');
 			}
 			return { kind: 'list', keptId };
 		}
-		if (this.#takes('the people')) return { kind: 'named', ids: this.#named('person') };
-		const every = this.#takes('all staff');
-		if (!every && !this.#takes('staff with the role')) return null;
+		if (this.takes('the people')) return { kind: 'named', ids: this.#named('person') };
+		const every = this.takes('all staff');
+		if (!every && !this.takes('staff with the role')) return null;
 		const roles = every ? [] : this.#words('role');
-		return { kind: 'staff', roles, schoolIds: this.#takes('at') ? this.#named('school') : [] };
+		return { kind: 'staff', roles, schoolIds: this.takes('at') ? this.#named('school') : [] };
 	}
 
 	#who(): MeantKind[] {
 		const to: MeantKind[] = [];
-		if (this.#takes('students')) {
+		if (this.takes('students')) {
 			to.push({ kind: 'students' });
-			if (!this.#takes(', and')) return to;
+			if (!this.takes(', and')) return to;
 			to.push(...this.#others());
-			this.#wants(',');
+			this.wants(',');
 			return to;
 		}
 		return this.#others();
@@ -140,48 +132,48 @@ class Reader {
 	#others(): MeantKind[] {
 		const to: MeantKind[] = [];
 		do {
-			if (this.#takes('each')) to.push({ kind: 'relation', relation: this.#word('relation') });
+			if (this.takes('each')) to.push({ kind: 'relation', relation: this.#word('relation') });
 			else {
-				const found = meantByWord.find(({ words }) => this.#takes(words));
+				const found = meantByWord.find(({ words }) => this.takes(words));
 				if (!found) {
-					this.#stop(
+					this.stop(
 						'Here stands who is meant: "students", "guardians", "teachers", "emergency contacts", "each aunt", or "all staff", "the people", "the fixed list"'
 					);
 				}
 				to.push({ kind: found!.kind });
 			}
-		} while (this.#takes(',') || this.#takes('and'));
-		this.#wants('of students');
+		} while (this.takes(',') || this.takes('and'));
+		this.wants('of students');
 		return to;
 	}
 
 	#set(depth: number): StudentSet {
-		if (depth > deepest) this.#stop('This is nested deeper than an audience may be');
+		if (depth > deepest) this.stop('This is nested deeper than an audience may be');
 		for (const kind of ['any', 'all'] as const) {
-			if (!this.#takes(`${kind} of`)) continue;
-			this.#wants('(');
+			if (!this.takes(`${kind} of`)) continue;
+			this.wants('(');
 			const of: StudentSet[] = [];
-			if (!this.#takes(')')) {
+			if (!this.takes(')')) {
 				do of.push(this.#set(depth + 1));
-				while (this.#takes(';'));
-				this.#wants(')');
+				while (this.takes(';'));
+				this.wants(')');
 			}
 			return { kind, of };
 		}
-		if (this.#takes('(')) {
+		if (this.takes('(')) {
 			const from = this.#set(depth + 1);
-			this.#wants(')');
-			this.#wants('except');
-			this.#wants('(');
+			this.wants(')');
+			this.wants('except');
+			this.wants('(');
 			const minus = this.#set(depth + 1);
-			this.#wants(')');
+			this.wants(')');
 			return { kind: 'except', from, minus };
 		}
-		if (this.#takes('the list not covered by')) {
+		if (this.takes('the list not covered by')) {
 			return { kind: 'uncovered', ids: this.#named('dispatch') };
 		}
-		if (this.#takes('the list of')) {
-			const at = this.#at;
+		if (this.takes('the list of')) {
+			const at = this.at;
 			const ids = this.#named('person');
 			// Who is not there any more keeps the number, and is said to be gone.
 			const other = ids.find((id) => !this.names.isStudent(id));
@@ -193,87 +185,87 @@ class Reader {
 			}
 			return { kind: 'students', ids };
 		}
-		if (this.#takes('course')) {
+		if (this.takes('course')) {
 			const ids = this.#named('course');
-			this.#wants('in');
-			const at = this.#at;
+			this.wants('in');
+			const at = this.at;
 			const [termId, ...more] = this.#named('term');
 			if (termId === undefined || more.length > 0) throw new Stop(at, 'One term is wanted here.');
 			return { kind: 'courses', ids, termId };
 		}
-		if (this.#takes('term')) return { kind: 'terms', ids: this.#named('term') };
-		if (this.#takes('school')) return { kind: 'schools', ids: this.#named('school') };
-		if (this.#takes('group')) return { kind: 'groups', ids: this.#named('group') };
-		if (this.#takes('grade')) {
-			return { kind: 'grades', levels: this.#takes('no grade yet') ? [] : this.#words('grade') };
+		if (this.takes('term')) return { kind: 'terms', ids: this.#named('term') };
+		if (this.takes('school')) return { kind: 'schools', ids: this.#named('school') };
+		if (this.takes('group')) return { kind: 'groups', ids: this.#named('group') };
+		if (this.takes('grade')) {
+			return { kind: 'grades', levels: this.takes('no grade yet') ? [] : this.#words('grade') };
 		}
 		return { kind: 'sections', ids: this.#named('section') };
 	}
 
 	#conditions(): Condition[] {
 		const conditions: Condition[] = [];
-		while (this.#takes(', who')) conditions.push(this.#condition());
+		while (this.takes(', who')) conditions.push(this.#condition());
 		return conditions;
 	}
 
 	#condition(): Condition {
-		if (this.#takes('have a working email')) return { kind: 'email', works: true };
-		if (this.#takes('have no working email')) return { kind: 'email', works: false };
-		if (this.#takes('opted in to text')) return { kind: 'text', optedIn: true };
-		if (this.#takes('have not opted in to text')) return { kind: 'text', optedIn: false };
-		if (this.#takes('live with the student')) return { kind: 'household', shared: true };
-		if (this.#takes('live elsewhere')) return { kind: 'household', shared: false };
+		if (this.takes('have a working email')) return { kind: 'email', works: true };
+		if (this.takes('have no working email')) return { kind: 'email', works: false };
+		if (this.takes('opted in to text')) return { kind: 'text', optedIn: true };
+		if (this.takes('have not opted in to text')) return { kind: 'text', optedIn: false };
+		if (this.takes('live with the student')) return { kind: 'household', shared: true };
+		if (this.takes('live elsewhere')) return { kind: 'household', shared: false };
 		for (const [words, read] of [
 			['have read', true],
 			['have not read', false]
 		] as const) {
-			if (!this.#takes(words)) continue;
-			const at = this.#at;
+			if (!this.takes(words)) continue;
+			const at = this.at;
 			const [dispatchId, ...more] = this.#named('dispatch');
 			if (dispatchId === undefined || more.length > 0) {
 				throw new Stop(at, 'One dispatch is wanted here.');
 			}
 			return { kind: 'outcome', dispatchId, read };
 		}
-		if (this.#takes('read')) {
-			const at = this.#at;
+		if (this.takes('read')) {
+			const at = this.at;
 			const tags: string[] = [];
 			do {
-				const word = this.#name();
+				const word = this.name();
 				const tag = this.names.languageTag(word);
 				if (tag === undefined) throw new Stop(at, `"${word}" is no language of anyone here.`);
 				tags.push(tag);
-			} while (this.#takesComma() || this.#takes('and'));
+			} while (this.takesComma() || this.takes('and'));
 			return { kind: 'language', tags };
 		}
-		return this.#stop(
+		return this.stop(
 			'After "who" comes "read" and a language, "have a working email", "opted in to text", "live with the student", or "have not read" and a dispatch'
 		);
 	}
 
 	/** The ids of a list of names. */
 	#named(kind: NamedKind): number[] {
-		if (this.#takes(`no ${kind} yet`)) return [];
+		if (this.takes(`no ${kind} yet`)) return [];
 		const ids: number[] = [];
 		do {
-			this.#space();
-			const start = this.#at;
-			const number = /^#(\d{1,15})/.exec(this.text.slice(this.#at));
+			this.space();
+			const start = this.at;
+			const number = /^#(\d{1,15})/.exec(this.text.slice(this.at));
 			if (number) {
-				this.#at += number[0].length;
-				this.#brackets();
+				this.at += number[0].length;
+				this.brackets();
 				ids.push(Number(number[1]));
 				continue;
 			}
-			const name = this.#name();
+			const name = this.name();
 			ids.push(this.#find(kind, name, start));
-		} while (this.#takesComma() || this.#takes('and'));
+		} while (this.takesComma() || this.takes('and'));
 		return ids;
 	}
 
 	/** What a name means; where it means nothing, reading stops at it. */
 	#find(kind: NamedKind, name: string, start: number): number {
-		const apart = this.#brackets();
+		const apart = this.brackets();
 		try {
 			return this.names.find(kind, name, apart);
 		} catch (error) {
@@ -285,125 +277,17 @@ class Reader {
 	#words(kind: 'grade' | 'role'): string[] {
 		const words: string[] = [];
 		do words.push(this.#word(kind));
-		while (this.#takesComma() || this.#takes('and'));
+		while (this.takesComma() || this.takes('and'));
 		return words;
 	}
 
 	/** A word that must be known, unless it stands in quotes: then it may be one that nobody has any more. */
 	#word(kind: 'grade' | 'role' | 'relation'): string {
-		this.#space();
-		const at = this.#at;
+		this.space();
+		const at = this.at;
 		const quoted = /["“”]/.test(this.text[at] ?? '');
-		const word = this.#name();
+		const word = this.name();
 		if (quoted || this.names.isWord(kind, word)) return word;
 		throw new Stop(at, `There is no ${kind} "${word}" here; in quotes it is taken all the same.`);
-	}
-
-	/** A comma that goes on with the list; not one that ends a clause. */
-	#takesComma(): boolean {
-		const before = this.#at;
-		if (!this.#takes(',')) return false;
-		for (const word of ['and', 'but', 'who', 'with', 'without', 'in']) {
-			if (this.#peeks(word)) {
-				this.#at = before;
-				return false;
-			}
-		}
-		return true;
-	}
-
-	#name(): string {
-		this.#space();
-		const quote = /^["“”]/.exec(this.text.slice(this.#at));
-		if (quote) {
-			const start = this.#at;
-			let name = '';
-			for (this.#at += 1; this.#at < this.text.length; this.#at += 1) {
-				const sign = this.text[this.#at]!;
-				if (!/["“”]/.test(sign) || (quote[0] === '"' && sign !== '"')) {
-					name += sign;
-					continue;
-				}
-				if (sign === '"' && this.text[this.#at + 1] === '"') {
-					name += '"';
-					this.#at += 1;
-					continue;
-				}
-				this.#at += 1;
-				return name;
-			}
-			throw new Stop(start, 'These quotes are never closed.');
-		}
-		const end = /[,;()]|\s+(?:and|in|at|by|of)(?=\s|$)|\.?\s*$/i.exec(this.text.slice(this.#at))!;
-		const name = this.text
-			.slice(this.#at, this.#at + end.index)
-			.trim()
-			.replace(/\s+/g, ' ');
-		if (name === '') this.#stop('A name is wanted here');
-		this.#at += end.index;
-		return name;
-	}
-
-	/** The parts of what stands in brackets; none where there are none. */
-	#brackets(): string[] {
-		if (!this.#takes('(')) return [];
-		const parts: string[] = [];
-		do {
-			this.#space();
-			if (/["“”]/.test(this.text[this.#at] ?? '')) {
-				parts.push(this.#name());
-				continue;
-			}
-			const end = /[,)]/.exec(this.text.slice(this.#at));
-			if (!end) this.#stop('This bracket is never closed');
-			parts.push(this.text.slice(this.#at, this.#at + end!.index).trim());
-			this.#at += end!.index;
-		} while (this.#takes(','));
-		this.#wants(')');
-		return parts.filter(Boolean);
-	}
-
-	#space(): void {
-		while (/\s/.test(this.text[this.#at] ?? '')) this.#at += 1;
-	}
-
-	#atEnd(): boolean {
-		this.#space();
-		if (this.text.slice(this.#at).trim() === '.') this.#at = this.text.length;
-		return this.#at >= this.text.length;
-	}
-
-	#end(): void {
-		if (!this.#atEnd()) this.#stop('Nothing more is wanted here');
-	}
-
-	#peeks(words: string): boolean {
-		const before = this.#at;
-		const yes = this.#takes(words);
-		this.#at = before;
-		return yes;
-	}
-
-	/** Takes these words if they stand next, whatever their capitals and the space between them. */
-	#takes(words: string): boolean {
-		let at = this.#at;
-		for (const part of words.match(/[A-Za-z-]+|[^\sA-Za-z]/g)!) {
-			while (/\s/.test(this.text[at] ?? '')) at += 1;
-			if (this.text.slice(at, at + part.length).toLowerCase() !== part) return false;
-			at += part.length;
-			if (/[A-Za-z]/.test(part) && /[\p{L}\p{N}]/u.test(this.text[at] ?? '')) return false;
-		}
-		this.#at = at;
-		return true;
-	}
-
-	#wants(words: string): void {
-		if (!this.#takes(words)) this.#stop(`Here "${words}" is wanted`);
-	}
-
-	#stop(why: string): never {
-		this.#space();
-		const next = this.text.slice(this.#at, this.#at + 24).trim();
-		throw new Stop(this.#at, next ? `${why}, before "${next}".` : `${why}, at the end.`);
 	}
 }

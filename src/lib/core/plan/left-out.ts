@@ -1,4 +1,4 @@
-import type { Resolved } from '../audience/resolve';
+import type { Resolved } from '../audience/resolved';
 import type { LeftOut, Manifest, PlannedCopy } from './manifest';
 
 /** Those who were passed over, a row for each person and reason: also for one child where they are written to for another. */

@@ -1,4 +1,4 @@
-import type { Because, LineCount, OutByLine, TakenOut } from '../audience/resolve';
+import type { Because, LineCount, OutByLine, TakenOut } from '../audience/resolved';
 import type { Reason } from '../audience/reasons';
 import type { Way } from '../roster/way';
 

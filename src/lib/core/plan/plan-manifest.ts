@@ -1,6 +1,7 @@
 import type { Audience } from '../audience/audience';
 import { noFacts, type Facts } from '../audience/facts';
-import { resolveAudience, type Because } from '../audience/resolve';
+import type { Because } from '../audience/resolved';
+import { resolveAudience } from '../audience/resolve';
 import type { Roster } from '../roster/roster';
 import type { Handling } from './handling';
 import { informedCopies } from './informed';

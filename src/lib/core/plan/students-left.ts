@@ -1,5 +1,5 @@
 import { reasonsText, reasonText, type Reason } from '../audience/reasons';
-import type { TakenOut } from '../audience/resolve';
+import type { TakenOut } from '../audience/resolved';
 import { studentsSpokenOf } from './left-out';
 import type { Manifest } from './manifest';
 

@@ -1,5 +1,7 @@
 import { dayAfter, localOf, weekdayOf, type LocalTime } from './local';
-import { placeDay, Said, takeDay, takeTime, type DateOrder, type SaidTime } from './said';
+import { placeDay, takeDay } from './said-day';
+import { takeTime, type SaidTime } from './said-clock';
+import { Said, type DateOrder } from './said';
 import { dayTime } from './zone';
 
 export type { DateOrder } from './said';

@@ -1,7 +1,9 @@
 import { dayAfter, weekdayOf, type LocalTime } from './local';
 import { roundProblem, ruleWords } from './recurrence';
 import { lastDayOf, ruleOf, type RepetitionRead, type SaidRepetition } from './rule-of';
-import { NotRead, placeDay, Said, takeDay, takeTime, type DateOrder } from './said';
+import { placeDay, takeDay } from './said-day';
+import { takeTime } from './said-clock';
+import { NotRead, Said, type DateOrder } from './said';
 import { takeOften, units, weekend, type Often } from './said-often';
 
 export type ReadRule =

@@ -3,7 +3,8 @@ import { DateTime } from 'luxon';
 import * as library from 'rrule';
 import type { Options } from 'rrule';
 import { localTimePattern, type LocalTime } from './local';
-import { capital, dateWords, monthNames, weekdayNames } from './said';
+import { capital, dateWords } from './said-day';
+import { monthNames, weekdayNames } from './said';
 
 // The package is CommonJS under Node and a module elsewhere.
 const { RRule, rrulestr } = (

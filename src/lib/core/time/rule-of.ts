@@ -1,7 +1,8 @@
 import { nameList } from '../copy/names';
 import { dayAfter, weekdayOf, type LocalTime } from './local';
 import { ruleWords, timesOfRule, type RuleText } from './recurrence';
-import { capital, dateWords, isoDate, NotRead, weekdayNames } from './said';
+import { capital, dateWords, isoDate } from './said-day';
+import { NotRead, weekdayNames } from './said';
 import type { Often, Unit } from './said-often';
 import { clockWords } from './zone';
 

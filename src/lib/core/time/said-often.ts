@@ -1,4 +1,5 @@
-import { NotRead, takeDay, type DateOrder, type Said } from './said';
+import { takeDay } from './said-day';
+import { NotRead, type DateOrder, type Said } from './said';
 
 export type Unit = 'day' | 'week' | 'month' | 'year';
 export const units: Readonly<Record<string, Unit>> = {

@@ -9,7 +9,8 @@ import {
 	type CoverageUnit,
 	type CoverRule
 } from './coverage';
-import { deliveryStates, stateWords, type DeliveryState } from './evidence';
+import { stateWords } from './evidence-words';
+import { deliveryStates, type DeliveryState } from './evidence';
 import type { Growth } from './growth';
 import { percentWords, type Share } from './share';
 import type { Way } from '../roster/way';

@@ -1,4 +1,4 @@
-import { machineSignWords, type MachineSign } from './visitor';
+import type { MachineSign } from './visitor';
 
 /**
  * What happened to one copy, kept as events and never rewritten. The state of a delivery is made
@@ -77,19 +77,6 @@ export interface Evidence {
 	readonly sign?: MachineSign | null;
 }
 
-/** An event in words: what happened, what was said, and what speaks against it. */
-export const evidenceText = ({
-	detail,
-	said,
-	tries,
-	sign
-}: Pick<Evidence, 'detail' | 'said' | 'tries' | 'sign'>): string =>
-	[
-		tries ? `given up after ${tries} tries: ${detail}` : detail,
-		said ? ` (${said})` : '',
-		sign ? `: ${machineSignWords[sign]}` : ''
-	].join('');
-
 /**
  * The most an event of a kind can say. A picture may be loaded by a mail system on arrival, a link
  * followed by a machine that guards a mailbox; a page that stood open in a browser, a tap, a read
@@ -138,10 +125,6 @@ export interface Judged extends Evidence {
 	/** Whether it came so soon that it says less than its kind could. */
 	readonly hasty: boolean;
 }
-
-/** Why what is hasty says less. */
-export const hastyWords =
-	'within seconds of its leaving: more likely a machine that guards the mailbox';
 
 /**
  * The events of one copy in the order of their time, each with its strength in the light of the
@@ -269,37 +252,3 @@ export function standingOf(events: readonly Evidence[], before: 'held' | 'planne
 
 /** Whether a state means that a person has read. */
 const hasRead = (state: DeliveryState): boolean => state === 'read' || state === 'answered';
-
-/** The word of a kind of event, as lists show it. */
-export const eventWords: Readonly<Record<EventKind, string>> = {
-	scheduled: 'planned',
-	accepted: 'sent',
-	deferred: 'put off',
-	unanswered: 'no answer',
-	unsure: 'may have arrived',
-	'once-more': 'once more',
-	delivered: 'delivered',
-	failed: 'failed',
-	stopped: 'stopped',
-	spared: 'not needed',
-	noted: 'noted',
-	'picture-loaded': 'picture loaded',
-	'link-followed': 'link followed',
-	'words-link-followed': 'link in the words followed',
-	receipt: 'read receipt',
-	opened: 'opened',
-	acknowledged: 'seen',
-	answered: 'answered'
-};
-
-/** The word of a state, as lists show it. */
-export const stateWords: Readonly<Record<DeliveryState, string>> = {
-	held: 'held',
-	planned: 'planned',
-	spared: 'not needed',
-	sent: 'sent',
-	delivered: 'delivered',
-	failed: 'failed',
-	read: 'read',
-	answered: 'answered'
-};

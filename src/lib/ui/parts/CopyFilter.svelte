@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { Select, SelectItem } from 'carbon-components-svelte';
 	import { ways } from '$lib/core/roster/way';
-	import { deliveryStates, stateWords } from '$lib/core/track/evidence';
+	import { stateWords } from '$lib/core/track/evidence-words';
+	import { deliveryStates } from '$lib/core/track/evidence';
 
 	/** Keeps a list of copies to a state and a way; `extra` are what the list can show beside states. */
 	let {

@@ -9,7 +9,7 @@
 		type DateOrder,
 		type MomentChoice
 	} from '$lib/core/time/read-moment';
-	import { readClock } from '$lib/core/time/said';
+	import { readClock } from '$lib/core/time/said-clock';
 	import { dateOrder } from './date-order';
 
 	/** A local time, by typing it as one says it or by the pickers; both show the same one. */

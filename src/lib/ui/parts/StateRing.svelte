@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { stateWords, type DeliveryState, type Strength } from '$lib/core/track/evidence';
+	import { stateWords } from '$lib/core/track/evidence-words';
+	import type { DeliveryState, Strength } from '$lib/core/track/evidence';
 
 	/** A ring that fills as a delivery goes forward; `nobody` is a dash. Evidence shows in the ring's edge. */
 	let {

@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { evidenceText, hastyWords } from '$lib/core/track/evidence';
+	import { evidenceText, hastyWords } from '$lib/core/track/evidence-words';
 	import { enhance } from '$app/forms';
 	import { Button, DataTable } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
-	import { eventWords, stateWords } from '$lib/core/track/evidence';
+	import { eventWords, stateWords } from '$lib/core/track/evidence-words';
 	import type { DeliveryLine } from '$lib/server/desk/track/types';
 	import StateRing from '../parts/StateRing.svelte';
 	import Address from '../parts/Address.svelte';

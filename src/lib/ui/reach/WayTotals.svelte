@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
 	import type { Way } from '$lib/core/roster/way';
-	import { deliveryStates, stateWords, type DeliveryState } from '$lib/core/track/evidence';
+	import { stateWords } from '$lib/core/track/evidence-words';
+	import { deliveryStates, type DeliveryState } from '$lib/core/track/evidence';
 	import WayMark from '../parts/WayMark.svelte';
 
 	/** By way: copies, and in which state they are. The parts add up to the copies. */

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { evidenceText } from '$lib/core/track/evidence';
+	import { evidenceText } from '$lib/core/track/evidence-words';
 	import { goto } from '$app/navigation';
 	import { Checkbox, Pagination } from 'carbon-components-svelte';
-	import { stateWords } from '$lib/core/track/evidence';
+	import { stateWords } from '$lib/core/track/evidence-words';
 	import { dayName, nearTime } from '$lib/core/time/zone';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';

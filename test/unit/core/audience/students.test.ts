@@ -19,7 +19,7 @@ import {
 	studentsInSeveralTerms,
 	studentsOfSet
 } from '../../../../src/lib/core/audience/students';
-import { termsOf } from '../../../../src/lib/core/audience/resolve';
+import { termsOf } from '../../../../src/lib/core/audience/pairs';
 import { makeRoster } from '../../../../src/lib/core/roster/roster';
 import { family, student } from '../fixture';
 

@@ -9,7 +9,8 @@ import {
 import { holds } from '../../../../src/lib/core/audience/people';
 import { noFacts } from '../../../../src/lib/core/audience/facts';
 import { studentsOfSet } from '../../../../src/lib/core/audience/students';
-import { resolveAudience, termsOf } from '../../../../src/lib/core/audience/resolve';
+import { termsOf } from '../../../../src/lib/core/audience/pairs';
+import { resolveAudience } from '../../../../src/lib/core/audience/resolve';
 import { byWays } from '../../../../src/lib/core/plan/handling';
 import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
 import type { Manifest } from '../../../../src/lib/core/plan/manifest';

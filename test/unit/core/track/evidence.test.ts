@@ -1,6 +1,6 @@
 import { expect } from 'chai';
+import { evidenceText } from '../../../../src/lib/core/track/evidence-words';
 import {
-	evidenceText,
 	hastyMs,
 	judged,
 	standingOf,

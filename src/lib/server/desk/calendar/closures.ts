@@ -2,7 +2,7 @@ import { closure as closures } from '../../db/models/calendar';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { dayAfter, localOf } from '../../../core/time/local';
-import { dateWords } from '../../../core/time/said';
+import { dateWords } from '../../../core/time/said-day';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';

@@ -1,5 +1,5 @@
 import { isPeopleLine, listsOf, pickCount } from '../../../core/audience/audience';
-import { termsOf } from '../../../core/audience/resolve';
+import { termsOf } from '../../../core/audience/pairs';
 import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
 import { type Check } from '../../../core/plan/check';

@@ -18,7 +18,7 @@ import type { Sending, Sheet } from '../sheet/sheet';
 import { languageCounts } from './wording-input';
 import type { Landing, NamedLines, NamedLine, Door } from './types';
 import type { Way } from '../../../core/roster/way';
-import type { Because } from '../../../core/audience/resolve';
+import type { Because } from '../../../core/audience/resolved';
 
 /** As many names as a list behind a number shows; the manifest has them all. */
 const mostNames = 500;

@@ -5,7 +5,7 @@ import type { InboxLetter, LetterFile, EmailLetter } from '../../../core/copy/le
 import type { TimesTally } from '../../../core/plan/times';
 import type { Moment } from '../../../core/time/timing';
 import type { Check } from '../../../core/plan/check';
-import type { LineCount } from '../../../core/audience/resolve';
+import type { LineCount } from '../../../core/audience/resolved';
 import type { LanguageCount } from '../../../core/plan/check-wording';
 import type { KeptFile } from '../sheet/types';
 import type { CopyFacts } from '../../../core/copy/values';

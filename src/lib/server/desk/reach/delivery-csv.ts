@@ -1,11 +1,7 @@
 import { DateTime } from 'luxon';
 import { writeCsv } from '../../../core/format/csv';
-import {
-	evidenceText,
-	stateWords,
-	type DeliveryState,
-	type Strength
-} from '../../../core/track/evidence';
+import { evidenceText, stateWords } from '../../../core/track/evidence-words';
+import type { DeliveryState, Strength } from '../../../core/track/evidence';
 import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import { readMany } from '../../db/many';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { whoWords } from '$lib/core/audience/sentence';
-	import type { LineCount } from '$lib/core/audience/resolve';
+	import type { LineCount } from '$lib/core/audience/resolved';
 	import type { Choices } from '$lib/server/desk/audience/types';
 	import Slip from '../../parts/Slip.svelte';
 	import Conditions from './Conditions.svelte';

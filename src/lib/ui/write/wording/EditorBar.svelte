@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { readClock } from '$lib/core/time/said';
+	import { readClock } from '$lib/core/time/said-clock';
 	import DayField from '../../parts/DayField.svelte';
 	import type { Editor } from '@tiptap/core';
 	import { Button, Modal, TextInput } from 'carbon-components-svelte';

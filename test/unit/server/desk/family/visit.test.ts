@@ -17,7 +17,8 @@ import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
 import { openLink } from '../../../../../src/lib/server/access/private-link';
-import { type Evidence, evidenceText } from '../../../../../src/lib/core/track/evidence';
+import { evidenceText } from '../../../../../src/lib/core/track/evidence-words';
+import type { Evidence } from '../../../../../src/lib/core/track/evidence';
 
 const key = Buffer.alloc(32, 7);
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
