@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { mailGateway, type Letter } from '../src/lib/server/gateway/mail';
+import type { Letter } from '../src/lib/server/gateway/mail-letter';
+import { mailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { textGateway, type TextMessage } from '../src/lib/server/gateway/text';
 import { batchedPost } from './batched-post';

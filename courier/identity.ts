@@ -80,26 +80,71 @@ interface Row {
 	readonly pid: number;
 }
 
+const readOffice = (q: Query) =>
+	q.one<Row>('SELECT instance, fence, beats, runs_in, pid FROM courier WHERE id = 1');
+
+/** What tells one beat from another. */
+const beatOf = (row: Row | undefined) => (row ? `${row.fence} ${row.beats}` : '');
+
+/** Who comes into office, after whom. */
+interface Comer {
+	readonly before: Row | undefined;
+	readonly fence: number;
+	readonly instance: string;
+	readonly place: RunsIn | null;
+}
+
+/** Writes a courier into office; false where somebody else came first, or the one before lives after all. */
+const takeOffice = (db: Db, { before, fence, instance, place }: Comer): Promise<boolean> =>
+	db.write(async (tx) => {
+		if (beatOf(await readOffice(tx)) !== beatOf(before)) return false;
+		// Claims of a courier that is gone are open again. A copy it may have handed over just
+		// before is sent with the same Message-ID or reference, by which a repeat is told; what had
+		// no answer was no try.
+		await tx.run(
+			'UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1) WHERE claimed_by IS NOT NULL'
+		);
+		await tx.run(
+			`INSERT INTO courier (id, instance, fence, beats, runs_in, pid, beat_at, job_at, started_at)
+			VALUES (1, $instance, $fence, 0, $place, $pid, $at, $jobAt, $at)
+			ON CONFLICT (id) DO UPDATE SET instance = excluded.instance, fence = excluded.fence, beats = 0,
+				runs_in = excluded.runs_in, pid = excluded.pid, beat_at = excluded.beat_at,
+				job_at = excluded.job_at, started_at = excluded.started_at`,
+			{
+				instance,
+				fence,
+				place: place ? JSON.stringify(place) : '',
+				pid: process.pid,
+				at: Date.now(),
+				jobAt: await now(tx)
+			}
+		);
+		return true;
+	});
+
+/** How a courier comes into office: where it runs, and by which clock it watches another. */
+interface IdentityOptions {
+	readonly place?: RunsIn | null;
+	/** A clock that never goes back, ms. */
+	readonly steady?: () => number;
+	/** How long beats may stand still, ms. */
+	readonly deadMs?: number;
+}
+
+/** Makes a courier's identity; it is not in office yet. */
 export function identity(
 	db: Db,
 	{
 		place = whereIRun(),
 		steady = () => performance.now(),
 		deadMs = deadAfterMs
-	}: {
-		readonly place?: RunsIn | null;
-		readonly steady?: () => number;
-		readonly deadMs?: number;
-	} = {}
+	}: IdentityOptions = {}
 ): Identity {
 	const instance = randomUUID();
 	const mark = makeMark(db);
 	let fence = 0;
 	let held = false;
 	let seen: { readonly beat: string; readonly at: number } | null = null;
-	const read = (q: Query) =>
-		q.one<Row>('SELECT instance, fence, beats, runs_in, pid FROM courier WHERE id = 1');
-	const beatOf = (row: Row | undefined) => (row ? `${row.fence} ${row.beats}` : '');
 
 	/** Whether the office is free for the taking. */
 	function free(row: Row | undefined): boolean {
@@ -112,35 +157,12 @@ export function identity(
 		return steady() - seen.at >= deadMs;
 	}
 
-	const comeIn = (before: Row | undefined) =>
-		db.write(async (tx) => {
-			// Somebody else may have come first, or it lives after all.
-			if (beatOf(await read(tx)) !== beatOf(before)) return false;
-			// Claims of a courier that is gone are open again. A copy it may have handed over just
-			// before is sent with the same Message-ID or reference, by which a repeat is told; what had
-			// no answer was no try.
-			await tx.run(
-				'UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1) WHERE claimed_by IS NOT NULL'
-			);
-			const mine = (before?.fence ?? 0) + 1;
-			await tx.run(
-				`INSERT INTO courier (id, instance, fence, beats, runs_in, pid, beat_at, job_at, started_at)
-				VALUES (1, $instance, $fence, 0, $place, $pid, $at, $jobAt, $at)
-				ON CONFLICT (id) DO UPDATE SET instance = excluded.instance, fence = excluded.fence, beats = 0,
-					runs_in = excluded.runs_in, pid = excluded.pid, beat_at = excluded.beat_at,
-					job_at = excluded.job_at, started_at = excluded.started_at`,
-				{
-					instance,
-					fence: mine,
-					place: place ? JSON.stringify(place) : '',
-					pid: process.pid,
-					at: Date.now(),
-					jobAt: await now(tx)
-				}
-			);
-			fence = mine;
-			return true;
-		});
+	const comeIn = async (before: Row | undefined): Promise<boolean> => {
+		const mine = (before?.fence ?? 0) + 1;
+		if (!(await takeOffice(db, { before, fence: mine, instance, place }))) return false;
+		fence = mine;
+		return true;
+	};
 
 	return {
 		instance,
@@ -149,7 +171,7 @@ export function identity(
 		},
 		mark,
 		async beat() {
-			const row = await read(db);
+			const row = await readOffice(db);
 			if (fence > 0 && row?.fence === fence && row.instance === instance) {
 				await db.run(
 					`UPDATE courier SET beats = beats + 1, beat_at = $at, job_at = $at + (SELECT offset_ms FROM clock)

@@ -2,7 +2,7 @@ import { pictureCid, type EmailLetter } from '../src/lib/core/copy/letter';
 import { remembering } from '../src/lib/server/db/remember';
 import { getContent } from '../src/lib/server/db/file-store';
 import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/sheet/letters';
-import type { MailFile } from '../src/lib/server/gateway/mail';
+import type { MailFile } from '../src/lib/server/gateway/mail-letter';
 
 /** Contents held in memory while the copies that carry them go out, by hash. */
 const held = remembering<Buffer>(40);

@@ -4,6 +4,7 @@ import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { claim, nextDue, type Claimed } from './claim';
 import type { Identity } from './identity';
 import { inLanes } from './lanes';
+import { outcomeBook } from './outcome-book';
 import type { Settled } from './outcomes';
 import { burstOf, type Pacer } from './pacer';
 import type { WayOut } from '../src/lib/core/roster/way';
@@ -63,6 +64,87 @@ interface Ready {
 	readonly send: (copy: Claimed) => Promise<Outcome>;
 }
 
+/** How a run goes: what its provider has said so far. */
+interface Course {
+	saw(outcome: Outcome): void;
+	/** Copies that were handed over, whatever came of them. */
+	handled(): number;
+	/** Whether more than half of what the provider was given was put off because it was too much. */
+	tooMuch(): boolean;
+	/** Why the provider is away; null where it is there. */
+	away(): string | null;
+	/** Null while copies may be handed over; else why not, empty where nothing is wrong with the provider. */
+	over(): string | null;
+}
+
+function runCourse(stopping: () => boolean): Course {
+	let handled = 0;
+	let busy = 0;
+	let notThere: string | null = null;
+	const tooMuch = () => busy >= slow.least && busy * 2 > handled;
+	return {
+		saw(outcome) {
+			if (outcome.kind === 'unavailable') {
+				if (outcome.why !== '') notThere ??= outcome.why;
+				return;
+			}
+			handled += 1;
+			if (outcome.kind === 'deferred' && outcome.tooMuch) busy += 1;
+		},
+		handled: () => handled,
+		tooMuch,
+		away: () => notThere,
+		over: () => notThere ?? (tooMuch() || stopping() ? '' : null)
+	};
+}
+
+/** How a way rests: while its provider is away, or when it asked for less. */
+interface Rest {
+	/** How long it rests still, ms; 0 or less where it does not. */
+	leftMs(): number;
+	/** How long it is left alone, since its provider was not there at the last try; 0 where it was. */
+	awayMs(): number;
+	/** Stands back from a provider that is not there. */
+	standBack(why: string): Promise<void>;
+	/** It has answered. */
+	isBack(): void;
+	/** It is there, and that is said also where there is nothing to send. */
+	saysBack(): Promise<void>;
+	/** A run has ended: how it went decides how long the next one waits. */
+	after(course: Course): Promise<void>;
+}
+
+function restOf(steady: () => number, says: SenderParts['says']): Rest {
+	let until = 0;
+	let slowMs = 0;
+	let awayMs = 0;
+	const standBack = async (why: string) => {
+		awayMs = awayMs === 0 ? away.firstMs : Math.min(away.mostMs, awayMs * 1.5);
+		until = steady() + awayMs;
+		await says(why, 0);
+	};
+	return {
+		leftMs: () => until - steady(),
+		awayMs: () => awayMs,
+		standBack,
+		isBack() {
+			awayMs = 0;
+		},
+		async saysBack() {
+			awayMs = 0;
+			await says(null, slowMs);
+		},
+		async after(course) {
+			if (course.tooMuch()) slowMs = Math.min(slow.mostMs, Math.max(slow.firstMs, slowMs * 2));
+			else if (course.handled() > 0) slowMs = 0;
+			const why = course.away();
+			if (why !== null) return standBack(why);
+			until = course.tooMuch() ? steady() + slowMs : 0;
+			if (course.handled() > 0) await says(null, slowMs);
+		}
+	};
+}
+
 /** Sends one way's copies, several at once, keeping to the pace and standing back when the provider is away or busy. */
 export function makeSender(
 	db: Db,
@@ -71,88 +153,41 @@ export function makeSender(
 	{ stopping = () => false, steady = () => performance.now(), ...parts }: SenderParts
 ): Sender {
 	const { way } = parts;
-	let pausedUntil = 0;
-	let slowMs = 0;
-	let awayMs = 0;
+	const rest = restOf(steady, parts.says);
 
-	/** Stands back from a provider that is not there. */
-	async function standBack(why: string): Promise<void> {
-		awayMs = awayMs === 0 ? away.firstMs : Math.min(away.mostMs, awayMs * 1.5);
-		pausedUntil = steady() + awayMs;
-		await parts.says(why, 0);
-	}
-
+	/** Claims and hands over until nothing is left, the provider is away, or it asks for less; how many copies were settled. */
 	async function send(perMinute: number | null): Promise<number> {
-		let settled = 0;
-		let handled = 0;
-		let busy = 0;
-		let notThere: string | null = null;
-		/** More than half of what it was given was put off because it was too much. */
-		const tooMuch = () => busy >= slow.least && busy * 2 > handled;
 		const burst = perMinute === null ? Infinity : burstOf(perMinute);
-		/** Outcomes on their way into the database, and who waits until there are fewer. */
-		let writing = 0;
-		const waiting: (() => void)[] = [];
-		let unwritable: { readonly error: unknown } | null = null;
-		const written = () => {
-			writing -= 1;
-			waiting.splice(0).forEach((go) => go());
-		};
-		const write = (outcome: Settled): void => {
-			writing += 1;
-			parts.settle(outcome).then(written, (error: unknown) => {
-				unwritable ??= { error };
-				written();
-			});
-		};
-		const fewer = async (than: number) => {
-			while (writing >= than) await new Promise<void>((go) => waiting.push(go));
-		};
 		const unwritten = Math.max(1, Math.min(batch[way].unwritten, Math.floor(burst / 2)));
+		const book = outcomeBook(unwritten, parts.settle);
+		const course = runCourse(stopping);
 		await inLanes<Ready>(
 			Math.min(batch[way].atOnce, burst),
 			Math.min(batch[way].claim / 2, burst),
 			async () => {
-				if (notThere !== null || tooMuch() || stopping()) return [];
+				if (course.over() !== null) return [];
 				const room = pace.room(way, perMinute, await now(db));
 				if (room === 0) return [];
 				// One that was away is asked with one copy: a connection only to see would be one more than it may allow.
-				const most = awayMs > 0 && handled === 0 ? 1 : batch[way].claim;
+				const most = rest.awayMs() > 0 && course.handled() === 0 ? 1 : batch[way].claim;
 				const copies = await claim(db, me, way, Math.min(most, room));
 				pace.used(way, copies.length);
 				const hand = await parts.prepare(copies);
 				return copies.map((copy) => ({ copy, send: hand }));
 			},
 			async ({ copy, send: hand }) => {
-				await fewer(unwritten);
-				if (unwritable) throw unwritable.error;
+				await book.room();
 				// What is already claimed is given back untried.
-				const outcome: Outcome =
-					notThere !== null
-						? { kind: 'unavailable', why: notThere }
-						: tooMuch() || stopping()
-							? { kind: 'unavailable', why: '' }
-							: await hand(copy);
-				if (outcome.kind === 'unavailable') notThere ??= outcome.why === '' ? null : outcome.why;
-				else {
-					settled += 1;
-					handled += 1;
-					if (outcome.kind !== 'unanswered') awayMs = 0;
-					if (outcome.kind === 'deferred' && outcome.tooMuch) busy += 1;
-				}
-				write({ copy, outcome, at: parts.clock() });
+				const why = course.over();
+				const outcome: Outcome = why === null ? await hand(copy) : { kind: 'unavailable', why };
+				course.saw(outcome);
+				if (outcome.kind !== 'unavailable' && outcome.kind !== 'unanswered') rest.isBack();
+				book.write({ copy, outcome, at: parts.clock() });
 			}
 		);
-		await fewer(1);
-		if (unwritable) throw (unwritable as { readonly error: unknown }).error;
-		if (tooMuch()) slowMs = Math.min(slow.mostMs, Math.max(slow.firstMs, slowMs * 2));
-		else if (handled > 0) slowMs = 0;
-		if (notThere !== null) await standBack(notThere);
-		else {
-			pausedUntil = tooMuch() ? steady() + slowMs : 0;
-			if (handled > 0) await parts.says(null, slowMs);
-		}
-		return settled;
+		await book.empty();
+		await rest.after(course);
+		return course.handled();
 	}
 
 	const ran = async (settled: number, againMs: number | null): Promise<Ran> => ({
@@ -163,22 +198,18 @@ export function makeSender(
 
 	return {
 		async run() {
-			const rest = pausedUntil - steady();
-			if (rest > 0) return ran(0, rest);
+			const resting = rest.leftMs();
+			if (resting > 0) return ran(0, resting);
 			// Asked before copies are claimed: with the provider away, none needs to be taken up and given back.
 			const down = parts.down();
 			if (down) {
-				await standBack(down);
-				return ran(0, awayMs);
+				await rest.standBack(down);
+				return ran(0, rest.awayMs());
 			}
-			// It is back, and that is said also where there is nothing to send.
-			if (down === null && awayMs > 0) {
-				awayMs = 0;
-				await parts.says(null, slowMs);
-			}
+			if (down === null && rest.awayMs() > 0) await rest.saysBack();
 			const perMinute = await parts.perMinute();
 			const settled = await send(perMinute);
-			const paused = pausedUntil - steady();
+			const paused = rest.leftMs();
 			if (paused > 0) return ran(settled, paused);
 			// A due copy may have waited for nothing but its pace: half a burst is worth a look.
 			return ran(

@@ -1,6 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
-import type { Dkim, Letter, MailGateway } from '../src/lib/server/gateway/mail';
+import type { Letter } from '../src/lib/server/gateway/mail-letter';
+import type { Dkim, MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type {
 	IncomingText,

@@ -16,55 +16,104 @@ const highCourses: readonly string[] = [
 	'Creative Writing', 'Statistics', 'Film Studies', 'Lighthouse Journal'
 ];
 
+const terms = [1, 2, 3] as const;
+
+/** A section to be made; without a teacher the next one of its school has it. */
+interface NewSection {
+	readonly courseId: number;
+	readonly termId: number;
+	readonly schoolId: number;
+	readonly name: string;
+	readonly period: string;
+	readonly students: readonly number[];
+	readonly teacher?: number | undefined;
+}
+
+/** Courses and sections while they are being made; teachers take turns. */
+class Timetable {
+	readonly #turn = new Map<number, number>();
+	constructor(
+		readonly rows: DistrictRows,
+		readonly r: Random,
+		readonly studentsAt: StudentsAt
+	) {}
+
+	course(schoolId: number, title: string, code: string): number {
+		this.rows.course.push([this.rows.course.length + 1, schoolId, code, title]);
+		return this.rows.course.length;
+	}
+
+	section({ courseId, termId, schoolId, name, period, students, teacher }: NewSection): void {
+		const { rows } = this;
+		const id = rows.section.length + 1;
+		rows.section.push([id, courseId, termId, name, period]);
+		students.forEach((s) => rows.enrolment.push([id, s]));
+		const list = rows.staff.filter(([, s, role]) => s === schoolId && role === 'teacher').map(([person]) => person);
+		const next = this.#turn.get(schoolId) ?? 0;
+		this.#turn.set(schoolId, next + 1);
+		rows.section_staff.push([id, teacher ?? list[next % list.length]!]);
+	}
+
+	/** The students of a grade in an order of their own. */
+	shuffled(school: SchoolPlan, grade: string): number[] {
+		return this.r.shuffle(this.studentsAt.get(placeKey(school, grade)) ?? []);
+	}
+}
+
 /** Courses and sections over three terms, each student in one or two sections a term, each section with a teacher. */
 export function addCourses(rows: DistrictRows, r: Random, size: DistrictSize, studentsAt: StudentsAt): void {
-	const [elementary, middleSchool, highSchool] = size.schools as [SchoolPlan, SchoolPlan, SchoolPlan];
-	const teachersOf = (schoolId: number) =>
-		rows.staff.filter(([, s, role]) => s === schoolId && role === 'teacher').map(([id]) => id);
-	const turn = new Map<number, number>();
-	const course = (schoolId: number, title: string, code: string) => {
-		rows.course.push([rows.course.length + 1, schoolId, code, title]);
-		return rows.course.length;
-	};
-	const section = (
-		courseId: number, termId: number, schoolId: number, sectionName: string, period: string,
-		students: readonly number[], teacher?: number
-	) => {
-		const id = rows.section.length + 1;
-		rows.section.push([id, courseId, termId, sectionName, period]);
-		students.forEach((s) => rows.enrolment.push([id, s]));
-		const list = teachersOf(schoolId);
-		const next = turn.get(schoolId) ?? 0;
-		turn.set(schoolId, next + 1);
-		rows.section_staff.push([id, teacher ?? list[next % list.length]!]);
-	};
-	const terms = [1, 2, 3];
-	// Elementary: three homerooms a grade, the same children all year.
-	for (const grade of elementary.grades) {
-		const courseId = course(1, `Homeroom ${grade}`, `HR-${grade}`);
-		const students = r.shuffle(studentsAt.get(placeKey(elementary, grade))!);
+	const [elementary, middle, high, ...further] = size.schools as [SchoolPlan, SchoolPlan, SchoolPlan, ...SchoolPlan[]];
+	const table = new Timetable(rows, r, studentsAt);
+	addHomerooms(table, elementary);
+	addMiddle(table, middle);
+	addHigh(table, high);
+	for (const school of further) addFurther(table, school);
+}
+
+/** Elementary: three homerooms a grade, the same children all year. */
+function addHomerooms(table: Timetable, school: SchoolPlan): void {
+	for (const grade of school.grades) {
+		const courseId = table.course(1, `Homeroom ${grade}`, `HR-${grade}`);
+		const students = table.shuffled(school, grade);
 		for (const termId of terms) {
 			['A', 'B', 'C'].forEach((letter, i) =>
-				section(courseId, termId, 1, `Homeroom ${grade}-${letter}`, 'all day', students.filter((_, n) => n % 3 === i))
+				table.section({
+					courseId, termId, schoolId: 1, name: `Homeroom ${grade}-${letter}`, period: 'all day',
+					students: students.filter((_, n) => n % 3 === i)
+				})
 			);
 		}
 	}
-	// Middle: three sections a grade and term; English, mathematics and science come back each term.
-	const middle = [...middleCourses].map((title) => ({ title, id: course(2, title, `M-${rows.course.length}`) }));
+}
+
+/** Middle: three sections a grade and term; English, mathematics and science come back each term. */
+function addMiddle(table: Timetable, school: SchoolPlan): void {
+	const courses = middleCourses.map((title) => ({ title, id: table.course(2, title, `M-${table.rows.course.length}`) }));
 	for (const termId of terms) {
-		for (const grade of middleSchool.grades) {
-			const students = r.shuffle(studentsAt.get(placeKey(middleSchool, grade))!);
-			const ofGrade = middle.filter((c) => c.title.endsWith(` ${grade}`));
-			const offered = [ofGrade[(termId - 1) % ofGrade.length]!, ofGrade[(termId + 1) % ofGrade.length]!, middle[(termId * 5 + Number(grade)) % middle.length]!];
+		for (const grade of school.grades) {
+			const students = table.shuffled(school, grade);
+			const ofGrade = courses.filter((c) => c.title.endsWith(` ${grade}`));
+			const offered = [
+				ofGrade[(termId - 1) % ofGrade.length]!,
+				ofGrade[(termId + 1) % ofGrade.length]!,
+				courses[(termId * 5 + Number(grade)) % courses.length]!
+			];
 			offered.forEach((c, i) =>
-				section(c.id, termId, 2, `${c.title}-A`, `period ${i + 1}`, students.filter((_, n) => n % 3 === i || (i === 0 && n % 5 === 1)))
+				table.section({
+					courseId: c.id, termId, schoolId: 2, name: `${c.title}-A`, period: `period ${i + 1}`,
+					students: students.filter((_, n) => n % 3 === i || (i === 0 && n % 5 === 1))
+				})
 			);
 		}
 	}
-	// High: ten sections a term. Boatbuilding is Mr. Okafor's.
+}
+
+/** High: ten sections a term. Boatbuilding is Mr. Okafor's. */
+function addHigh(table: Timetable, school: SchoolPlan): void {
+	const { rows, r, studentsAt } = table;
 	const okafor = rows.person.find((p) => p[3] === 'Okafor')![0];
-	const high = highCourses.map((title) => ({ title, id: course(3, title, `H-${rows.course.length}`) }));
-	const pool = highSchool.grades.flatMap((g) => studentsAt.get(placeKey(highSchool, g))!);
+	const high = highCourses.map((title) => ({ title, id: table.course(3, title, `H-${rows.course.length}`) }));
+	const pool = school.grades.flatMap((g) => studentsAt.get(placeKey(school, g))!);
 	for (const termId of terms) {
 		const mix = r.shuffle(pool);
 		const boat = high[0]!;
@@ -76,41 +125,46 @@ export function addCourses(rows: DistrictRows, r: Random, size: DistrictSize, st
 			{ ...second, name: 'Boatbuilding 2-A', teacher: okafor },
 			...others.map((c) => ({ ...c, name: `${c.title}-A`, teacher: undefined }))
 		];
-		offered.forEach((c, i) =>
-			section(c.id, termId, 3, c.name, `period ${(i % 6) + 1}`, mix.filter((_, n) => n % offered.length === i || (i < 2 && n % 17 === i)), c.teacher)
+		offered.forEach(({ id: courseId, name, teacher }, i) =>
+			table.section({
+				courseId, termId, schoolId: 3, name, period: `period ${(i % 6) + 1}`, teacher,
+				students: mix.filter((_, n) => n % offered.length === i || (i < 2 && n % 17 === i))
+			})
 		);
 	}
+}
 
-	// Every further school of the large district: each student in two sections a term.
-	for (const school of size.schools.slice(3)) {
-		const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'.split('');
-		/** Spreads students over so many sections of a course, by turns. */
-		const spread = (title: string, code: string, n: number, students: readonly number[], step: number) => {
-			const courseId = course(school.id, title, code);
-			for (const termId of terms) {
-				for (let i = 0; i < n; i += 1) {
-					section(
-						courseId, termId, school.id, `${title}-${letters[i % 26]}`,
-						school.level === 'elementary' ? 'all day' : `period ${((i + step) % 6) + 1}`,
-						students.filter((_, k) => (k + step * termId) % n === i)
-					);
-				}
+/** Every further school of the large district: each student in two sections a term. */
+function addFurther(table: Timetable, school: SchoolPlan): void {
+	const { r } = table;
+	const letters = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ'.split('');
+	/** Spreads students over so many sections of a course, by turns. */
+	const spread = (title: string, code: string, n: number, students: readonly number[], step: number) => {
+		const courseId = table.course(school.id, title, code);
+		for (const termId of terms) {
+			for (let i = 0; i < n; i += 1) {
+				table.section({
+					courseId, termId, schoolId: school.id, name: `${title}-${letters[i % 26]}`,
+					period: school.level === 'elementary' ? 'all day' : `period ${((i + step) % 6) + 1}`,
+					students: students.filter((_, k) => (k + step * termId) % n === i)
+				});
 			}
-		};
-		for (const grade of school.grades) {
-			const students = r.shuffle(studentsAt.get(placeKey(school, grade)) ?? []);
-			if (school.level === 'elementary') {
-				spread(`Homeroom ${grade}`, `HR-${grade}`, 3, students, 0);
-				spread(`Music and Art ${grade}`, `MA-${grade}`, 1, students, 0);
-			} else {
-				const list = school.level === 'middle' ? middleCourses.filter((c) => c.endsWith(` ${grade}`)) : r.shuffle(highCourses);
-				spread(list[0]!, `${school.id}-${grade}-1`, 5, students, 1);
-				spread(list[1]!, `${school.id}-${grade}-2`, 4, r.shuffle(students), 2);
-			}
+		}
+	};
+	for (const grade of school.grades) {
+		const students = table.shuffled(school, grade);
+		if (school.level === 'elementary') {
+			spread(`Homeroom ${grade}`, `HR-${grade}`, 3, students, 0);
+			spread(`Music and Art ${grade}`, `MA-${grade}`, 1, students, 0);
+		} else {
+			const list = school.level === 'middle' ? middleCourses.filter((c) => c.endsWith(` ${grade}`)) : r.shuffle(highCourses);
+			spread(list[0]!, `${school.id}-${grade}-1`, 5, students, 1);
+			spread(list[1]!, `${school.id}-${grade}-2`, 4, r.shuffle(students), 2);
 		}
 	}
 }
 
+/** Ferry runs, and a choir, a team and clubs. */
 export function addGroups(rows: DistrictRows, r: Random, size: DistrictSize): void {
 	const students = rows.person.filter((p) => p[1] === 'student');
 	const group = (groupName: string, kind: string, schoolId: number | null, members: readonly number[]) => {

@@ -94,7 +94,12 @@ async function reach(at: Db, id: number) {
 		])
 	);
 	const again = await time({});
-	return { first: first.ms, filtered: filtered.ms, again: again.ms, copies: first.seen.found };
+	return {
+		first: first.ms,
+		filtered: filtered.ms,
+		again: again.ms,
+		copies: first.seen.copies.found
+	};
 }
 
 const rss = () => process.memoryUsage().rss / 1e6;

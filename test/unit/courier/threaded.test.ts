@@ -6,7 +6,8 @@ import { resolve } from 'node:path';
 import smpp, { type Session } from 'smpp';
 import { SMTPServer } from 'smtp-server';
 import { threadedMail, threadedText } from '../../../courier/threaded';
-import type { Letter, MailGateway } from '../../../src/lib/server/gateway/mail';
+import type { Letter } from '../../../src/lib/server/gateway/mail-letter';
+import type { MailGateway } from '../../../src/lib/server/gateway/mail';
 import type { TextGateway } from '../../../src/lib/server/gateway/text';
 import type { ReceiptParts } from '../../../src/lib/core/track/text-receipt';
 

@@ -27,7 +27,7 @@ export function resolveAudience(
 		out: [],
 		students: new Set()
 	};
-	const { pairs, passed, out, students } = ledger;
+	const { pairs, out, students } = ledger;
 	const sets = audience.lines.map((line) =>
 		isPeopleLine(line) ? null : studentsOfSet(roster, line.of, facts)
 	);
@@ -56,30 +56,9 @@ export function resolveAudience(
 	for (const [personId, because] of pairs) {
 		if (because.length > 0) meant.set(personId, because);
 	}
-	const excluded: Excluded[] = [];
-	const excludedFor = new Set<number | null>();
-	for (const [personId, list] of passed) {
-		for (const { studentId, reason } of list) {
-			// Whoever another line means for the same student is not passed over for them.
-			if (forStudent(pairs.get(personId), studentId)) continue;
-			excluded.push({ personId, studentId, reason });
-			excludedFor.add(studentId);
-		}
-	}
-	const outByHand: Excluded[] = [];
-	for (const { personId, way } of audience.byHand) {
-		if (way === 'in') {
-			if (!meant.has(personId)) {
-				meant.set(personId, [{ studentId: null, as: 'hand', word: null, line: null, also: [] }]);
-			}
-			continue;
-		}
-		const because = meant.get(personId);
-		meant.delete(personId);
-		for (const { studentId } of because ?? []) {
-			outByHand.push({ personId, studentId, reason: { code: 'by-hand' } });
-		}
-	}
+	const excluded = stillPassedOver(ledger);
+	const excludedFor = new Set(excluded.map((e) => e.studentId));
+	const outByHand = byHandLast(audience, meant);
 	excluded.push(...outByHand);
 	const takenOut = whoIsOut({
 		audience,
@@ -102,4 +81,34 @@ export function resolveAudience(
 		excluded,
 		byLine
 	};
+}
+
+/** Who was passed over for a student that no other line means them for. */
+function stillPassedOver({ pairs, passed }: Ledger): Excluded[] {
+	const excluded: Excluded[] = [];
+	for (const [personId, list] of passed) {
+		for (const { studentId, reason } of list) {
+			if (forStudent(pairs.get(personId), studentId)) continue;
+			excluded.push({ personId, studentId, reason });
+		}
+	}
+	return excluded;
+}
+
+/** Puts in and takes out who was by hand; comes to those who were taken out, for each student. */
+function byHandLast({ byHand }: Audience, meant: Map<number, readonly Because[]>): Excluded[] {
+	const out: Excluded[] = [];
+	for (const { personId, way } of byHand) {
+		if (way === 'in') {
+			if (!meant.has(personId)) {
+				meant.set(personId, [{ studentId: null, as: 'hand', word: null, line: null, also: [] }]);
+			}
+			continue;
+		}
+		for (const { studentId } of meant.get(personId) ?? []) {
+			out.push({ personId, studentId, reason: { code: 'by-hand' } });
+		}
+		meant.delete(personId);
+	}
+	return out;
 }

@@ -1,7 +1,7 @@
 import smpp, { type Pdu, type Session } from 'smpp';
 import { septetsOf } from '../../core/copy/gsm7';
 import { readTextReceipt, type ReceiptParts } from '../../core/track/text-receipt';
-import { isLoopback, plainNetwork } from './mail';
+import { isLoopback, plainNetwork } from './network';
 import type { Outcome } from './outcome';
 
 /** One text message, to one number. */
@@ -114,6 +114,56 @@ function textOf(pdu: Pdu): string {
 	return typeof message === 'string' ? message : message.toString('latin1');
 }
 
+/** How an exchange is connected to; one on this machine may have a certificate of its own. */
+const connectionTo = (url: URL) => ({
+	host: url.hostname,
+	port: Number(url.port || 2775),
+	tls: url.protocol === 'ssmpp:' || url.protocol === 'smpps:',
+	rejectUnauthorized: !isLoopback(url.href),
+	auto_enquire_link_period: 30_000
+});
+
+/** The fields of the bind (SMPP 3.4 section 4.1.5), from the address of the exchange. */
+const signIn = (url: URL) => ({
+	system_id: decodeURIComponent(url.username),
+	password: decodeURIComponent(url.password),
+	interface_version: 0x34
+});
+
+/** What a deliver_sm brings: a receipt, or a text from a phone. */
+function incomingOf(pdu: Pdu): Parameters<ReceiptHandler>[0] {
+	const words = textOf(pdu);
+	// Some exchanges say nothing in esm_class of their receipts; their form does (appendix B).
+	const fromPhone =
+		((pdu.esm_class ?? 0) & receiptBits) === 0 &&
+		!pdu.receipted_message_id &&
+		pdu.message_state === undefined &&
+		readTextReceipt({ text: words }) === null;
+	if (fromPhone) return { from: pdu.source_addr ?? '', to: pdu.destination_addr ?? '', words };
+	return {
+		text: words,
+		...(pdu.receipted_message_id ? { receiptedId: pdu.receipted_message_id } : {}),
+		...(pdu.message_state === undefined ? {} : { messageState: pdu.message_state })
+	};
+}
+
+/** The fields of the submit_sm for one text (SMPP 3.4 section 4.4.1). */
+function submission(message: TextMessage) {
+	const { dataCoding, octets } = encodeText(message.text);
+	// Longer than one part: the exchange cuts it (message_payload, SMPP 3.4 section 5.3.2.32).
+	const long = octets.length > onePart[dataCoding];
+	return {
+		source_addr: message.from,
+		dest_addr_ton: 1,
+		dest_addr_npi: 1,
+		destination_addr: message.to.replace(/^\+/, ''),
+		data_coding: dataCoding,
+		registered_delivery: 1,
+		user_message_reference: message.reference,
+		...(long ? { message_payload: octets } : { short_message: octets })
+	};
+}
+
 /**
  * Speaks SMPP 3.4 as a transceiver: submits texts, and hands receipts (deliver_sm) to `onReceipt`.
  * `onDown` hears what {@link TextGateway.down} says whenever that changes.
@@ -133,29 +183,16 @@ export function textGateway(
 
 	function connect(): void {
 		if (closing) return;
-		const mine = smpp.connect({
-			host: url.hostname,
-			port: Number(url.port || 2775),
-			tls: url.protocol === 'ssmpp:' || url.protocol === 'smpps:',
-			rejectUnauthorized: !isLoopback(smppUrl),
-			auto_enquire_link_period: 30_000
-		});
+		const mine = smpp.connect(connectionTo(url));
 		session = mine;
 		mine.on('connect', () => {
-			mine.bind_transceiver(
-				{
-					system_id: decodeURIComponent(url.username),
-					password: decodeURIComponent(url.password),
-					interface_version: 0x34
-				},
-				(pdu) => {
-					bound = pdu.command_status === status.ok;
-					if (!bound) why = `it refused our sign-in (0x${pdu.command_status.toString(16)})`;
-					onDown(bound ? null : why);
-					firstTryOver();
-					if (!bound) mine.close();
-				}
-			);
+			mine.bind_transceiver(signIn(url), (pdu) => {
+				bound = pdu.command_status === status.ok;
+				if (!bound) why = `it refused our sign-in (0x${pdu.command_status.toString(16)})`;
+				onDown(bound ? null : why);
+				firstTryOver();
+				if (!bound) mine.close();
+			});
 		});
 		mine.on('error', (error: Error & { code?: string }) => {
 			why = plainNetwork(error);
@@ -172,29 +209,9 @@ export function textGateway(
 		});
 		mine.on('enquire_link', (pdu) => mine.send(pdu.response()));
 		mine.on('deliver_sm', (pdu) => {
-			const words = textOf(pdu);
-			// Some exchanges say nothing in esm_class of their receipts; their form does (appendix B).
-			const fromPhone =
-				((pdu.esm_class ?? 0) & receiptBits) === 0 &&
-				!pdu.receipted_message_id &&
-				pdu.message_state === undefined &&
-				readTextReceipt({ text: words }) === null;
-			if (fromPhone) {
-				const came = { from: pdu.source_addr ?? '', to: pdu.destination_addr ?? '', words };
-				onReceipt(came).then(
-					(kept) => mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater })),
-					() => mine.send(pdu.response({ command_status: status.tryLater }))
-				);
-				return;
-			}
-			onReceipt({
-				text: words,
-				...(pdu.receipted_message_id ? { receiptedId: pdu.receipted_message_id } : {}),
-				...(pdu.message_state === undefined ? {} : { messageState: pdu.message_state })
-			}).then(
-				(kept) => mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater })),
-				() => mine.send(pdu.response({ command_status: status.tryLater }))
-			);
+			const answer = (kept: boolean) =>
+				mine.send(pdu.response({ command_status: kept ? status.ok : status.tryLater }));
+			onReceipt(incomingOf(pdu)).then(answer, () => answer(false));
 		});
 	}
 
@@ -218,22 +235,7 @@ export function textGateway(
 					resolve(outcome);
 				};
 				waiting.add(give);
-				const { dataCoding, octets } = encodeText(message.text);
-				// Longer than one part: the exchange cuts it (message_payload, SMPP 3.4 section 5.3.2.32).
-				const long = octets.length > onePart[dataCoding];
-				const sent = session.submit_sm(
-					{
-						source_addr: message.from,
-						dest_addr_ton: 1,
-						dest_addr_npi: 1,
-						destination_addr: message.to.replace(/^\+/, ''),
-						data_coding: dataCoding,
-						registered_delivery: 1,
-						user_message_reference: message.reference,
-						...(long ? { message_payload: octets } : { short_message: octets })
-					},
-					(pdu) => give(sortStatus(pdu))
-				);
+				const sent = session.submit_sm(submission(message), (pdu) => give(sortStatus(pdu)));
 				if (!sent) give({ kind: 'unavailable', why: 'the connection was lost' });
 			}),
 		close: () =>

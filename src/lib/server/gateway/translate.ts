@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { plainNetwork } from './mail';
+import { plainNetwork } from './network';
 
 /** Translated strings, or why there are none in plain words. */
 type Translated =

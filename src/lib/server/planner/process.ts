@@ -3,7 +3,13 @@ import { services } from '../services';
 import type { Answered, Asked, TaskArgs, TaskName, TaskResult } from './tasks';
 
 /** What was asked took longer than it may; the planner was ended by it. */
-export class TookTooLong extends Error {}
+export class TookTooLong extends Error {
+	constructor(ms: number) {
+		super(
+			`This took longer than ${Math.round(ms / 1000)} seconds and was ended. Ask for less at once; if it comes again, tell whoever runs the server.`
+		);
+	}
+}
 
 /** What was asked is for the process that does bulk work. */
 export class ForBulk extends Error {}
@@ -22,6 +28,28 @@ export interface PlannerProcess {
 	 * it may, or it is bulk work and this is not the process for it; nothing is half written then.
 	 */
 	ask<K extends TaskName>(ms: number, task: K, args: TaskArgs<K>): Promise<TaskResult<K>>;
+}
+
+/** What is heard of a planner. */
+interface Ears {
+	answered(answer: Answered): void;
+	gone(which: ChildProcess, why: string): void;
+}
+
+/** Starts a planner; one that waits for questions keeps no process alive. */
+function forked(file: string, kind: 'at once' | 'bulk', { answered, gone }: Ears): ChildProcess {
+	// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
+	const made = fork(file, [kind], {
+		serialization: 'advanced',
+		execArgv: ['--max-semi-space-size=64'],
+		stdio: ['ignore', 'inherit', 'inherit', 'ipc']
+	});
+	made.on('message', answered);
+	made.on('error', (error) => gone(made, error.message));
+	made.on('exit', (code, signal) => gone(made, `it ended with ${signal ?? code}`));
+	made.unref();
+	made.channel?.unref();
+	return made;
 }
 
 /**
@@ -56,11 +84,7 @@ export function plannerProcess(
 		const which = worker;
 		if (!slow || !which) return;
 		waiting.delete(id);
-		slow.reject(
-			new TookTooLong(
-				`This took longer than ${Math.round(ms / 1000)} seconds and was ended. Ask for less at once; if it comes again, tell whoever runs the server.`
-			)
-		);
+		slow.reject(new TookTooLong(ms));
 		console.error(`planner, ${slow.task}: ended after ${ms} ms`);
 		gone(which, 'another question took too long. Try once more.');
 		which.kill('SIGKILL');
@@ -78,34 +102,22 @@ export function plannerProcess(
 		idle.unref();
 	}
 
+	function answered(answer: Answered): void {
+		const asker = waiting.get(answer.id);
+		if (!asker) return;
+		waiting.delete(answer.id);
+		clearTimeout(asker.deadline);
+		if (answer.is === 'done') asker.resolve(answer.value as never);
+		else if (answer.is === 'for-bulk') asker.reject(new ForBulk());
+		else asker.reject(new Error(answer.message));
+		restSoon();
+	}
+
 	async function started(): Promise<ChildProcess> {
 		if (worker) return worker;
 		// The database is brought up to date here first: two connections need not race for it.
 		const { settings } = await services();
-		if (worker) return worker;
-		// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
-		const made = fork(settings.plannerFile, [kind], {
-			serialization: 'advanced',
-			execArgv: ['--max-semi-space-size=64'],
-			stdio: ['ignore', 'inherit', 'inherit', 'ipc']
-		});
-		made.on('message', (answered: Answered) => {
-			const asker = waiting.get(answered.id);
-			if (!asker) return;
-			waiting.delete(answered.id);
-			clearTimeout(asker.deadline);
-			if (answered.is === 'done') asker.resolve(answered.value as never);
-			else if (answered.is === 'for-bulk') asker.reject(new ForBulk());
-			else asker.reject(new Error(answered.message));
-			restSoon();
-		});
-		made.on('error', (error) => gone(made, error.message));
-		made.on('exit', (code, signal) => gone(made, `it ended with ${signal ?? code}`));
-		// A planner that waits for questions keeps no process alive.
-		made.unref();
-		made.channel?.unref();
-		worker = made;
-		return made;
+		return (worker ??= forked(settings.plannerFile, kind, { answered, gone }));
 	}
 
 	return {

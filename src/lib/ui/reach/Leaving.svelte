@@ -8,30 +8,33 @@
 	/** What has not left yet, when it does, and how it can be stopped. */
 	let {
 		reach,
-		copies,
 		mine,
 		zone
 	}: {
 		reach: DispatchReach;
-		/** All copies, whether they have left or not. */
-		copies: number;
 		/** Whether the viewer may stop it. */
 		mine: boolean;
 		zone: string;
 	} = $props();
-	const secondsLeft = $derived(Math.max(0, Math.ceil((reach.leavesAt - bench.now) / 1000)));
+	const secondsLeft = $derived(
+		Math.max(0, Math.ceil((reach.dispatch.leavesAt - bench.now) / 1000))
+	);
 	const ahead = $derived(secondsLeft > 0);
+	/** All copies, whether they have left or not. */
+	const copies = $derived(reach.copies.all);
 	/** A hold is short enough to count down; what is further ahead has its day. */
 	const onHold = $derived(ahead && secondsLeft <= 1800);
 	const countdown = $derived(
 		`${Math.floor(secondsLeft / 60)}:${String(secondsLeft % 60).padStart(2, '0')}`
 	);
-	const later = $derived(reach.pending.lastAt !== null && reach.pending.lastAt > bench.now);
+	const later = $derived(
+		reach.copies.pending.lastAt !== null && reach.copies.pending.lastAt > bench.now
+	);
 </script>
 
-{#if reach.waits !== null}
+{#if reach.dispatch.waits !== null}
 	<div class="hold">
-		<span class="heed">{reach.waits}</span>
+		<span class="heed">{reach.dispatch.waits}</span>
 		{#if mine}
 			<form method="post" action="?/resume" use:enhance>
 				<Button type="submit" kind="tertiary">Send it all the same</Button>
@@ -45,7 +48,7 @@
 	<form method="post" action="?/callback" use:enhance class="hold">
 		<span
 			>On hold. {copies} copies leave in <b class="mono">{countdown}</b>, at {clockTime(
-				reach.leavesAt,
+				reach.dispatch.leavesAt,
 				zone
 			)}.</span
 		>
@@ -54,30 +57,28 @@
 {:else if ahead}
 	<form method="post" action="?/callback" use:enhance class="hold">
 		<span>
-			{#if reach.farAhead}Its copies are written out when its time comes near.
+			{#if reach.dispatch.farAhead}Its copies are written out when its time comes near.
 			{:else}{copies}
 				{copies === 1 ? 'copy leaves' : 'copies leave'}
-				<b>{dayTime(reach.leavesAt, zone)}</b
-				>{#if reach.pending.lastAt !== null && reach.pending.lastAt - reach.leavesAt >= 60_000}, the
-					last
-					{dayTime(reach.pending.lastAt, zone)}{/if}. Who gets it is worked out again ten minutes
-				before.{/if}
+				<b>{dayTime(reach.dispatch.leavesAt, zone)}</b
+				>{#if reach.copies.pending.lastAt !== null && reach.copies.pending.lastAt - reach.dispatch.leavesAt >= 60_000},
+					the last
+					{dayTime(reach.copies.pending.lastAt, zone)}{/if}. Who gets it is worked out again ten
+				minutes before.{/if}
 		</span>
 		{#if mine}<Button type="submit" kind="tertiary">Call it back</Button>{/if}
 	</form>
-{:else if reach.pending.copies > 0}
+{:else if reach.copies.pending.copies > 0}
 	<form method="post" action="?/stop" use:enhance class="hold">
 		<span>
-			{copies - reach.pending.copies} of {copies} copies have left{#if later}; the last leaves {dayTime(
-					reach.pending.lastAt!,
-					zone
-				)}{/if}.
-			{#if reach.pending.untried > 0}Whom to chase is known after that.{/if}
+			{copies - reach.copies.pending.copies} of {copies} copies have left{#if later}; the last
+				leaves {dayTime(reach.copies.pending.lastAt!, zone)}{/if}.
+			{#if reach.copies.pending.untried > 0}Whom to chase is known after that.{/if}
 		</span>
 		{#if mine}
 			<Button type="submit" kind="danger-tertiary"
-				>Stop {reach.pending.copies.toLocaleString('en-US')}
-				{reach.pending.copies === 1 ? 'copy' : 'copies'}</Button
+				>Stop {reach.copies.pending.copies.toLocaleString('en-US')}
+				{reach.copies.pending.copies === 1 ? 'copy' : 'copies'}</Button
 			>
 		{/if}
 	</form>

@@ -30,7 +30,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	return {
 		reach,
 		filter,
-		mine: may(locals.user!, 'handle', reach.senderId),
+		mine: may(locals.user!, 'handle', reach.dispatch.senderId),
 		courier: await courierStatus(db)
 	};
 };

@@ -26,11 +26,13 @@
 	let { data, form } = $props();
 	const reach = $derived(data.reach);
 	const zone = $derived(data.frame!.zone);
-	const ahead = $derived(reach.state === 'scheduled' && reach.leavesAt > bench.now);
-	const waits = $derived(reach.state === 'scheduled' ? reach.waits : null);
+	const ahead = $derived(
+		reach.dispatch.state === 'scheduled' && reach.dispatch.leavesAt > bench.now
+	);
+	const waits = $derived(reach.dispatch.state === 'scheduled' ? reach.dispatch.waits : null);
 
 	// Only another dispatch opens another line; new evidence about this one must not.
-	const id = $derived(reach.id);
+	const id = $derived(reach.dispatch.id);
 	// New evidence is fetched when the server says there is some, a few times a second at most.
 	$effect(() => {
 		const source = new EventSource(`/reach/${id}/live`);
@@ -45,7 +47,7 @@
 	});
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
-		if (!ahead && reach.state === 'scheduled') {
+		if (!ahead && reach.dispatch.state === 'scheduled') {
 			const fresh = whenStill(invalidateAll, 1500);
 			fresh.soon();
 			return fresh.stop;
@@ -60,7 +62,7 @@
 		});
 	}
 	const sectionName = $derived(
-		reach.field.find((l) => l.sectionId === data.filter.section)?.section ?? ''
+		reach.coverage.field.find((l) => l.sectionId === data.filter.section)?.section ?? ''
 	);
 	// svelte-ignore state_referenced_locally
 	let search = $state(data.filter.search);
@@ -76,89 +78,101 @@
 	}
 	/** Whether anything has left that could have been read. */
 	const hasLeft = $derived(
-		reach.byWay.some((w) => w.copies > (w.states.held ?? 0) + (w.states.planned ?? 0))
+		reach.copies.byWay.some((w) => w.copies > (w.states.held ?? 0) + (w.states.planned ?? 0))
 	);
-	const allCopies = $derived(reach.byWay.reduce((sum, w) => sum + w.copies, 0));
 </script>
 
-<svelte:head><title>{reach.subject} · Reach · Idle Courier</title></svelte:head>
+<svelte:head><title>{reach.dispatch.subject} · Reach · Idle Courier</title></svelte:head>
 
 <div class="page">
 	<header class="page-head">
 		<div>
 			<p class="quiet">
-				<a href="/reach">Reach</a> · <span dir="auto">{reach.subject}</span> ·
-				{#if reach.roundId !== null}<a href="/week/round/{reach.roundId}">repeating</a> ·{/if}
+				<a href="/reach">Reach</a> · <span dir="auto">{reach.dispatch.subject}</span> ·
+				{#if reach.dispatch.roundId !== null}<a href="/week/round/{reach.dispatch.roundId}"
+						>repeating</a
+					> ·{/if}
 				{ahead || waits !== null ? 'leaves' : 'left'}
-				{nearTime(reach.leavesAt, data.frame!.now, zone)} · by {reach.sender} · {turnsWords(
-					reach.ways,
-					reach.turns
-				)}{#if reach.rule !== 'adult'}
-					· covered when {coverWords[reach.rule]}{/if}
+				{nearTime(reach.dispatch.leavesAt, data.frame!.now, zone)} · by {reach.dispatch.sender} · {turnsWords(
+					reach.dispatch.ways,
+					reach.dispatch.turns
+				)}{#if reach.coverage.rule !== 'adult'}
+					· covered when {coverWords[reach.coverage.rule]}{/if}
 			</p>
-			{#if reach.urgent}
+			{#if reach.dispatch.urgent}
 				<p class="small heed">
-					Urgent, by {reach.urgent.by}, {nearTime(reach.urgent.at, data.frame!.now, zone)}: in quiet
-					hours as well{reach.urgent.overWish > 0
-						? `, and ${reach.urgent.overWish} ${reach.urgent.overWish === 1 ? 'copy' : 'copies'} to people who want none of this kind`
+					Urgent, by {reach.dispatch.urgent.by}, {nearTime(
+						reach.dispatch.urgent.at,
+						data.frame!.now,
+						zone
+					)}: in quiet hours as well{reach.dispatch.urgent.overWish > 0
+						? `, and ${reach.dispatch.urgent.overWish} ${reach.dispatch.urgent.overWish === 1 ? 'copy' : 'copies'} to people who want none of this kind`
 						: ''}.
 				</p>
 			{/if}
 			<h1 aria-live="polite">
 				{#if !hasLeft}
-					Not sent yet: {count(reach.students)}
-					{reach.unit === 'people'
-						? reach.students === 1
+					Not sent yet: {count(reach.coverage.students)}
+					{reach.coverage.unit === 'people'
+						? reach.coverage.students === 1
 							? 'person'
 							: 'people'
-						: reach.students === 1
+						: reach.coverage.students === 1
 							? 'student'
-							: 'students'}{#if reach.unreachable > 0}, <span class="fail"
-							>{count(reach.unreachable)} cannot be reached</span
+							: 'students'}{#if reach.coverage.unreachable > 0}, <span class="fail"
+							>{count(reach.coverage.unreachable)} cannot be reached</span
 						>{/if}
-				{:else}{coveredWords(reach.covered, reach.students, reach.unit)}{#if reach.waiting > 0}, <span
-							class="heed">{count(reach.waiting)} waiting</span
-						>{/if}{#if reach.unreachable > 0}, <span class="fail"
-							>{count(reach.unreachable)} cannot be reached</span
+				{:else}{coveredWords(
+						reach.coverage.covered,
+						reach.coverage.students,
+						reach.coverage.unit
+					)}{#if reach.coverage.waiting > 0}, <span class="heed"
+							>{count(reach.coverage.waiting)} waiting</span
+						>{/if}{#if reach.coverage.unreachable > 0}, <span class="fail"
+							>{count(reach.coverage.unreachable)} cannot be reached</span
 						>{/if}{/if}
 			</h1>
 		</div>
 		{#if hasLeft}
 			<div class="acts">
-				<Button kind="tertiary" href="/reach/{reach.id}/account">Report</Button>
-				{#if reach.unreachable > 0 && reach.unit === 'students'}
-					<Button kind="tertiary" href="/reach/{reach.id}/calls">Phone calls</Button>
+				<Button kind="tertiary" href="/reach/{reach.dispatch.id}/account">Report</Button>
+				{#if reach.coverage.unreachable > 0 && reach.coverage.unit === 'students'}
+					<Button kind="tertiary" href="/reach/{reach.dispatch.id}/calls">Phone calls</Button>
 				{/if}
-				{#if reach.covered < reach.students && reach.pending.untried === 0}<form
+				{#if reach.coverage.covered < reach.coverage.students && reach.copies.pending.untried === 0}<form
 						method="post"
 						action="?/chase"
 					>
 						<Button type="submit"
-							>Chase {count(reach.students - reach.covered)}
-							{reach.unit === 'people'
+							>Chase {count(reach.coverage.students - reach.coverage.covered)}
+							{reach.coverage.unit === 'people'
 								? 'people'
-								: reach.students - reach.covered === 1
+								: reach.coverage.students - reach.coverage.covered === 1
 									? 'student'
 									: 'students'}</Button
 						>
 					</form>{/if}
 			</div>
 		{/if}
-		{#if reach.state === 'scheduled'}
-			<Leaving {reach} copies={allCopies} mine={data.mine} {zone} />
+		{#if reach.dispatch.state === 'scheduled'}
+			<Leaving {reach} mine={data.mine} {zone} />
 		{/if}
 	</header>
-	{#if reach.chases || reach.chasedBy.length > 0}
+	{#if reach.dispatch.chases || reach.dispatch.chasedBy.length > 0}
 		<p class="small">
-			{#if reach.chases}Follows up <a href="/reach/{reach.chases.id}" dir="auto"
-					>{reach.chases.subject}</a
+			{#if reach.dispatch.chases}Follows up <a href="/reach/{reach.dispatch.chases.id}" dir="auto"
+					>{reach.dispatch.chases.subject}</a
 				>.{/if}
-			{#if reach.chasedBy.length > 0}Followed up by {#each reach.chasedBy as other, i (other.id)}{i >
+			{#if reach.dispatch.chasedBy.length > 0}Followed up by {#each reach.dispatch.chasedBy as other, i (other.id)}{i >
 					0
 						? ', '
 						: ''}<a href="/reach/{other.id}" dir="auto">{other.subject}</a>{/each}.{/if}
-			{#if reach.together}Together <b
-					>{coveredWords(reach.together.covered, reach.students, reach.unit)}</b
+			{#if reach.coverage.together}Together <b
+					>{coveredWords(
+						reach.coverage.together.covered,
+						reach.coverage.students,
+						reach.coverage.unit
+					)}</b
 				>.{/if}
 		</p>
 	{/if}
@@ -166,34 +180,41 @@
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
 	{/if}
-	{#if reach.unsure > 0}
+	{#if reach.copies.unsure > 0}
 		<div class="unsure">
 			<span class="heed"
-				>{reach.unsure}
-				{reach.unsure === 1 ? 'copy' : 'copies'} may have arrived: handed over twice, and no answer came.</span
+				>{reach.copies.unsure}
+				{reach.copies.unsure === 1 ? 'copy' : 'copies'} may have arrived: handed over twice, and no answer
+				came.</span
 			>
-			<a href="/reach/{reach.id}?state=unsure#copies"
-				>Look at {reach.unsure === 1 ? 'it' : 'them'}</a
+			<a href="/reach/{reach.dispatch.id}?state=unsure#copies"
+				>Look at {reach.copies.unsure === 1 ? 'it' : 'them'}</a
 			>
 			{#if data.mine}<form method="post" action="?/onceMore" use:enhance>
-					<Button type="submit" size="small" kind="tertiary">Send {reach.unsure} once more</Button>
+					<Button type="submit" size="small" kind="tertiary"
+						>Send {reach.copies.unsure} once more</Button
+					>
 				</form>{/if}
 		</div>
 	{/if}
-	{#if reach.state === 'scheduled'}<CourierNotice status={data.courier} {zone} />{/if}
+	{#if reach.dispatch.state === 'scheduled'}<CourierNotice status={data.courier} {zone} />{/if}
 
 	<div class="two">
-		{#if reach.unit === 'students'}
-			<RosterField field={reach.field} dispatchId={reach.id} onsection={showSection} />
+		{#if reach.coverage.unit === 'students'}
+			<RosterField
+				field={reach.coverage.field}
+				dispatchId={reach.dispatch.id}
+				onsection={showSection}
+			/>
 		{/if}
 		<div class="side">
-			<WayTotals byWay={reach.byWay} />
-			{#if reach.growth}
+			<WayTotals byWay={reach.copies.byWay} />
+			{#if reach.coverage.growth}
 				<GrowthChart
-					growth={reach.growth}
-					all={reach.students}
-					unit={reach.unit}
-					from={reach.leavesAt}
+					growth={reach.coverage.growth}
+					all={reach.coverage.students}
+					unit={reach.coverage.unit}
+					from={reach.dispatch.leavesAt}
 					now={bench.now}
 					{zone}
 				/>
@@ -201,30 +222,30 @@
 		</div>
 	</div>
 
-	{#if reach.bySchool.length + reach.byLanguage.length + reach.links.length + reach.leftOut.rows + reach.studentsLeft.out + reach.studentsLeft.alone > 0 || reach.byWayRead.length > 1}
+	{#if reach.coverage.bySchool.length + reach.coverage.byLanguage.length + reach.copies.links.length + reach.left.rows + reach.left.students.out + reach.left.students.alone > 0 || reach.copies.byWayRead.length > 1}
 		<div class="parts">
-			{#if reach.bySchool.length > 0}
-				<Shares title="By school" what="covered" shares={reach.bySchool} />
+			{#if reach.coverage.bySchool.length > 0}
+				<Shares title="By school" what="covered" shares={reach.coverage.bySchool} />
 			{/if}
-			{#if reach.byLanguage.length > 0}
+			{#if reach.coverage.byLanguage.length > 0}
 				<Shares
 					title="By language of the family"
 					what="covered"
-					shares={reach.byLanguage}
+					shares={reach.coverage.byLanguage}
 					nameOf={languagesWords}
 				/>
 			{/if}
-			{#if reach.byWayRead.length > 1}
-				<Shares title="Copies read, by way" what="read" shares={reach.byWayRead} />
+			{#if reach.copies.byWayRead.length > 1}
+				<Shares title="Copies read, by way" what="read" shares={reach.copies.byWayRead} />
 			{/if}
-			{#if reach.links.length > 0}<LinkLines links={reach.links} />{/if}
-			{#if reach.leftOut.rows > 0}
-				<LeftOut id={reach.id} all={reach.leftOut} lines={reach.leftOutFirst} />
+			{#if reach.copies.links.length > 0}<LinkLines links={reach.copies.links} />{/if}
+			{#if reach.left.rows > 0}
+				<LeftOut id={reach.dispatch.id} all={reach.left} lines={reach.left.first} />
 			{/if}
-			{#if Object.values(reach.studentsLeft).some((n) => n > 0)}
+			{#if Object.values(reach.left.students).some((n) => n > 0)}
 				<section>
 					<h3>Students without a copy</h3>
-					<StudentsLeft lines={reach.studentsLeftFirst} counts={reach.studentsLeft} />
+					<StudentsLeft lines={reach.left.studentsFirst} counts={reach.left.students} />
 				</section>
 			{/if}
 		</div>
@@ -251,19 +272,21 @@
 				way={data.filter.way}
 				extra={[
 					{ value: 'not-covered', text: 'for students not covered' },
-					...(reach.unsure > 0
-						? [{ value: 'unsure', text: `may have arrived (${reach.unsure})` }]
+					...(reach.copies.unsure > 0
+						? [{ value: 'unsure', text: `may have arrived (${reach.copies.unsure})` }]
 						: []),
-					...(reach.weak > 0 ? [{ value: 'weak', text: `weak evidence only (${reach.weak})` }] : [])
+					...(reach.copies.weak > 0
+						? [{ value: 'weak', text: `weak evidence only (${reach.copies.weak})` }]
+						: [])
 				]}
 				onfilter={filter}
 			/>
-			<span class="quiet count">{reach.found} of {allCopies} copies</span>
+			<span class="quiet count">{reach.copies.found} of {reach.copies.all} copies</span>
 		</div>
 		<DeliveryTable
-			lines={reach.deliveries}
-			habits={reach.habits}
-			found={reach.found}
+			lines={reach.copies.deliveries}
+			habits={reach.copies.habits}
+			found={reach.copies.found}
 			page={data.filter.page}
 			{zone}
 			now={data.frame!.now}

@@ -162,7 +162,7 @@ describe('bringing an older database up to date', () => {
 			const list = await dispatchList(older, user, listFilterSchema.parse({ search: 'boats' }));
 			expect(list.counts).to.deep.equal({ all: 3, draft: 0, scheduled: 2, sent: 1, ended: 0 });
 			const reach = await dispatchReach(older, user, 5, { ...all, section: 0, search: '' });
-			expect(reach!.deliveries.map((d) => d.id)).to.deep.equal([7]);
+			expect(reach!.copies.deliveries.map((d) => d.id)).to.deep.equal([7]);
 			expect((await personView(older, user, 10, { ...all, mine: false }))!.name).to.equal(
 				'Delfina Amaro'
 			);

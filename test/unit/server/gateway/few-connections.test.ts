@@ -1,7 +1,9 @@
 import { expect } from 'chai';
 import { SMTPServer, type SMTPServerOptions } from 'smtp-server';
 import { generateKeyPairSync } from 'node:crypto';
-import { isLoopback, mailGateway, type Letter } from '../../../../src/lib/server/gateway/mail';
+import type { Letter } from '../../../../src/lib/server/gateway/mail-letter';
+import { isLoopback } from '../../../../src/lib/server/gateway/network';
+import { mailGateway } from '../../../../src/lib/server/gateway/mail';
 import { readSettings } from '../../../../src/lib/server/settings';
 
 const letter = (n: number): Letter => ({

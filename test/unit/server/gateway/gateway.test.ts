@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { encodeText } from '../../../../src/lib/server/gateway/text';
 import { matterOf } from '../../../../src/lib/core/track/status-code';
-import { plainNetwork, sortSmtpError } from '../../../../src/lib/server/gateway/mail';
+import { plainNetwork } from '../../../../src/lib/server/gateway/network';
+import { sortSmtpError } from '../../../../src/lib/server/gateway/smtp-reply';
 
 const smtp = (command: string, responseCode: number, response: string) =>
 	sortSmtpError(Object.assign(new Error(response), { command, responseCode, response }));

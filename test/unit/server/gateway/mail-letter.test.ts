@@ -2,11 +2,8 @@ import { expect } from 'chai';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import type { AddressInfo } from 'node:net';
 import { SMTPServer } from 'smtp-server';
-import {
-	mailGateway,
-	type Letter,
-	type MailGateway
-} from '../../../../src/lib/server/gateway/mail';
+import type { Letter } from '../../../../src/lib/server/gateway/mail-letter';
+import { mailGateway, type MailGateway } from '../../../../src/lib/server/gateway/mail';
 
 /** Sends letters to an SMTP server in this process and reads them back. */
 describe('an email as it arrives', () => {

@@ -66,10 +66,28 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 	};
 }
 
+const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {
+	const of: Record<number, Omit<T, 'termId'>[]> = {};
+	for (const { termId, ...row } of rows) (of[termId] ??= []).push(row);
+	return of;
+};
+
+/** What of the roster a user may pick: whoever sees only their own students picks their own sections, and no lists of others. */
 async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
-	const condition = scope(user).sections;
-	const bind = condition.bind;
-	const sections = await db.all<SectionChoice & { termId: number }>(
+	const wide = may(user, 'see-others');
+	return {
+		sections: byTerm(await sectionChoices(db, user)) as Record<number, SectionChoice[]>,
+		courses: wide ? (byTerm(await courseChoices(db, user)) as Record<number, Choice[]>) : {},
+		wholeTerms: wide ? await termChoices(db, user) : [],
+		...(wide ? await schoolChoices(db, user) : { groups: [], grades: [], schools: [] }),
+		...(await staffChoices(db, user)),
+		...(await wordChoices(db))
+	};
+}
+
+async function sectionChoices(db: Db, user: User) {
+	const { sql, bind } = scope(user).sections;
+	return db.all<SectionChoice & { termId: number }>(
 		`SELECT section.id, term_id AS termId, section.name, course.school_id AS schoolId,
 			course_id AS courseId, coalesce(teachers, '') AS teachers,
 			school.short_name || ', ' || section.period || coalesce(', ' || teachers, '') AS note,
@@ -77,86 +95,102 @@ async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
 		FROM section_now AS section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
 		LEFT JOIN (SELECT section_id, group_concat(family_name, ', ') AS teachers FROM section_staff
 			JOIN person_now AS person ON person.id = person_id GROUP BY section_id) ON section_id = section.id
-		WHERE ${condition.sql} ORDER BY school.id, course.title, section.name`,
+		WHERE ${sql} ORDER BY school.id, course.title, section.name`,
 		bind
 	);
-	const courses = await db.all<Choice & { termId: number }>(
+}
+
+async function courseChoices(db: Db, user: User) {
+	const { sql, bind } = scope(user).sections;
+	return db.all<Choice & { termId: number }>(
 		`SELECT course.id, section.term_id AS termId, course.title AS name, school.short_name AS note,
 			count(DISTINCT student_id) AS students
 		FROM section_now AS section JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
 		LEFT JOIN enrolment_now AS enrolment ON section_id = section.id
-		WHERE ${condition.sql} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
+		WHERE ${sql} GROUP BY course.id, section.term_id ORDER BY school.id, course.title`,
 		bind
 	);
-	const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {
-		const of: Record<number, Omit<T, 'termId'>[]> = {};
-		for (const { termId, ...row } of rows) (of[termId] ??= []).push(row);
-		return of;
-	};
-	const wide = may(user, 'see-others');
-	const ownSchool = user.schoolId === null ? '1' : 'school_id = $school';
-	const school: Record<string, number> = user.schoolId === null ? {} : { school: user.schoolId };
-	const staff = staffSchools(user);
-	const count = (rows: readonly { value: string; people: number }[], wordOf = (v: string) => v) =>
-		rows.map((r): WordChoice => ({ ...r, word: wordOf(r.value) }));
+}
+
+async function termChoices(db: Db, user: User) {
+	const { sql, bind } = scope(user).sections;
+	return db.all<Choice>(
+		`SELECT term.id, term.name, '' AS note, count(DISTINCT student_id) AS students
+		FROM term JOIN section_now AS section ON term_id = term.id JOIN course ON course.id = course_id
+		JOIN enrolment_now AS enrolment ON section_id = section.id WHERE ${sql}
+		GROUP BY term.id ORDER BY starts_on`,
+		bind
+	);
+}
+
+/** Groups, grade levels and schools: those of a user's school, or all. */
+async function schoolChoices(
+	db: Db,
+	{ schoolId }: User
+): Promise<Pick<RosterChoices, 'groups' | 'grades' | 'schools'>> {
+	const own = (column: string) => (schoolId === null ? '1' : `${column} = $school`);
+	const bind: Record<string, number> = schoolId === null ? {} : { school: schoolId };
 	return {
-		sections: byTerm(sections) as Record<number, SectionChoice[]>,
-		courses: wide ? (byTerm(courses) as Record<number, Choice[]>) : {},
-		wholeTerms: wide
-			? await db.all<Choice>(
-					`SELECT term.id, term.name, '' AS note, count(DISTINCT student_id) AS students
-					FROM term JOIN section_now AS section ON term_id = term.id JOIN course ON course.id = course_id
-					JOIN enrolment_now AS enrolment ON section_id = section.id WHERE ${condition.sql}
-					GROUP BY term.id ORDER BY starts_on`,
-					bind
-				)
-			: [],
-		groups: wide
-			? await db.all<Choice>(
-					`SELECT school_group.id, school_group.name,
-						kind || coalesce(', ' || short_name, '') AS note, count(person_id) AS students
-					FROM school_group LEFT JOIN group_member ON group_id = school_group.id
-					LEFT JOIN school ON school.id = school_id
-					WHERE ${ownSchool} GROUP BY school_group.id ORDER BY school_group.name`,
-					school
-				)
-			: [],
-		grades: wide
-			? await db.all<Choice>(
-					`SELECT min(id) AS id, grade_level AS name, '' AS note, count(*) AS students FROM person_now AS person
-					WHERE kind = 'student' AND grade_level IS NOT NULL AND ${ownSchool}
-					GROUP BY grade_level ORDER BY grade_level != 'K', CAST(grade_level AS INTEGER)`,
-					school
-				)
-			: [],
-		schools: wide
-			? await db.all<Choice>(
-					`SELECT school.id, school.name, '' AS note,
-						(SELECT count(*) FROM person_now AS person WHERE kind = 'student' AND school_id = school.id) AS students
-					FROM school WHERE ${user.schoolId === null ? '1' : 'school.id = $school'} ORDER BY school.id`,
-					school
-				)
-			: [],
-		roles: count(
+		groups: await db.all<Choice>(
+			`SELECT school_group.id, school_group.name,
+				kind || coalesce(', ' || short_name, '') AS note, count(person_id) AS students
+			FROM school_group LEFT JOIN group_member ON group_id = school_group.id
+			LEFT JOIN school ON school.id = school_id
+			WHERE ${own('school_id')} GROUP BY school_group.id ORDER BY school_group.name`,
+			bind
+		),
+		grades: await db.all<Choice>(
+			`SELECT min(id) AS id, grade_level AS name, '' AS note, count(*) AS students FROM person_now AS person
+			WHERE kind = 'student' AND grade_level IS NOT NULL AND ${own('school_id')}
+			GROUP BY grade_level ORDER BY grade_level != 'K', CAST(grade_level AS INTEGER)`,
+			bind
+		),
+		schools: await db.all<Choice>(
+			`SELECT school.id, school.name, '' AS note,
+				(SELECT count(*) FROM person_now AS person WHERE kind = 'student' AND school_id = school.id) AS students
+			FROM school WHERE ${own('school.id')} ORDER BY school.id`,
+			bind
+		)
+	};
+}
+
+const worded = (rows: readonly { value: string; people: number }[], wordOf = (v: string) => v) =>
+	rows.map((r): WordChoice => ({ ...r, word: wordOf(r.value) }));
+
+/** Roles of staff and the schools they work at. */
+async function staffChoices(
+	db: Db,
+	user: User
+): Promise<Pick<RosterChoices, 'roles' | 'staffSchools'>> {
+	const schools = staffSchools(user);
+	const own = (column: string) =>
+		schools === null ? '1' : `${column} IN (SELECT value FROM json_each($schools))`;
+	const bind: Record<string, string> = schools === null ? {} : { schools: JSON.stringify(schools) };
+	return {
+		roles: worded(
 			await db.all(
 				`SELECT role AS value, count(DISTINCT person_id) AS people FROM staff
-				WHERE ${staff === null ? '1' : 'school_id IN (SELECT value FROM json_each($schools))'}
-				GROUP BY role ORDER BY role`,
-				staff === null ? {} : { schools: JSON.stringify(staff) }
+				WHERE ${own('school_id')} GROUP BY role ORDER BY role`,
+				bind
 			)
 		),
 		staffSchools: await db.all(
-			`SELECT id, short_name AS name FROM school
-			WHERE ${staff === null ? '1' : 'id IN (SELECT value FROM json_each($schools))'} ORDER BY id`,
-			staff === null ? {} : { schools: JSON.stringify(staff) }
-		),
-		relations: count(
+			`SELECT id, short_name AS name FROM school WHERE ${own('id')} ORDER BY id`,
+			bind
+		)
+	};
+}
+
+/** Relations and languages that somebody has, the most usual first. */
+async function wordChoices(db: Db): Promise<Pick<RosterChoices, 'relations' | 'languages'>> {
+	return {
+		relations: worded(
 			await db.all(
 				`SELECT relation AS value, count(DISTINCT person_id) AS people FROM contact_now AS contact
 				GROUP BY relation ORDER BY people DESC LIMIT 60`
 			)
 		),
-		languages: count(
+		languages: worded(
 			await db.all(
 				`SELECT language AS value, count(*) AS people FROM person_now AS person GROUP BY language ORDER BY people DESC`
 			),

@@ -65,18 +65,7 @@ export async function readFacts(
 	const habits = matter === null ? null : await habitsOfUnread(db, matter);
 	const ids = JSON.stringify(seen);
 	const coverages = await coverageBy(db, seen);
-	const readers = new Set(
-		(
-			await db.all<{ dispatchId: number; personId: number }>(
-				`SELECT dispatch_id AS dispatchId, person_id AS personId FROM delivery
-				WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))
-				UNION SELECT dispatch_id, delivery_also.person_id FROM delivery_also
-				JOIN delivery ON delivery.id = delivery_id
-				WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))`,
-				{ ids }
-			)
-		).map((r) => `${r.dispatchId} ${r.personId}`)
-	);
+	const readers = await readersIn(db, ids);
 	const uncovered = new Map(
 		seen.map((id) => {
 			const { unit, standing } = coverages.get(id)!;
@@ -84,17 +73,57 @@ export async function readFacts(
 			return [id, unit === 'students' ? open : []];
 		})
 	);
-	const under = new Map<string, number>();
-	for (const row of await db.all<
+	const under = await sectionsIn(db, ids);
+	const entriesOf = await listEntries(db, user, lists);
+	return {
+		uncovered: (id) => uncovered.get(id) ?? [],
+		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
+		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
+		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
+		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
+		list: (id) => entriesOf.get(id),
+		gone: [
+			...dispatches
+				.filter((id) => !uncovered.has(id))
+				.map((id): Gone => ({ kind: 'dispatch', id })),
+			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
+			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id }))
+		]
+	};
+}
+
+/** Who has read which of some dispatches: "dispatch person". */
+async function readersIn(db: Query, ids: string): Promise<Set<string>> {
+	const rows = await db.all<{ dispatchId: number; personId: number }>(
+		`SELECT dispatch_id AS dispatchId, person_id AS personId FROM delivery
+		WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))
+		UNION SELECT dispatch_id, delivery_also.person_id FROM delivery_also
+		JOIN delivery ON delivery.id = delivery_id
+		WHERE ${isRead} AND dispatch_id IN (SELECT value FROM json_each($ids))`,
+		{ ids }
+	);
+	return new Set(rows.map((r) => `${r.dispatchId} ${r.personId}`));
+}
+
+/** The section each student of some dispatches stood under: by "dispatch student". */
+async function sectionsIn(db: Query, ids: string): Promise<Map<string, number>> {
+	const rows = await db.all<
 		Pick<DispatchStudentRow, 'dispatchId' | 'studentId'> & { sectionId: number }
 	>(
 		`SELECT dispatch_id AS dispatchId, student_id AS studentId, section_id AS sectionId
 		FROM dispatch_student WHERE section_id IS NOT NULL
 			AND dispatch_id IN (SELECT value FROM json_each($ids))`,
 		{ ids }
-	)) {
-		under.set(`${row.dispatchId} ${row.studentId}`, row.sectionId);
-	}
+	);
+	return new Map(rows.map((r) => [`${r.dispatchId} ${r.studentId}`, r.sectionId]));
+}
+
+/** What stands on the fixed lists that a user may see. */
+async function listEntries(
+	db: Query,
+	user: User,
+	lists: readonly number[]
+): Promise<Map<number, ListEntry[]>> {
 	const own = scope(user).kept;
 	const entries = await db.all<{
 		keptId: KeptAudienceRow['id'];
@@ -114,21 +143,7 @@ export async function readFacts(
 		entriesOf.set(keptId, list);
 		if (personId !== null) list.push({ personId, studentId, explicit: explicit === 1 });
 	}
-	return {
-		uncovered: (id) => uncovered.get(id) ?? [],
-		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
-		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
-		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
-		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
-		list: (id) => entriesOf.get(id),
-		gone: [
-			...dispatches
-				.filter((id) => !uncovered.has(id))
-				.map((id): Gone => ({ kind: 'dispatch', id })),
-			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
-			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id }))
-		]
-	};
+	return entriesOf;
 }
 
 /** How often each way was tried with each person in a matter: copies that left, over the dispatch and all that follow it up. */

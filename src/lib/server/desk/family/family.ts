@@ -23,24 +23,47 @@ import type { EventRow } from '../../db/models/delivery';
 const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
 	UNION SELECT delivery_id FROM delivery_also WHERE person_id = $person`;
 
+/** Who reads an inbox. */
+type Reader = Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & {
+	readonly zone: string | null;
+};
+
 /** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
 export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
 	const district = await readDistrict(db);
-	const person = await db.one<
-		Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & { zone: string | null }
-	>(
+	const reader: Reader = (await db.one<Reader>(
 		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
 		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $person`,
 		{ person: personId }
-	);
-	const rows = await db.all<{
-		dispatchId: DispatchRow['id'];
-		sender: string;
-		senderTitle: string;
-		leftAt: number;
-		seenAt: number | null;
-		copyIds: string;
-	}>(
+	)) ?? { givenName: '', familyName: '', language: 'en', zone: null };
+	const letters = await dispatchesOf(db, personId, reader, base);
+	letters.push(...(await noticesOf(db, personId)));
+	letters.sort((a, b) => b.leftAt - a.leftAt);
+	letters.unshift(...(await proofsOf(db, personId)));
+	return {
+		person: `${reader.givenName} ${reader.familyName}`.trim(),
+		language: reader.language,
+		district: district.name,
+		// The reader's own clock, where they have one.
+		zone: reader.zone ?? district.zone,
+		now: await now(db),
+		letters
+	};
+}
+
+/** A dispatch that has left for a person, and the copies by which they can read it. */
+type LeftDispatch = {
+	dispatchId: DispatchRow['id'];
+	sender: string;
+	senderTitle: string;
+	leftAt: number;
+	seenAt: number | null;
+	/** JSON list. */
+	copyIds: string;
+};
+
+const leftDispatches = (db: Query, personId: number): Promise<LeftDispatch[]> =>
+	db.all<LeftDispatch>(
 		`SELECT dispatch.id AS dispatchId, given_name || ' ' || family_name AS sender,
 			coalesce(title, '') AS senderTitle, leaves_at AS leftAt,
 			(SELECT min(event.at) FROM event JOIN delivery ON delivery.id = event.delivery_id
@@ -55,19 +78,22 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT 100`,
 		{ person: personId }
 	);
-	const copiesOf = (row: { copyIds: string }) => JSON.parse(row.copyIds) as number[];
+
+/** The letters of the dispatches that have left for a person, written for them. */
+async function dispatchesOf(
+	db: Query,
+	personId: number,
+	reader: Reader,
+	base: string
+): Promise<Letter[]> {
+	const rows = await leftDispatches(db, personId);
+	const copiesOf = (row: LeftDispatch) => JSON.parse(row.copyIds) as number[];
 	const facts = await deliveryFacts(db, rows.flatMap(copiesOf));
-	const reader = person ?? { givenName: '', familyName: '', language: 'en', zone: null };
-	const children = new Set(
-		(
-			await db.all<{ id: ContactRow['studentId'] }>(
-				'SELECT student_id AS id FROM contact_now AS contact WHERE person_id = $person',
-				{
-					person: personId
-				}
-			)
-		).map((c) => c.id)
+	const contacts = await db.all<{ id: ContactRow['studentId'] }>(
+		'SELECT student_id AS id FROM contact_now AS contact WHERE person_id = $person',
+		{ person: personId }
 	);
+	const children = new Set(contacts.map((c) => c.id));
 	const letters: Letter[] = [];
 	for (const row of rows) {
 		const { letters: writer, files } = await dispatchLetters(db, row.dispatchId);
@@ -98,18 +124,7 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 			proofAs: null
 		});
 	}
-	letters.push(...(await noticesOf(db, personId)));
-	letters.sort((a, b) => b.leftAt - a.leftAt);
-	letters.unshift(...(await proofsOf(db, personId)));
-	return {
-		person: `${reader.givenName} ${reader.familyName}`.trim(),
-		language: reader.language,
-		district: district.name,
-		// The reader's own clock, where they have one.
-		zone: reader.zone ?? district.zone,
-		now: await now(db),
-		letters
-	};
+	return letters;
 }
 
 /** What a letter that belongs to no dispatch has in common: nobody signs it, and nobody says that they have seen it. */

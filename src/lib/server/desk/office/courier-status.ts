@@ -5,10 +5,12 @@ import type { Query } from '../../db/open';
 import type { CourierStatus, CourierHealth, WayHealth } from './types';
 import type { CourierRow, CourierWayRow } from '../../db/models/running';
 import type { DeliveryRow } from '../../db/models/delivery';
-import type { DispatchRow } from '../../db/models/dispatch';
 
 /** A courier beats every other second; one that has been silent for so long is not there, ms of the machine's time. */
 const silentMs = 8_000;
+const dayMs = 86_400_000;
+/** From which number on events are looked at: the newest, so that no look reads them all. */
+const recentEvents = '(SELECT coalesce(max(id), 0) - 50000 FROM event)';
 
 export async function courierStatus(db: Query): Promise<CourierStatus> {
 	const row = await db.one<{ beat_at: CourierRow['beatAt'] }>('SELECT beat_at FROM courier');
@@ -23,14 +25,8 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 	};
 }
 
-/** All that the page about the courier shows, counted from the rows. */
-export async function courierHealth(db: Query): Promise<CourierHealth> {
-	const time = await now(db);
-	const row = await db.one<
-		Pick<CourierRow, 'beatAt' | 'startedAt' | 'pid' | 'trouble' | 'troubleAt' | 'strangers'>
-	>(
-		`SELECT beat_at AS beatAt, started_at AS startedAt, pid, trouble, trouble_at AS troubleAt, strangers FROM courier`
-	);
+/** How each way stands, and how much it has to do and has done; `time` is the instant of the count. */
+async function wayHealth(db: Query, time: number): Promise<WayHealth[]> {
 	const standing = await db.all<
 		Pick<CourierWayRow, 'way' | 'working' | 'why' | 'since' | 'slowMs'>
 	>('SELECT way, working, why, since, slow_ms AS slowMs FROM courier_way');
@@ -51,30 +47,64 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 	);
 	const failed = await db.all<Pick<DeliveryRow, 'way'> & { n: number }>(
 		`SELECT way, count(*) AS n FROM delivery WHERE state = 'failed' AND state_at > $day GROUP BY way`,
-		{ day: time - 86_400_000 }
+		{ day: time - dayMs }
 	);
-	const againstUs = await db.all<{ copies: number; detail: string; at: number }>(
+	return ways.map((way): WayHealth => {
+		const s = standing.find((w) => w.way === way);
+		const d = due.find((w) => w.way === way);
+		const l = left.find((w) => w.way === way);
+		return {
+			way,
+			working: s ? s.working === 1 : true,
+			why: s?.why ?? '',
+			since: s?.since ?? null,
+			slowMs: s?.slowMs ?? 0,
+			due: d?.due ?? 0,
+			oldestDueAt: d?.oldest ?? null,
+			putOff: d?.putOff ?? 0,
+			leftInHour: l?.hour ?? 0,
+			leftInMinute: l?.minute ?? 0,
+			failedInDay: failed.find((w) => w.way === way)?.n ?? 0
+		};
+	});
+}
+
+/** Why mail servers refused us as a sender in the last day, the most frequent first. */
+const refusedUs = (db: Query, time: number): Promise<CourierHealth['againstUs']> =>
+	db.all<CourierHealth['againstUs'][number]>(
 		`SELECT count(*) AS copies, detail || coalesce(' (' || max(said) || ')', '') AS detail, max(at) AS at FROM event
-		WHERE id > (SELECT coalesce(max(id), 0) - 50000 FROM event) AND kind = 'failed' AND code = 'sender' AND at > $day
+		WHERE id > ${recentEvents} AND kind = 'failed' AND code = 'sender' AND at > $day
 		GROUP BY event.detail, substr(said, 1, 30) ORDER BY copies DESC LIMIT 5`,
-		{ day: time - 86_400_000 }
+		{ day: time - dayMs }
 	);
-	const unsure = await db.all<Pick<DispatchRow, 'id' | 'subject'> & { copies: number }>(
+
+/** The newest dispatches of the last week with copies that may have arrived. */
+const unsureDispatches = (db: Query, time: number): Promise<CourierHealth['unsure']> =>
+	db.all<CourierHealth['unsure'][number]>(
 		`SELECT dispatch.id, subject, count(*) AS copies FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
 		WHERE ${isUnsure} AND delivery.state_at > $week
 		GROUP BY dispatch.id ORDER BY dispatch.id DESC LIMIT 20`,
-		{ week: time - 7 * 86_400_000 }
+		{ week: time - 7 * dayMs }
+	);
+
+/** All that the page about the courier shows, counted from the rows. */
+export async function courierHealth(db: Query): Promise<CourierHealth> {
+	const time = await now(db);
+	const row = await db.one<
+		Pick<CourierRow, 'beatAt' | 'startedAt' | 'pid' | 'trouble' | 'troubleAt' | 'strangers'>
+	>(
+		`SELECT beat_at AS beatAt, started_at AS startedAt, pid, trouble, trouble_at AS troubleAt, strangers FROM courier`
 	);
 	const other = await db.one<{ n: number }>(
 		`SELECT count(*) AS n FROM returned_mail WHERE code IN ('other-recipient', 'wrong-mailbox') AND at > $week`,
-		{ week: time - 7 * 86_400_000 }
+		{ week: time - 7 * dayMs }
 	);
 	const notices = await db.one<{ waiting: number; failed: number }>(
 		`SELECT (SELECT count(*) FROM notice WHERE state = 'waiting') AS waiting,
 			(SELECT count(*) FROM notice WHERE state = 'failed') AS failed`
 	);
 	const receipt = await db.one<{ at: number | null }>(
-		`SELECT max(at) AS at FROM (SELECT at FROM event WHERE id > (SELECT coalesce(max(id), 0) - 50000 FROM event)
+		`SELECT max(at) AS at FROM (SELECT at FROM event WHERE id > ${recentEvents}
 			AND source IN ('notification', 'text receipt') ORDER BY id DESC LIMIT 1)`
 	);
 	return {
@@ -85,27 +115,10 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		trouble: row?.trouble ?? '',
 		troubleAt: row?.troubleAt ?? 0,
 		strangers: row?.strangers ?? 0,
-		ways: ways.map((way): WayHealth => {
-			const s = standing.find((w) => w.way === way);
-			const d = due.find((w) => w.way === way);
-			const l = left.find((w) => w.way === way);
-			return {
-				way,
-				working: s ? s.working === 1 : true,
-				why: s?.why ?? '',
-				since: s?.since ?? null,
-				slowMs: s?.slowMs ?? 0,
-				due: d?.due ?? 0,
-				oldestDueAt: d?.oldest ?? null,
-				putOff: d?.putOff ?? 0,
-				leftInHour: l?.hour ?? 0,
-				leftInMinute: l?.minute ?? 0,
-				failedInDay: failed.find((w) => w.way === way)?.n ?? 0
-			};
-		}),
+		ways: await wayHealth(db, time),
 		notices: notices!,
-		againstUs,
-		unsure,
+		againstUs: await refusedUs(db, time),
+		unsure: await unsureDispatches(db, time),
 		otherReports: other!.n,
 		lastReceiptAt: receipt?.at ?? null,
 		now: time,

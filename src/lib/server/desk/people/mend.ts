@@ -5,7 +5,7 @@ import { toE164 } from '../../../core/format/phone';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import type { Db } from '../../db/open';
+import type { Db, Query } from '../../db/open';
 import { ownChanged } from '../../db/roster';
 import { saidStop } from '../../db/said-stop';
 import type { FailingPage, FailingAddress, Mended } from './types';
@@ -80,6 +80,31 @@ export const mendSchema = z.object({
 	value: z.string().trim().max(320).default('')
 });
 
+/** An address as it is kept, from what was typed; or why it is none. */
+async function readAddress(
+	tx: Query,
+	way: AddressRow['way'],
+	typed: string
+): Promise<{ value: string } | { why: string }> {
+	if (way === 'email') {
+		const mail = checkMailAddress(typed);
+		if (mail.ok) return { value: mail.value };
+		return { why: `“${typed}” is no mail address: ${mail.why}. It stays as it was.` };
+	}
+	const phone = toE164(typed);
+	if (phone === null) {
+		return {
+			why: `“${typed}” is no phone number. Write it with its area code, or with + and the country code.`
+		};
+	}
+	if (await saidStop(tx, phone)) {
+		return {
+			why: `${phone} answered STOP to our texts. It can be put here once it has sent START.`
+		};
+	}
+	return { value: phone };
+}
+
 /**
  * Uses an address again: as it is, for everyone who has it, or with another value for this one
  * person. What is no address is refused with the reason, and nothing is changed.
@@ -104,34 +129,9 @@ export async function mendAddress(
 		if (row.failing === null) {
 			return { ok: true, said: `The address of ${row.person} works already.` };
 		}
-		let next = row.value;
-		if (value !== '') {
-			if (row.way === 'email') {
-				const mail = checkMailAddress(value);
-				if (!mail.ok) {
-					return {
-						ok: false,
-						why: `“${value}” is no mail address: ${mail.why}. It stays as it was.`
-					};
-				}
-				next = mail.value;
-			} else {
-				const phone = toE164(value);
-				if (phone === null) {
-					return {
-						ok: false,
-						why: `“${value}” is no phone number. Write it with its area code, or with + and the country code.`
-					};
-				}
-				if (await saidStop(tx, phone)) {
-					return {
-						ok: false,
-						why: `${phone} answered STOP to our texts. It can be put here once it has sent START.`
-					};
-				}
-				next = phone;
-			}
-		}
+		const read = value === '' ? { value: row.value } : await readAddress(tx, row.way, value);
+		if ('why' in read) return { ok: false, why: read.why };
+		const next = read.value;
 		const same = value === '' || next.toLowerCase() === row.value.toLowerCase();
 		const touched = await tx.all<
 			Pick<AddressRow, 'id' | 'personId'> & { before: AddressRow['value'] }

@@ -42,14 +42,15 @@ export async function accountSheet(db: Db, user: User, id: number): Promise<Uint
 		)
 	];
 	const counted = await countStudentsLeft(db, id);
-	return accountPdf(
+	return accountPdf({
 		account,
-		(await readDistrict(db)).name,
-		first === null
-			? null
-			: growthOf(coverage.times().values(), coverage.students, first, await now(db)),
-		coverage.students,
-		{
+		district: (await readDistrict(db)).name,
+		growth:
+			first === null
+				? null
+				: growthOf(coverage.times().values(), coverage.students, first, await now(db)),
+		all: coverage.students,
+		lists: {
 			notCovered: names
 				.slice(0, mostNames)
 				.map((n) => (n.section ? `${n.name}, ${n.section}` : n.name)),
@@ -57,5 +58,5 @@ export async function accountSheet(db: Db, user: User, id: number): Promise<Uint
 			leftOut,
 			leftOutInAll: (await countLeftOut(db, id)).rows + counted.alone + counted.out
 		}
-	);
+	});
 }

@@ -1,6 +1,6 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { turnsSchema, turnsWords } from '../../../core/plan/turns';
-import { accountOf, type Account } from '../../../core/track/account';
+import { accountOf, type Account, type AccountInput } from '../../../core/track/account';
 import { isCovered } from '../../../core/track/coverage';
 import { growthOf } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
@@ -9,9 +9,9 @@ import { isOver } from '../../../core/track/over';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
-import { coverageBy } from '../track/coverage';
+import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
-import { dispatchHead } from './reach';
+import { dispatchHead } from './head';
 import { ways as allWays, type Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import type { HappeningCode } from '../../../core/track/happening-code';
@@ -28,45 +28,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 	const { zone } = await readDistrict(db);
 	const time = await now(db);
 	const coverage = (await coverageBy(db, [id])).get(id)!;
-	const counts = await db.all<Pick<DeliveryRow, 'way' | 'state'> & { n: number }>(
-		'SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state',
-		{ id }
-	);
-	const span = (await db.one<{ firstAt: number | null; lastAt: number | null; people: number }>(
-		`SELECT min(left_at) AS firstAt, max(left_at) AS lastAt,
-			(SELECT count(*) FROM (SELECT person_id FROM delivery WHERE dispatch_id = $id
-				UNION SELECT delivery_also.person_id FROM delivery_also JOIN delivery ON delivery.id = delivery_id
-				WHERE dispatch_id = $id)) AS people
-		FROM delivery WHERE dispatch_id = $id`,
-		{ id }
-	))!;
-	const leftOut = await db.all<Pick<LeftOutRow, 'reasons'> & { people: number }>(
-		`SELECT reasons, count(DISTINCT person_id) AS people FROM left_out WHERE dispatch_id = $id AND NOT reached
-		GROUP BY reasons ORDER BY people DESC`,
-		{ id }
-	);
-	const failed = await db.all<Failure & { copies: number }>(
-		`SELECT coalesce(detail, '') AS detail, code, tries IS NOT NULL AS givenUp, count(*) AS copies FROM delivery
-		LEFT JOIN event ON event.id = (SELECT id FROM event WHERE delivery_id = delivery.id
-			AND kind IN ('failed', 'stopped') ORDER BY at DESC, id DESC LIMIT 1)
-		WHERE dispatch_id = $id AND delivery.state = 'failed' GROUP BY detail, code, givenUp ORDER BY copies DESC`,
-		{ id }
-	);
-	const schools = await db.all<Pick<DispatchStudentRow, 'studentId'> & { school: string }>(
-		`SELECT student_id AS studentId, coalesce(school.name, 'No school') AS school FROM dispatch_student
-		JOIN person ON person.id = student_id LEFT JOIN school ON school.id = person.school_id
-		WHERE dispatch_id = $id`,
-		{ id }
-	);
-	const bySchool = new Map<string, { covered: number; all: number }>();
-	for (const { studentId, school } of schools) {
-		let sum = bySchool.get(school);
-		if (!sum) bySchool.set(school, (sum = { covered: 0, all: 0 }));
-		sum.all += 1;
-		if (isCovered(coverage.standing.get(studentId) ?? 'nobody')) sum.covered += 1;
-	}
-	const studentsLeft = await countStudentsLeft(db, id);
-	const out = studentsLeft.out === 0 ? [] : await studentsLeftLines(db, id);
+	const span = await spanOf(db, id);
 	return accountOf({
 		subject: head.subject,
 		sender: head.sender,
@@ -80,42 +42,109 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		unit: coverage.unit,
 		rule: coverage.rule,
 		coverage,
-		byWay: allWays
-			.map((way) => {
-				const mine = counts.filter((c) => c.way === way);
-				return {
-					way,
-					copies: mine.reduce((sum, c) => sum + c.n, 0),
-					states: Object.fromEntries(mine.map((c) => [c.state, c.n]))
-				};
-			})
-			.filter((w) => w.copies > 0),
-		leftOut: summed(
-			leftOut.map(({ reasons, people }) => ({
-				why: reasonsText(JSON.parse(reasons) as Reason[]),
-				people
-			})),
-			'people'
-		),
-		studentsLeft,
-		takenOut: [
-			...groupBy(
-				out.filter((s) => s.kind === 'out'),
-				(s) => s.why
-			)
-		].map(([why, list]) => ({ why, students: list.length })),
-		failed: summed(
-			failed.map((f) => ({ why: failureWords(f), copies: f.copies })),
-			'copies'
-		),
-		bySchool:
-			bySchool.size < 2
-				? []
-				: [...bySchool].map(([name, s]) => ({ name, ...shareOf(s.covered, s.all) })),
+		byWay: await copiesByWay(db, id),
+		leftOut: await whyLeftOut(db, id),
+		...(await studentsWithout(db, id)),
+		failed: await whyFailed(db, id),
+		bySchool: await sharesBySchool(db, id, coverage),
 		growth:
 			span.firstAt === null
 				? null
 				: growthOf(coverage.times().values(), coverage.students, span.firstAt, time)
+	});
+}
+
+/** When the first and the last copy left, and how many people were written to. */
+async function spanOf(db: Db, id: number) {
+	return (await db.one<Pick<AccountInput, 'firstAt' | 'lastAt' | 'people'>>(
+		`SELECT min(left_at) AS firstAt, max(left_at) AS lastAt,
+			(SELECT count(*) FROM (SELECT person_id FROM delivery WHERE dispatch_id = $id
+				UNION SELECT delivery_also.person_id FROM delivery_also JOIN delivery ON delivery.id = delivery_id
+				WHERE dispatch_id = $id)) AS people
+		FROM delivery WHERE dispatch_id = $id`,
+		{ id }
+	))!;
+}
+
+async function copiesByWay(db: Db, id: number): Promise<AccountInput['byWay']> {
+	const counts = await db.all<Pick<DeliveryRow, 'way' | 'state'> & { n: number }>(
+		'SELECT way, state, count(*) AS n FROM delivery WHERE dispatch_id = $id GROUP BY way, state',
+		{ id }
+	);
+	return allWays
+		.map((way) => {
+			const mine = counts.filter((c) => c.way === way);
+			return {
+				way,
+				copies: mine.reduce((sum, c) => sum + c.n, 0),
+				states: Object.fromEntries(mine.map((c) => [c.state, c.n]))
+			};
+		})
+		.filter((w) => w.copies > 0);
+}
+
+async function whyLeftOut(db: Db, id: number): Promise<AccountInput['leftOut']> {
+	const rows = await db.all<Pick<LeftOutRow, 'reasons'> & { people: number }>(
+		`SELECT reasons, count(DISTINCT person_id) AS people FROM left_out WHERE dispatch_id = $id AND NOT reached
+		GROUP BY reasons ORDER BY people DESC`,
+		{ id }
+	);
+	return summed(
+		rows.map(({ reasons, people }) => ({
+			why: reasonsText(JSON.parse(reasons) as Reason[]),
+			people
+		})),
+		'people'
+	);
+}
+
+async function studentsWithout(
+	db: Db,
+	id: number
+): Promise<Pick<AccountInput, 'studentsLeft' | 'takenOut'>> {
+	const studentsLeft = await countStudentsLeft(db, id);
+	const out = studentsLeft.out === 0 ? [] : await studentsLeftLines(db, id);
+	const byWhy = groupBy(
+		out.filter((s) => s.kind === 'out'),
+		(s) => s.why
+	);
+	return {
+		studentsLeft,
+		takenOut: [...byWhy].map(([why, list]) => ({ why, students: list.length }))
+	};
+}
+
+async function whyFailed(db: Db, id: number): Promise<AccountInput['failed']> {
+	const rows = await db.all<Failure & { copies: number }>(
+		`SELECT coalesce(detail, '') AS detail, code, tries IS NOT NULL AS givenUp, count(*) AS copies FROM delivery
+		LEFT JOIN event ON event.id = (SELECT id FROM event WHERE delivery_id = delivery.id
+			AND kind IN ('failed', 'stopped') ORDER BY at DESC, id DESC LIMIT 1)
+		WHERE dispatch_id = $id AND delivery.state = 'failed' GROUP BY detail, code, givenUp ORDER BY copies DESC`,
+		{ id }
+	);
+	return summed(
+		rows.map((f) => ({ why: failureWords(f), copies: f.copies })),
+		'copies'
+	);
+}
+
+/** Shares of the students by school; none where there is only one. */
+async function sharesBySchool(
+	db: Db,
+	id: number,
+	{ standing }: DispatchCoverage
+): Promise<AccountInput['bySchool']> {
+	const students = await db.all<Pick<DispatchStudentRow, 'studentId'> & { school: string }>(
+		`SELECT student_id AS studentId, coalesce(school.name, 'No school') AS school FROM dispatch_student
+		JOIN person ON person.id = student_id LEFT JOIN school ON school.id = person.school_id
+		WHERE dispatch_id = $id`,
+		{ id }
+	);
+	const schools = groupBy(students, (s) => s.school);
+	if (schools.size < 2) return [];
+	return [...schools].map(([name, list]) => {
+		const covered = list.filter((s) => isCovered(standing.get(s.studentId) ?? 'nobody'));
+		return { name, ...shareOf(covered.length, list.length) };
 	});
 }
 

@@ -4,7 +4,7 @@ import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
 import { coverageBy } from '../track/coverage';
-import { dispatchHead } from './reach';
+import { dispatchHead } from './head';
 import { groupBy } from '../../../core/group-by';
 import type { DispatchStudentRow, LeftOutRow } from '../../db/models/dispatch';
 import type { ContactRow } from '../../db/models/roster';
@@ -82,47 +82,8 @@ export async function callSheet(
 	);
 	const school =
 		left.length <= mostOnSheet ? null : (schools.find((s) => s.id === wanted) ?? schools[0]!).id;
-	const bind = { ids: JSON.stringify(left), id };
-	const students = await db.all<
-		Pick<DispatchStudentRow, 'studentId'> & { name: string; section: string; school: string }
-	>(
-		`SELECT student_id AS studentId, given_name || ' ' || family_name AS name,
-			coalesce(section.name, 'In no section') AS section, coalesce(school.name, '') AS school
-		FROM dispatch_student JOIN person ON person.id = student_id
-		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = person.school_id
-		WHERE dispatch_id = $id AND student_id IN (SELECT value FROM json_each($ids))
-			${school === null ? '' : 'AND coalesce(person.school_id, 0) = $school'}
-		ORDER BY school.name, section.name, section_id, family_name, given_name`,
-		{ ...bind, ...(school === null ? {} : { school }) }
-	);
-	const people = groupBy(
-		await db.all<
-			Pick<ContactRow, 'studentId' | 'personId' | 'relation'> & { name: string; numbers: string }
-		>(
-			`SELECT student_id AS studentId, contact.person_id AS personId,
-				given_name || ' ' || family_name AS name, relation,
-				(SELECT json_group_array(value) FROM address WHERE person_id = contact.person_id AND way = 'text') AS numbers
-			FROM contact_now AS contact JOIN person ON person.id = contact.person_id
-			WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($ids))
-			ORDER BY family_name, given_name`,
-			{ ids: JSON.stringify(students.map((s) => s.studentId)) }
-		),
-		(p) => p.studentId
-	);
-	const why = await whyNot(
-		db,
-		[id, ...chain.filter((c) => c > id)],
-		[...people.values()].flat().map((p) => p.personId)
-	);
-	const lines = students.map((s) => ({
-		...s,
-		people: (people.get(s.studentId) ?? []).map(({ personId, name, relation, numbers }) => ({
-			name,
-			relation,
-			numbers: JSON.parse(numbers) as string[],
-			why: why.get(personId) ?? ''
-		}))
-	}));
+	const dispatches = [id, ...chain.filter((c) => c > id)];
+	const lines = await linesToCall(db, dispatches, { students: left, school });
 	return {
 		subject: head.subject,
 		body: head.body,
@@ -132,13 +93,62 @@ export async function callSheet(
 		sections: [...groupBy(lines, (l) => `${l.school}\n${l.section}`).values()].map((list) => ({
 			section: list[0]!.section,
 			school: list[0]!.school,
-			students: list.map(({ studentId, name, people: adults }) => ({
-				studentId,
-				name,
-				people: adults
-			}))
+			students: list.map(({ studentId, name, people }) => ({ studentId, name, people }))
 		}))
 	};
+}
+
+/** A student to call about, with where they stand. */
+type CallLine = CallStudent & { readonly section: string; readonly school: string };
+
+/** The students of the first of some dispatches, in the order of a sheet, with whom to call and why they have not read. */
+async function linesToCall(
+	db: Query,
+	dispatches: readonly number[],
+	of: { readonly students: readonly number[]; readonly school: number | null }
+): Promise<CallLine[]> {
+	const students = await db.all<
+		Pick<DispatchStudentRow, 'studentId'> & { name: string; section: string; school: string }
+	>(
+		`SELECT student_id AS studentId, given_name || ' ' || family_name AS name,
+			coalesce(section.name, 'In no section') AS section, coalesce(school.name, '') AS school
+		FROM dispatch_student JOIN person ON person.id = student_id
+		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = person.school_id
+		WHERE dispatch_id = $id AND student_id IN (SELECT value FROM json_each($ids))
+			${of.school === null ? '' : 'AND coalesce(person.school_id, 0) = $school'}
+		ORDER BY school.name, section.name, section_id, family_name, given_name`,
+		{
+			id: dispatches[0]!,
+			ids: JSON.stringify(of.students),
+			...(of.school === null ? {} : { school: of.school })
+		}
+	);
+	const adults = await db.all<
+		Pick<ContactRow, 'studentId' | 'personId' | 'relation'> & { name: string; numbers: string }
+	>(
+		`SELECT student_id AS studentId, contact.person_id AS personId,
+			given_name || ' ' || family_name AS name, relation,
+			(SELECT json_group_array(value) FROM address WHERE person_id = contact.person_id AND way = 'text') AS numbers
+		FROM contact_now AS contact JOIN person ON person.id = contact.person_id
+		WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($ids))
+		ORDER BY family_name, given_name`,
+		{ ids: JSON.stringify(students.map((s) => s.studentId)) }
+	);
+	const people = groupBy(adults, (p) => p.studentId);
+	const why = await whyNot(
+		db,
+		dispatches,
+		adults.map((p) => p.personId)
+	);
+	return students.map((s) => ({
+		...s,
+		people: (people.get(s.studentId) ?? []).map(({ personId, name, relation, numbers }) => ({
+			name,
+			relation,
+			numbers: JSON.parse(numbers) as string[],
+			why: why.get(personId) ?? ''
+		}))
+	}));
 }
 
 /** What is known, by person, of why some dispatches were not read: the reason there was no copy, or what became of each. */

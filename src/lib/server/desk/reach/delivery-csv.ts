@@ -7,7 +7,7 @@ import { readDistrict } from '../../db/district';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';
 import { leftOutLines } from '../track/left-out-lines';
-import { dispatchHead } from './reach';
+import { dispatchHead } from './head';
 import { studentsLeftLines } from '../track/students-left';
 import { studentLeftWords } from '../../../core/plan/students-left';
 import type { MachineSign } from '../../../core/track/visitor';

@@ -1,7 +1,7 @@
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { countLeftOut, leftOutLines } from '../track/left-out-lines';
-import { dispatchHead } from './reach';
+import { dispatchHead } from './head';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
 import type { LeftOutPage } from './types';
 

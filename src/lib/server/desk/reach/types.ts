@@ -41,7 +41,8 @@ export interface LinkLine {
 	readonly names: readonly string[];
 }
 
-export interface DispatchReach {
+/** A dispatch as its page heads it. */
+export interface ReachedDispatch {
 	readonly id: number;
 	readonly subject: string;
 	readonly body: string;
@@ -49,9 +50,9 @@ export interface DispatchReach {
 	readonly sender: string;
 	readonly senderId: number;
 	readonly state: 'scheduled' | 'sent';
+	/** As they were chosen; copies may go by others as well. */
 	readonly ways: readonly Way[];
 	readonly turns: readonly Turn[];
-	readonly rule: CoverRule;
 	readonly scheduledAt: number;
 	readonly leavesAt: number;
 	readonly sentAt: number | null;
@@ -65,10 +66,31 @@ export interface DispatchReach {
 	/** The dispatch that this one follows up, and those that follow this one up. */
 	readonly chases: { readonly id: number; readonly subject: string } | null;
 	readonly chasedBy: readonly { readonly id: number; readonly subject: string }[];
-	/** With all that follows it up; null where nothing does. */
-	readonly together: { readonly covered: number; readonly dispatches: number } | null;
 	/** Whether copies are only written down when its time comes near. */
 	readonly farAhead: boolean;
+}
+
+/** How far the students of a dispatch are covered. */
+export interface ReachCoverage {
+	readonly sentence: string;
+	readonly rule: CoverRule;
+	/** What the four numbers count. */
+	readonly unit: CoverageUnit;
+	readonly students: number;
+	readonly covered: number;
+	readonly waiting: number;
+	readonly unreachable: number;
+	/** With all that follows it up; null where nothing does. */
+	readonly together: { readonly covered: number; readonly dispatches: number } | null;
+	readonly field: readonly RosterFieldLine[];
+	readonly bySchool: readonly ReachShare[];
+	readonly byLanguage: readonly ReachShare[];
+	readonly growth: Growth | null;
+}
+
+/** Where the copies of a dispatch stand: counted over all of them, whatever the filter, and the page that fits it. */
+export interface ReachCopies {
+	readonly all: number;
 	/** Copies that have not left, those of them that were never tried, and when the first and the last do. */
 	readonly pending: {
 		readonly copies: number;
@@ -76,25 +98,13 @@ export interface DispatchReach {
 		readonly firstAt: number | null;
 		readonly lastAt: number | null;
 	};
-	readonly sentence: string;
-	/** What the four numbers count. */
-	readonly unit: CoverageUnit;
-	readonly students: number;
-	readonly covered: number;
-	readonly waiting: number;
-	readonly unreachable: number;
-	readonly field: readonly RosterFieldLine[];
-	readonly bySchool: readonly ReachShare[];
-	readonly byLanguage: readonly ReachShare[];
-	/** Of the copies that have left by each way, those that were read. */
-	readonly byWayRead: readonly ReachShare[];
-	readonly growth: Growth | null;
-	/** Counted over all copies, whatever the filter. */
 	readonly byWay: readonly {
 		way: Way;
 		states: Readonly<Partial<Record<DeliveryState, number>>>;
 		copies: number;
 	}[];
+	/** Of the copies that have left by each way, those that were read. */
+	readonly byWayRead: readonly ReachShare[];
 	/** Copies that only a machine may have opened. */
 	readonly weak: number;
 	/** Copies that may have arrived, handed over more than once without an answer. */
@@ -105,12 +115,25 @@ export interface DispatchReach {
 	readonly deliveries: readonly DeliveryLine[];
 	/** How the people of this page read, by person, in a few words. */
 	readonly habits: Readonly<Record<number, string>>;
+}
+
+/** Who was left out of a dispatch, and the students of whom no copy speaks. */
+interface ReachLeft {
 	/** People without any copy, and rows of the list of all left out. */
-	readonly leftOut: { readonly people: number; readonly rows: number };
-	readonly leftOutFirst: readonly LeftOutLine[];
-	/** Students of whom no copy speaks, by how that came about, and the first of them. */
-	readonly studentsLeft: Readonly<Record<StudentLeftKind, number>>;
-	readonly studentsLeftFirst: readonly StudentLeftLine[];
+	readonly people: number;
+	readonly rows: number;
+	readonly first: readonly LeftOutLine[];
+	/** By how that came about, and the first of them. */
+	readonly students: Readonly<Record<StudentLeftKind, number>>;
+	readonly studentsFirst: readonly StudentLeftLine[];
+}
+
+/** All that the page of one dispatch in Reach says. */
+export interface DispatchReach {
+	readonly dispatch: ReachedDispatch;
+	readonly coverage: ReachCoverage;
+	readonly copies: ReachCopies;
+	readonly left: ReachLeft;
 }
 
 /** A page of everyone left out of a dispatch, and the students of whom no copy speaks. */

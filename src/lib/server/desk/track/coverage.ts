@@ -137,12 +137,16 @@ function coverageFrom({
 
 type Row = { id: number; rule: CoverRule; plan: string; evidence: number };
 
-async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
-	if (rows.length === 0) return new Map();
-	const bind = { ids: JSON.stringify(rows.map((r) => r.id)) };
-	const inThese = 'dispatch_id IN (SELECT value FROM json_each($ids))';
-	const lastEvent = await newestEvent(db);
-	const copies = new Map<number, Copy & { readonly dispatchId: number }>(
+/** Which dispatches are counted, as a condition and its bind. */
+const inThese = 'dispatch_id IN (SELECT value FROM json_each($ids))';
+type These = { readonly ids: string };
+
+/** The copies of some dispatches, by delivery. */
+async function copiesIn(
+	db: Query,
+	bind: These
+): Promise<Map<number, Copy & { readonly dispatchId: number }>> {
+	return new Map(
 		await readMany(
 			db,
 			'id, dispatchId, personId, state, readAt, kind',
@@ -162,6 +166,14 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 			bind
 		)
 	);
+}
+
+/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy's state. */
+async function deliveriesIn(
+	db: Query,
+	bind: These,
+	copies: ReadonlyMap<number, Copy & { readonly dispatchId: number }>
+): Promise<Map<number, StudentDelivery[]>> {
 	const also = groupBy(
 		await db.all<
 			Pick<DeliveryAlsoRow, 'personId'> & { id: DeliveryAlsoRow['deliveryId']; adult: number }
@@ -181,16 +193,6 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 		(values) => values as [number, number],
 		bind
 	);
-	const students = groupBy(
-		await readMany(
-			db,
-			'dispatch_id, student_id',
-			`FROM dispatch_student WHERE ${inThese}`,
-			(values) => values as [number, number],
-			bind
-		),
-		([dispatchId]) => dispatchId
-	);
 	const deliveries = new Map<number, StudentDelivery[]>();
 	for (const [id, studentId] of pairs) {
 		const copy = copies.get(id)!;
@@ -209,6 +211,26 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 			}
 		});
 	}
+	return deliveries;
+}
+
+/** Counts some dispatches from their rows. */
+async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
+	if (rows.length === 0) return new Map();
+	const bind = { ids: JSON.stringify(rows.map((r) => r.id)) };
+	const lastEvent = await newestEvent(db);
+	const copies = await copiesIn(db, bind);
+	const deliveries = await deliveriesIn(db, bind, copies);
+	const students = groupBy(
+		await readMany(
+			db,
+			'dispatch_id, student_id',
+			`FROM dispatch_student WHERE ${inThese}`,
+			(values) => values as [number, number],
+			bind
+		),
+		([dispatchId]) => dispatchId
+	);
 	const byDispatch = groupBy(copies, ([, c]) => c.dispatchId);
 	const result = new Map<number, Counted>();
 	for (const { id, rule, plan, evidence } of rows) {

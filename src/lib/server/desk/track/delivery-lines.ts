@@ -93,26 +93,14 @@ export async function deliveryPage(
 	};
 }
 
-/** Some deliveries in the order of their ids as given. */
-export async function deliveryLines(
-	db: Query,
-	deliveryIds: readonly number[]
-): Promise<DeliveryLine[]> {
+/** What belongs to some deliveries, as lines show it, by delivery. */
+async function belongings(db: Query, deliveryIds: readonly number[]) {
 	const bind: Bind = { ids: JSON.stringify(deliveryIds) };
 	const these = 'IN (SELECT value FROM json_each($ids))';
-	const rows = await db.all<
-		Pick<
-			DeliveryRow,
-			'id' | 'dispatchId' | 'personId' | 'way' | 'address' | 'state' | 'strength' | 'step' | 'dueAt'
-		> & { kind: 'student' | 'adult'; person: string }
-	>(
-		`SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, kind,
-			given_name || ' ' || family_name AS person, way, address, state, strength, step, due_at AS dueAt
-		FROM delivery JOIN person ON person.id = person_id WHERE delivery.id ${these}`,
-		bind
-	);
-	const students = groupBy(
-		await db.all<{
+	const by = async <T extends { id: number }>(sql: string) =>
+		groupBy(await db.all<T>(sql, bind), (row) => row.id);
+	return {
+		students: await by<{
 			id: DeliveryStudentRow['deliveryId'];
 			name: PersonRow['givenName'];
 			relation: string | null;
@@ -122,29 +110,17 @@ export async function deliveryLines(
 			JOIN person ON person.id = delivery_student.student_id
 			LEFT JOIN contact ON contact.student_id = delivery_student.student_id
 				AND contact.person_id = delivery.person_id
-			WHERE delivery_id ${these} ORDER BY given_name`,
-			bind
+			WHERE delivery_id ${these} ORDER BY given_name`
 		),
-		(s) => s.id
-	);
-	const also = groupBy(
-		await db.all<{ id: DeliveryAlsoRow['deliveryId']; name: string }>(
+		also: await by<{ id: DeliveryAlsoRow['deliveryId']; name: string }>(
 			`SELECT delivery_id AS id, given_name || ' ' || family_name AS name
-			FROM delivery_also JOIN person ON person.id = person_id WHERE delivery_id ${these}`,
-			bind
+			FROM delivery_also JOIN person ON person.id = person_id WHERE delivery_id ${these}`
 		),
-		(a) => a.id
-	);
-	const events = groupBy(
-		await db.all<Evidence & { id: number; kind: EventKind; source: Source }>(
+		events: await by<Evidence & { id: number; kind: EventKind; source: Source }>(
 			`SELECT delivery_id AS id, at, kind, source, strength, detail, said, tries, sign FROM event
-			WHERE delivery_id ${these} ORDER BY at, event.id`,
-			bind
+			WHERE delivery_id ${these} ORDER BY at, event.id`
 		),
-		(e) => e.id
-	);
-	const answers = groupBy(
-		await db.all<
+		answers: await by<
 			Pick<AnswerRow, 'at' | 'text'> & {
 				id: AnswerRow['deliveryId'];
 				answerId: AnswerRow['id'];
@@ -153,20 +129,34 @@ export async function deliveryLines(
 			}
 		>(
 			`SELECT delivery_id AS id, answer.id AS answerId, at, doubt, trim(from_name || ' <' || from_address || '>') AS "from", text
-			FROM answer WHERE delivery_id ${these} ORDER BY at`,
-			bind
+			FROM answer WHERE delivery_id ${these} ORDER BY at`
 		),
-		(a) => a.id
-	);
-	const returned = groupBy(
-		await db.all<
+		returned: await by<
 			Pick<ReturnedMailRow, 'at' | 'words' | 'machine'> & { id: ReturnedMailRow['deliveryId'] }
 		>(
-			`SELECT delivery_id AS id, at, words, machine FROM returned_mail WHERE delivery_id ${these} ORDER BY at`,
-			bind
-		),
-		(r) => r.id
+			`SELECT delivery_id AS id, at, words, machine FROM returned_mail WHERE delivery_id ${these} ORDER BY at`
+		)
+	};
+}
+
+/** Some deliveries in the order of their ids as given. */
+export async function deliveryLines(
+	db: Query,
+	deliveryIds: readonly number[]
+): Promise<DeliveryLine[]> {
+	const rows = await db.all<
+		Pick<
+			DeliveryRow,
+			'id' | 'dispatchId' | 'personId' | 'way' | 'address' | 'state' | 'strength' | 'step' | 'dueAt'
+		> & { kind: 'student' | 'adult'; person: string }
+	>(
+		`SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, kind,
+			given_name || ' ' || family_name AS person, way, address, state, strength, step, due_at AS dueAt
+		FROM delivery JOIN person ON person.id = person_id
+		WHERE delivery.id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(deliveryIds) }
 	);
+	const { students, also, events, answers, returned } = await belongings(db, deliveryIds);
 	const byId = new Map(rows.map((r) => [r.id, r]));
 	return deliveryIds.flatMap((id) => {
 		const row = byId.get(id);
@@ -183,7 +173,7 @@ export async function deliveryLines(
 						: [...new Set(about.flatMap((s) => s.relation ?? []))].join(', '),
 				alsoFor: nameList((also.get(id) ?? []).map((a) => a.name)),
 				evidence: judged(events.get(id) ?? []),
-				answers: (answers.get(id) ?? []).map(({ answerId, at, from, text, doubt }) => ({
+				answers: (answers.get(id) ?? []).map(({ answerId, doubt, at, from, text }) => ({
 					id: answerId,
 					at,
 					from,

@@ -123,37 +123,49 @@ export async function record(
 	{ once = false, freed = noneFreed }: RecordOptions = {}
 ): Promise<void> {
 	if (happenings.length === 0 && freed.size === 0) return;
-	const ids = JSON.stringify([
-		...new Set([...happenings.map((h) => h.deliveryId), ...freed.keys()])
-	]);
-	const rows = new Map(
-		(
-			await tx.all<Row>(
-				`SELECT id, dispatch_id AS dispatchId, state, strength, left_at AS leftAt, read_at AS readAt,
-					(SELECT json_group_array(json_object('kind', kind, 'at', at, 'source', source, 'strength', strength,
-						'detail', detail, 'said', said)) FROM event
-						WHERE delivery_id = delivery.id AND kind != 'scheduled') AS events
-				FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
-				{ ids }
-			)
-		).map((r) => [r.id, r])
+	const rows = await readCopies(tx, [...happenings.map((h) => h.deliveryId), ...freed.keys()]);
+	const { kept, changed } = weighed(rows, happenings, once);
+	await addEvents(tx, kept);
+	await changeCopies(tx, rows, changed, freed);
+	await moveDispatches(tx, rows, kept);
+}
+
+/** What is known of some copies, by delivery. */
+async function readCopies(tx: Query, ids: readonly number[]): Promise<Map<number, Row>> {
+	const rows = await tx.all<Row>(
+		`SELECT id, dispatch_id AS dispatchId, state, strength, left_at AS leftAt, read_at AS readAt,
+			(SELECT json_group_array(json_object('kind', kind, 'at', at, 'source', source, 'strength', strength,
+				'detail', detail, 'said', said)) FROM event
+				WHERE delivery_id = delivery.id AND kind != 'scheduled') AS events
+		FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify([...new Set(ids)]) }
 	);
+	return new Map(rows.map((r) => [r.id, r]));
+}
+
+/** What providers repeat: the same kind in the same words. */
+const markOf = (e: Pick<Evidence, 'kind' | 'detail' | 'said'>) =>
+	JSON.stringify([e.kind, e.detail, e.said ?? null]);
+
+const strengthIn = (h: Happening): Strength => h.strength ?? strengthOf[h.kind];
+
+/** Which happenings are new, and how the copies stand after them where that is otherwise than before. */
+function weighed(
+	rows: ReadonlyMap<number, Row>,
+	happenings: readonly Happening[],
+	once: boolean
+): { kept: Happening[]; changed: Map<number, Partial<CopyChange>> } {
 	const kept: Happening[] = [];
 	const changed = new Map<number, Partial<CopyChange>>();
 	for (const [id, fresh] of groupBy(happenings, (h) => h.deliveryId)) {
 		const row = rows.get(id);
 		if (!row) continue;
 		const events = JSON.parse(row.events) as Evidence[];
-		const markOf = (e: Pick<Evidence, 'kind' | 'detail' | 'said'>) =>
-			JSON.stringify([e.kind, e.detail, e.said ?? null]);
 		const known = new Set(once ? events.map(markOf) : []);
 		const added = fresh.filter((h) => !once || (!known.has(markOf(h)) && known.add(markOf(h))));
 		if (added.length === 0) continue;
 		kept.push(...added);
-		const all = [
-			...events,
-			...added.map((h) => ({ ...h, strength: h.strength ?? strengthOf[h.kind] }))
-		];
+		const all = [...events, ...added.map((h) => ({ ...h, strength: strengthIn(h) }))];
 		const before = row.state === 'held' ? 'held' : 'planned';
 		const { state, at, strength, leftAt, readAt } = standingOf(all, before);
 		const same =
@@ -165,68 +177,79 @@ export async function record(
 		const since = state === row.state ? null : (at ?? added[0]!.at);
 		changed.set(id, { state, at: since, strength, left_at: leftAt, read_at: readAt });
 	}
-	if (kept.length > 0) {
-		await tx.run(
-			`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${unfolded('$events', eventKeys)}`,
-			{
-				events: JSON.stringify(
-					kept.map(({ deliveryId: delivery_id, strength, ...h }) => ({
-						...h,
-						delivery_id,
-						strength: strength ?? strengthOf[h.kind]
-					}))
-				)
-			}
-		);
-	}
+	return { kept, changed };
+}
+
+async function addEvents(tx: Query, kept: readonly Happening[]): Promise<void> {
+	if (kept.length === 0) return;
+	const events = kept.map(({ deliveryId, ...h }) => ({
+		...h,
+		delivery_id: deliveryId,
+		strength: strengthIn({ deliveryId, ...h })
+	}));
+	await tx.run(
+		`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${unfolded('$events', eventKeys)}`,
+		{ events: JSON.stringify(events) }
+	);
+}
+
+/** Writes how copies stand now, and gives up their claims where they are still the same courier's. */
+async function changeCopies(
+	tx: Query,
+	rows: ReadonlyMap<number, Row>,
+	changed: ReadonlyMap<number, Partial<CopyChange>>,
+	freed: ReadonlyMap<number, Freed>
+): Promise<void> {
 	const touched = [...new Set([...changed.keys(), ...freed.keys()])].filter((id) => rows.has(id));
-	if (touched.length > 0) {
-		await tx.run(
-			`UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
-				left_at = new.left_at, read_at = new.read_at,
-				claimed_by = CASE WHEN claimed_by = new.fence THEN NULL ELSE claimed_by END,
-				attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
-				unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
-				due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
-				provider_ref = coalesce(new.ref, provider_ref)
-			FROM ${unfolded('$rows', changeKeys)} AS new WHERE delivery.id = new.id`,
-			{
-				rows: JSON.stringify(
-					touched.map((id): CopyChange => {
-						const { state, strength, leftAt, readAt } = rows.get(id)!;
-						const own = freed.get(id);
-						return {
-							id,
-							state,
-							at: null,
-							strength,
-							left_at: leftAt,
-							read_at: readAt,
-							...changed.get(id),
-							attempts: own?.attempts ?? null,
-							ref: own?.providerRef ?? null,
-							due: own?.dueAt ?? null,
-							fence: own?.fence ?? null,
-							unanswered: own?.unanswered ?? null
-						};
-					})
-				)
-			}
-		);
-	}
-	const dispatches = new Set(kept.map((h) => rows.get(h.deliveryId)!.dispatchId));
-	if (dispatches.size > 0) {
-		await tx.run(
-			`UPDATE dispatch SET evidence = evidence + 1,
-				sent_at = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN $at ELSE sent_at END,
-				state = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN 'sent' ELSE state END
-			WHERE id IN (SELECT value FROM json_each($ids))`,
-			{
-				ids: JSON.stringify([...dispatches]),
-				at: kept.reduce((latest, h) => Math.max(latest, h.at), 0)
-			}
-		);
-	}
+	if (touched.length === 0) return;
+	const anew = touched.map((id): CopyChange => {
+		const { state, strength, leftAt, readAt } = rows.get(id)!;
+		const own = freed.get(id);
+		return {
+			id,
+			state,
+			at: null,
+			strength,
+			left_at: leftAt,
+			read_at: readAt,
+			...changed.get(id),
+			attempts: own?.attempts ?? null,
+			ref: own?.providerRef ?? null,
+			due: own?.dueAt ?? null,
+			fence: own?.fence ?? null,
+			unanswered: own?.unanswered ?? null
+		};
+	});
+	await tx.run(
+		`UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
+			left_at = new.left_at, read_at = new.read_at,
+			claimed_by = CASE WHEN claimed_by = new.fence THEN NULL ELSE claimed_by END,
+			attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
+			unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
+			due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
+			provider_ref = coalesce(new.ref, provider_ref)
+		FROM ${unfolded('$rows', changeKeys)} AS new WHERE delivery.id = new.id`,
+		{ rows: JSON.stringify(anew) }
+	);
+}
+
+/** Says of the dispatches that there is new evidence; where no copy is still to leave they are sent by it. */
+async function moveDispatches(
+	tx: Query,
+	rows: ReadonlyMap<number, Row>,
+	kept: readonly Happening[]
+): Promise<void> {
+	if (kept.length === 0) return;
+	await tx.run(
+		`UPDATE dispatch SET evidence = evidence + 1,
+			sent_at = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN $at ELSE sent_at END,
+			state = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN 'sent' ELSE state END
+		WHERE id IN (SELECT value FROM json_each($ids))`,
+		{
+			ids: JSON.stringify([...new Set(kept.map((h) => rows.get(h.deliveryId)!.dispatchId))]),
+			at: kept.reduce((latest, h) => Math.max(latest, h.at), 0)
+		}
+	);
 }
 
 /** Whether a dispatch has a copy that has not left. */

@@ -338,12 +338,12 @@ describe('audiences and what is on file', () => {
 			search: '',
 			page: 1
 		});
-		expect(reach!.sentence).to.equal('0 of 2 people have read it, 2 waiting');
-		expect(reach!.byWay.map((w) => [w.way, w.copies])).to.deep.equal([
+		expect(reach!.coverage.sentence).to.equal('0 of 2 people have read it, 2 waiting');
+		expect(reach!.copies.byWay.map((w) => [w.way, w.copies])).to.deep.equal([
 			['email', 1],
 			['inbox', 1]
 		]);
-		expect(reach!.found).to.equal(2);
+		expect(reach!.copies.found).to.equal(2);
 		// A parent is no colleague.
 		const parent = { ...sheet, copies: { ...sheet.copies, toColleagues: [12] } };
 		const refused = await landing(school.db, coordinator, parent);

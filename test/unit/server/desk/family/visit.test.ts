@@ -186,7 +186,7 @@ describe('what is asked for through a private link', () => {
 			{ ...person('guard'), agent: 'curl/8.5' }
 		);
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
-		expect(reach.links).to.deep.equal([
+		expect(reach.copies.links).to.deep.equal([
 			{ href: form, people: 1, machines: 1, names: ['Delfina Amaro'] }
 		]);
 	});

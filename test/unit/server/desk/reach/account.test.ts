@@ -93,7 +93,7 @@ describe('the account of a dispatch', () => {
 		await happens(12, 'text', 'failed', 'the number is not in service', 'receipt, UNDELIV 001');
 		const account = (await readAccount(school.db, coordinator, id))!;
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
-		expect(account.sentence).to.equal(`${reach.sentence}.`);
+		expect(account.sentence).to.equal(`${reach.coverage.sentence}.`);
 		expect(
 			account.parts.map((p) => [
 				p.heading,
@@ -105,7 +105,7 @@ describe('the account of a dispatch', () => {
 			['Copies that failed: 1', '1 The number is not in service'],
 			['How reading grew', '2 of 3 At this count']
 		]);
-		for (const w of reach.byWay) {
+		for (const w of reach.copies.byWay) {
 			const line = account.parts[0]!.rows.find((r) => r.label.toLowerCase() === w.way)!;
 			expect(Number(line.value)).to.equal(w.copies);
 		}
@@ -119,8 +119,8 @@ describe('the account of a dispatch', () => {
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
 		const lines = all.filter((l) => /^\d/.test(l));
 		expect(lines).to.have.length(4);
-		expect(all).to.have.length(lines.length + reach.leftOut.rows);
-		for (const { way, states } of reach.byWay) {
+		expect(all).to.have.length(lines.length + reach.left.rows);
+		for (const { way, states } of reach.copies.byWay) {
 			for (const [state, n] of Object.entries(states)) {
 				expect(
 					lines.filter((l) => l.includes(`,${way},`) && l.includes(`,${state},`))
@@ -157,8 +157,8 @@ describe('the account of a dispatch', () => {
 			{ length: 900 },
 			(_, i) => `Phạm Thị Ánh ${i}, Зоя, Ana Gonçalves, سلمى`
 		);
-		const pdf = await accountPdf(
-			{
+		const pdf = await accountPdf({
+			account: {
 				...account,
 				parts: [
 					...account.parts,
@@ -174,11 +174,16 @@ describe('the account of a dispatch', () => {
 					}
 				]
 			},
-			'Brackwater Isles',
-			growthOf([1, 2, 3], 5, 0, 60_000),
-			5,
-			{ notCovered: names, notCoveredInAll: 5_000, leftOut: names, leftOutInAll: names.length }
-		);
+			district: 'Brackwater Isles',
+			growth: growthOf([1, 2, 3], 5, 0, 60_000),
+			all: 5,
+			lists: {
+				notCovered: names,
+				notCoveredInAll: 5_000,
+				leftOut: names,
+				leftOutInAll: names.length
+			}
+		});
 		const words = wordsOf(pdf);
 		const pages = words.split('\f').filter((p) => p.trim() !== '');
 		// 900 names twice over, at some fifty to a page.

@@ -106,9 +106,9 @@ describe('a chase', () => {
 		await reads(second, 12);
 		expect(await copiesOf(third)).to.deep.equal([]);
 		const reach = await dispatchReach(school.db, coordinator, first, everything);
-		expect(reach).to.include({ covered: 2, students: 3 });
-		expect(reach!.together).to.deep.equal({ covered: 3, dispatches: 1 });
-		expect(reach!.chasedBy.map((c) => c.id)).to.deep.equal([second]);
+		expect(reach!.coverage).to.include({ covered: 2, students: 3 });
+		expect(reach!.coverage.together).to.deep.equal({ covered: 3, dispatches: 1 });
+		expect(reach!.dispatch.chasedBy.map((c) => c.id)).to.deep.equal([second]);
 	});
 
 	it('asks the other home where every household must have read, and not who has read', async () => {

@@ -283,8 +283,8 @@ describe("the family's side", () => {
 		expect((await delivery(10, 'inbox')).state).to.equal('read');
 		expect((await delivery(10, 'email')).state).to.equal('delivered');
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
-		expect(reach.sentence).to.equal('2 of 3 students covered, 1 waiting');
-		expect(reach.field.map((f) => [f.section, f.covered])).to.deep.equal([
+		expect(reach.coverage.sentence).to.equal('2 of 3 students covered, 1 waiting');
+		expect(reach.coverage.field.map((f) => [f.section, f.covered])).to.deep.equal([
 			['Drama 7-A', 0],
 			['Mathematics 7-A', 2]
 		]);
@@ -313,19 +313,19 @@ describe("the family's side", () => {
 
 	it('adds up: by way, by state and in the list', async () => {
 		const all = (await dispatchReach(school.db, coordinator, id, everything))!;
-		expect(all.byWay.reduce((sum, w) => sum + w.copies, 0)).to.equal(all.found);
+		expect(all.copies.byWay.reduce((sum, w) => sum + w.copies, 0)).to.equal(all.copies.found);
 		const sums = await Promise.all(
 			(['read', 'delivered', 'failed', 'sent', 'held', 'planned', 'answered'] as const).map(
 				async (state) =>
-					(await dispatchReach(school.db, coordinator, id, { ...everything, state }))!.found
+					(await dispatchReach(school.db, coordinator, id, { ...everything, state }))!.copies.found
 			)
 		);
-		expect(sums.reduce((a, b) => a + b)).to.equal(all.found);
+		expect(sums.reduce((a, b) => a + b)).to.equal(all.copies.found);
 		expect(
 			(await dispatchReach(school.db, coordinator, id, {
 				...everything,
 				state: 'not-covered'
-			}))!.deliveries.map((d) => d.person)
+			}))!.copies.deliveries.map((d) => d.person)
 		).to.deep.equal(['Bao Pham', 'Bao Pham']);
 	});
 

@@ -13,7 +13,7 @@ import { putNotices } from '../../../../../src/lib/server/desk/staff/notices';
 import { sendOnceMore } from '../../../../../src/lib/server/desk/send/once-more';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { readReturned } from '../../../../../src/lib/server/gateway/return-mail';
-import { sortSmtpError } from '../../../../../src/lib/server/gateway/mail';
+import { sortSmtpError } from '../../../../../src/lib/server/gateway/smtp-reply';
 import { addressOf } from '../../../../named';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
 

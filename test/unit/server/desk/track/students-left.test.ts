@@ -78,10 +78,10 @@ describe('students of whom no copy speaks', () => {
 		const sent = await schedule(school.db, key, coordinator, sheet, manifest.tally.copies);
 		const id = sent.ok ? sent.dispatchId! : 0;
 		const reach = (await dispatchReach(school.db, coordinator, id, everything))!;
-		expect(plain(reach.studentsLeftFirst)).to.deep.equal(wanted);
-		expect(reach.studentsLeft).to.deep.equal({ unreached: 1, alone: 1, out: 1 });
+		expect(plain(reach.left.studentsFirst)).to.deep.equal(wanted);
+		expect(reach.left.students).to.deep.equal({ unreached: 1, alone: 1, out: 1 });
 		// Who was taken out is not waited for.
-		expect([reach.students, reach.unreachable]).to.deep.equal([4, 2]);
+		expect([reach.coverage.students, reach.coverage.unreachable]).to.deep.equal([4, 2]);
 		const page = (await leftOutPage(school.db, coordinator, id, 1))!;
 		expect(plain(page.students)).to.deep.equal(wanted);
 		const account = (await readAccount(school.db, coordinator, id))!;
@@ -98,7 +98,7 @@ describe('students of whom no copy speaks', () => {
 			}
 		}
 		// By language: Delfina and Paulo are written to in Portuguese; nobody's lowest number decides.
-		const languages = Object.fromEntries(reach.byLanguage.map((s) => [s.name, s.of]));
+		const languages = Object.fromEntries(reach.coverage.byLanguage.map((s) => [s.name, s.of]));
 		expect(languages).to.deep.equal({ pt: 2, so: 1, en: 1 });
 	});
 });

@@ -55,8 +55,8 @@ describe('what is said of a dispatch', () => {
 			sent.ok ? sent.dispatchId : 0,
 			everything
 		))!;
-		expect(reach.urgent).to.deep.include({ by: 'Maren Quill', overWish: 1 });
-		expect(reach.deliveries[0]!.evidence[0]!.detail).to.contain(
+		expect(reach.dispatch.urgent).to.deep.include({ by: 'Maren Quill', overWish: 1 });
+		expect(reach.copies.deliveries[0]!.evidence[0]!.detail).to.contain(
 			'its reader wants none of this kind'
 		);
 		const usual = await schedule(school.db, key, coordinator, sheetOf({ ways: ['text'] }), 2);
@@ -66,7 +66,7 @@ describe('what is said of a dispatch', () => {
 			usual.ok ? usual.dispatchId : 0,
 			everything
 		);
-		expect(other!.urgent).to.equal(null);
+		expect(other!.dispatch.urgent).to.equal(null);
 	});
 
 	it('a round is one line of the list with its next date, and opened in place it is all of them; what is next stands first', async () => {

@@ -1,0 +1,169 @@
+import { groupBy } from '../../../core/group-by';
+import { coverageSentence, isCovered } from '../../../core/track/coverage';
+import { growthOf, type Growth } from '../../../core/track/growth';
+import { shareOf } from '../../../core/track/share';
+import type { User } from '../../access/user';
+import { now } from '../../clock';
+import type { Db, Query } from '../../db/open';
+import { chainOf } from '../track/chase-chain';
+import { coverageBy, type DispatchCoverage } from '../track/coverage';
+import { dispatchHead } from './head';
+import type { ReachCoverage, ReachShare, RingStudent, RosterFieldLine } from './types';
+
+/** More rings than this are too many to draw at once. */
+const mostRings = 800;
+
+/** How far the students of a dispatch are covered: the figures, the roster field, the shares and how it grew. */
+export async function reachCoverage(
+	db: Query,
+	user: User,
+	id: number,
+	coverage: DispatchCoverage
+): Promise<ReachCoverage> {
+	const students = await fieldStudents(db, id);
+	const languages = await languagesOf(db, id);
+	const { unit, rule, covered, waiting, unreachable } = coverage;
+	return {
+		unit,
+		rule,
+		sentence: coverageSentence(coverage, unit),
+		students: coverage.students,
+		covered,
+		waiting,
+		unreachable,
+		together: await together(db, user, id, coverage),
+		field: fieldOf(students, coverage),
+		bySchool: sharesBy(students, coverage, (s) => s.school),
+		byLanguage: sharesBy(students, coverage, (s) => languages.get(s.studentId) ?? s.language),
+		growth: await growth(db, id, coverage)
+	};
+}
+
+/** The rings of one section of a dispatch, for a line that is opened; null where the user may not see the dispatch. */
+export async function sectionRings(
+	db: Db,
+	user: User,
+	id: number,
+	sectionId: number
+): Promise<RingStudent[] | null> {
+	if (!(await dispatchHead(db, user, id))) return null;
+	const coverage = (await coverageBy(db, [id])).get(id)!;
+	return (await fieldStudents(db, id, sectionId)).map((s) => ringOf(s, coverage));
+}
+
+interface FieldStudent {
+	readonly studentId: number;
+	readonly name: string;
+	readonly sectionId: number;
+	readonly section: string;
+	readonly school: string;
+	/** BCP 47 tag of the student's own language. */
+	readonly language: string;
+}
+
+/** The students of a dispatch in the order of the field; `sectionId` keeps those of one section. */
+const fieldStudents = (db: Query, id: number, sectionId?: number): Promise<FieldStudent[]> =>
+	db.all<FieldStudent>(
+		`SELECT student_id AS studentId, student.given_name || ' ' || student.family_name AS name,
+			coalesce(section_id, 0) AS sectionId, coalesce(section.name, 'In no section') AS section,
+			coalesce(school.name, '') AS school,
+			student.language AS language
+		FROM dispatch_student JOIN person AS student ON student.id = student_id
+		LEFT JOIN section ON section.id = section_id LEFT JOIN school ON school.id = student.school_id
+		WHERE dispatch_id = $id ${sectionId === undefined ? '' : 'AND coalesce(section_id, 0) = $sectionId'}
+		ORDER BY school.name, section.name, section_id, student.family_name, student.given_name`,
+		{ id, ...(sectionId === undefined ? {} : { sectionId }) }
+	);
+
+/**
+ * In which language a student's family wants to be written to: that of the adults the copies go to, or of
+ * those left out where nobody gets one; as BCP 47 tags with a comma between, where they differ.
+ */
+async function languagesOf(db: Query, id: number): Promise<Map<number, string>> {
+	const rows = await db.all<{ studentId: number; languages: string }>(
+		`WITH reader(student_id, language) AS (
+			SELECT student_id, language FROM delivery_student JOIN delivery ON delivery.id = delivery_id
+				JOIN person ON person.id = person_id AND kind = 'adult' WHERE dispatch_id = $id
+			UNION SELECT student_id, language FROM delivery_student
+				JOIN delivery_also USING (delivery_id) JOIN delivery ON delivery.id = delivery_id
+				JOIN person ON person.id = delivery_also.person_id AND kind = 'adult' WHERE dispatch_id = $id),
+		missed(student_id, language) AS (
+			SELECT student_id, language FROM left_out JOIN left_out_student ON left_out_id = left_out.id
+				JOIN person ON person.id = person_id AND kind = 'adult' WHERE dispatch_id = $id)
+		SELECT student_id AS studentId, group_concat(DISTINCT language) AS languages FROM reader GROUP BY 1
+		UNION ALL SELECT student_id, group_concat(DISTINCT language) FROM missed
+			WHERE student_id NOT IN (SELECT student_id FROM reader) GROUP BY 1`,
+		{ id }
+	);
+	return new Map(rows.map((r) => [r.studentId, r.languages.split(',').sort().join(',')]));
+}
+
+const ringOf = (s: FieldStudent, coverage: DispatchCoverage): RingStudent => ({
+	studentId: s.studentId,
+	name: s.name,
+	standing: coverage.standing.get(s.studentId) ?? 'nobody'
+});
+
+function fieldOf(students: readonly FieldStudent[], coverage: DispatchCoverage): RosterFieldLine[] {
+	const all = students.length <= mostRings;
+	return [...groupBy(students, (s) => s.sectionId)].map(([sectionId, list]) => {
+		const { section, school } = list[0]!;
+		const rings = list.map((s) => ringOf(s, coverage));
+		return {
+			sectionId,
+			section,
+			school: sectionId === 0 ? '' : school,
+			students: rings.length,
+			covered: rings.filter((r) => isCovered(r.standing)).length,
+			unreachable: rings.filter((r) => r.standing === 'failed' || r.standing === 'nobody').length,
+			rings: all ? rings : null
+		};
+	});
+}
+
+/** Shares of the students by something about them, the largest part first; none where it would say no more than the whole. */
+function sharesBy(
+	students: readonly FieldStudent[],
+	coverage: DispatchCoverage,
+	nameOf: (student: FieldStudent) => string
+): ReachShare[] {
+	const groups = groupBy(students, nameOf);
+	if (groups.size < 2) return [];
+	return [...groups]
+		.map(([name, list]) => ({
+			name,
+			...shareOf(
+				list.filter((s) => isCovered(coverage.standing.get(s.studentId) ?? 'nobody')).length,
+				list.length
+			)
+		}))
+		.sort((a, b) => b.of - a.of || a.name.localeCompare(b.name));
+}
+
+/** How reading grew since the first copy left; null while none has. */
+async function growth(db: Query, id: number, coverage: DispatchCoverage): Promise<Growth | null> {
+	const first = (await db.one<{ at: number | null }>(
+		'SELECT min(left_at) AS at FROM delivery WHERE dispatch_id = $id',
+		{ id }
+	))!.at;
+	if (first === null) return null;
+	return growthOf(coverage.times().values(), coverage.students, first, await now(db));
+}
+
+/** How many of a dispatch's students are covered by it or by what follows it up. */
+async function together(
+	db: Query,
+	user: User,
+	id: number,
+	coverage: DispatchCoverage
+): Promise<ReachCoverage['together']> {
+	const later = (await chainOf(db, user, id)).filter((other) => other > id);
+	if (later.length === 0) return null;
+	const others = [...(await coverageBy(db, later)).values()];
+	const covered = [...coverage.standing].filter(
+		([student, standing]) =>
+			isCovered(standing) ||
+			others.some((o) => o.unit === coverage.unit && isCovered(o.standing.get(student) ?? 'nobody'))
+	).length;
+	return { covered, dispatches: later.length };
+}
