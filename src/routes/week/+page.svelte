@@ -1,20 +1,15 @@
 <script lang="ts">
-	import { tick } from 'svelte';
 	import { DateTime } from 'luxon';
-	import { goto, invalidateAll } from '$app/navigation';
-	import { Button, InlineNotification } from 'carbon-components-svelte';
-	import { localOf, type LocalTime } from '$lib/core/time/local';
-	import { clockTime, dayParts, dayTime, usualTime } from '$lib/core/time/zone';
-	import type { DispatchLine } from '$lib/server/desk/week/types';
-	import type { MoveEffect } from '$lib/server/desk/plan/types';
-	import type { SuggestedMove } from '$lib/server/desk/load/types';
-	import type { DispatchMoved } from '$lib/server/desk/send/types';
+	import { Button } from 'carbon-components-svelte';
+	import { clockTime, dayParts } from '$lib/core/time/zone';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
-	import { postJson } from '$lib/ui/parts/post-json';
+	import BestMoves from '$lib/ui/week/BestMoves.svelte';
 	import DayNotes from '$lib/ui/week/DayNotes.svelte';
 	import WeekEdge from '$lib/ui/week/WeekEdge.svelte';
 	import DayLoad from '$lib/ui/week/DayLoad.svelte';
 	import FamiliesOn from '$lib/ui/week/FamiliesOn.svelte';
+	import MoveSaid from '$lib/ui/week/MoveSaid.svelte';
+	import { Moving } from '$lib/ui/week/moving.svelte';
 	import MoveDialog from '$lib/ui/week/MoveDialog.svelte';
 	import TagCell from '$lib/ui/week/TagCell.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
@@ -43,90 +38,7 @@
 			)
 			.join(' ')
 	);
-	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
-
-	/** What is dragged or about to be moved, and what moving it to each day does. */
-	let lifted = $state.raw<DispatchLine | null>(null);
-	let effects = $state.raw<readonly MoveEffect[] | null>(null);
-	let dialogLine = $state.raw<DispatchLine | null>(null);
-	async function askEffects(line: DispatchLine) {
-		effects = null;
-		const answer = await postJson<MoveEffect[]>('/week/effects', {
-			dispatchId: line.id,
-			from: view.days[0]!.date
-		});
-		if (answer.ok && (lifted?.id === line.id || dialogLine?.id === line.id)) effects = answer.body;
-	}
-	const previewOf = (date: string) =>
-		lifted || carried ? (effects?.find((e) => e.date === date) ?? null) : null;
-
-	/** A tag taken over the edge to another week: it is put down there by a press, and each day shows what that does. */
-	let carried = $state.raw<DispatchLine | null>(null);
-	async function carry(line: DispatchLine, byDays: number) {
-		carried = line;
-		effects = null;
-		await goto(`?day=${first.plus({ days: byDays }).toISODate()}`, { keepFocus: true });
-		const answer = await postJson<MoveEffect[]>('/week/effects', {
-			dispatchId: line.id,
-			from: view.days[0]!.date
-		});
-		if (answer.ok && carried?.id === line.id) effects = answer.body;
-	}
-	function putDown(date: string, part: (typeof dayParts)[number]) {
-		const line = carried;
-		carried = null;
-		if (line) drop(line, date, part);
-	}
-
-	interface Said {
-		readonly kind: 'success' | 'error';
-		readonly text: string;
-		/** The move that takes it back. */
-		readonly undo?: { readonly line: DispatchLine; readonly to: LocalTime; readonly base: number };
-	}
-	let said = $state.raw<Said | null>(null);
-	let saidAt = $state<HTMLElement>();
-	/** What came of a move is where the eye and the next key are. */
-	async function say(next: Said) {
-		said = next;
-		await tick();
-		saidAt?.focus({ preventScroll: true });
-		saidAt?.scrollIntoView({ block: 'nearest' });
-	}
-
-	async function move(line: DispatchLine, to: LocalTime, base = line.changedAt) {
-		dialogLine = null;
-		const before = localOf(momentOf(line), zone);
-		const answer = await postJson<DispatchMoved>('/week/move', { dispatchId: line.id, to, base });
-		if (answer.ok && answer.body.ok) {
-			await invalidateAll();
-			const now = view.days
-				.flatMap((d) => Object.values(d.tags).flat())
-				.find((l) => l.id === line.id);
-			await say({
-				kind: 'success',
-				text: `${line.subject} ${line.state === 'draft' ? 'is meant for' : 'leaves'} ${dayTime(answer.body.at, zone)}.`,
-				undo: now && { line: now, to: before, base: now.changedAt }
-			});
-			return;
-		}
-		await say({
-			kind: 'error',
-			text:
-				answer.status === 0
-					? 'No connection, so nothing was moved.'
-					: answer.body && !answer.body.ok
-						? answer.body.why
-						: answer.why
-		});
-		await invalidateAll();
-	}
-	/** Where it stood in its part of day, or the usual time of the part it comes to. */
-	function drop(line: DispatchLine, date: string, part: (typeof dayParts)[number]) {
-		const own = localOf(momentOf(line), zone).slice(11);
-		void move(line, `${date}T${usualTime(part, own)}`);
-	}
-
+	const moving = new Moving(() => view);
 	let families: FamiliesOn;
 </script>
 
@@ -153,57 +65,16 @@
 			</span>
 		</div>
 		<CourierNotice status={data.courier} {zone} />
-		{#if said}
-			<div class="said" role="status" tabindex="-1" bind:this={saidAt}>
-				<InlineNotification
-					lowContrast
-					kind={said.kind}
-					title={said.kind === 'success' ? 'Moved.' : 'Not moved.'}
-					subtitle={said.text}
-					on:close={() => (said = null)}
-				>
-					<svelte:fragment slot="actions">
-						{#if said.undo}
-							{@const { line, to, base } = said.undo}
-							<Button kind="ghost" size="small" on:click={() => move(line, to, base)}
-								>Move it back</Button
-							>
-						{/if}
-					</svelte:fragment>
-				</InlineNotification>
-			</div>
-		{/if}
+		<MoveSaid {moving} />
 		{#if view.moves.length > 0}
-			{@const [best, ...others] = view.moves}
-			{#snippet offer(m: SuggestedMove)}
-				{@const line = view.days
-					.flatMap((d) => Object.values(d.tags).flat())
-					.find((l) => l.id === m.dispatchId)}
-				<span>
-					<b dir="auto">{m.subject}</b> to {dayTime(m.to, zone)}, {m.relief}
-					{m.relief === 1 ? 'message' : 'messages'} fewer over {view.limit} a day.
-					{#if line}<button class="plain" onclick={() => move(line, m.toLocal, m.base)}
-							>Move it</button
-						>{/if}
-				</span>
-			{/snippet}
-			<section class="moves" aria-label="What to move">
-				<span>What brings the load down most:</span>
-				{@render offer(best!)}
-				{#if others.length > 0}
-					<details>
-						<summary>or else</summary>
-						{#each others as m (m.dispatchId)}<div>{@render offer(m)}</div>{/each}
-					</details>
-				{/if}
-			</section>
+			<BestMoves moves={view.moves} {moving} limit={view.limit} {zone} />
 		{/if}
-		{#if carried}
+		{#if moving.carried}
 			<div class="carried" role="status">
 				<span
-					><b dir="auto">{carried.subject || 'The draft'}</b> is in hand. Choose where it goes.</span
+					><b dir="auto">{moving.carried.subject || 'The draft'}</b> is in hand. Choose where it goes.</span
 				>
-				<Button kind="ghost" size="small" on:click={() => (carried = null)}
+				<Button kind="ghost" size="small" on:click={() => (moving.carried = null)}
 					>Leave it where it was</Button
 				>
 			</div>
@@ -211,14 +82,14 @@
 		<WeekEdge
 			side="start"
 			label="To the week before"
-			shown={lifted !== null}
-			ondrop={(line) => void carry(line, -7)}
+			shown={moving.lifted !== null}
+			ondrop={(line) => void moving.carry(line, -7)}
 		/>
 		<WeekEdge
 			side="end"
 			label="To the week after"
-			shown={lifted !== null}
-			ondrop={(line) => void carry(line, 7)}
+			shown={moving.lifted !== null}
+			ondrop={(line) => void moving.carry(line, 7)}
 		/>
 		<div class="grid" role="table" aria-label="The week" style="--days: {columns}">
 			<div class="row" role="row">
@@ -239,7 +110,7 @@
 						<DayLoad
 							load={day.load}
 							limit={view.limit}
-							preview={previewOf(day.date)}
+							preview={moving.effectOn(day.date)}
 							onopen={() => families.show(day.date)}
 						/>
 					</div>
@@ -258,8 +129,8 @@
 							role="cell"
 							data-cell="{day.date} {part.key}"
 						>
-							{#if carried}
-								<button class="put" onclick={() => putDown(day.date, part)}
+							{#if moving.carried}
+								<button class="put" onclick={() => moving.putDown(day.date, part)}
 									>Put it here<span class="spoken">
 										on {local(day.from).toFormat('cccc')}, {part.name}</span
 									></button
@@ -268,16 +139,10 @@
 							<TagCell
 								lines={day.tags[part.key]}
 								{zone}
-								onstart={(line) => {
-									lifted = line;
-									void askEffects(line);
-								}}
-								onend={() => (lifted = null)}
-								ondrop={(line) => drop(line, day.date, part)}
-								onmove={(line) => {
-									dialogLine = line;
-									void askEffects(line);
-								}}
+								onstart={(line) => moving.lift(line)}
+								onend={() => (moving.lifted = null)}
+								ondrop={(line) => moving.drop(line, day.date, part)}
+								onmove={(line) => moving.ask(line)}
 							/>
 						</div>
 					{/each}
@@ -290,22 +155,10 @@
 						<TagCell
 							lines={day.tags.quiet}
 							{zone}
-							onstart={(line) => {
-								lifted = line;
-								void askEffects(line);
-							}}
-							onend={() => (lifted = null)}
-							ondrop={(line) => {
-								said = {
-									kind: 'error',
-									text: `${line.subject} stays where it was: nothing ordinary leaves in quiet hours.`
-								};
-								void invalidateAll();
-							}}
-							onmove={(line) => {
-								dialogLine = line;
-								void askEffects(line);
-							}}
+							onstart={(line) => moving.lift(line)}
+							onend={() => (moving.lifted = null)}
+							ondrop={(line) => void moving.dropInQuiet(line)}
+							onmove={(line) => moving.ask(line)}
 						/>
 					</div>
 				{/each}
@@ -315,12 +168,12 @@
 </div>
 
 <MoveDialog
-	line={dialogLine}
+	line={moving.asked}
 	{zone}
 	limit={view.limit}
-	{effects}
-	onmove={(line, to) => move(line, to)}
-	onclose={() => (dialogLine = null)}
+	effects={moving.effects}
+	onmove={(line, to) => moving.move(line, to)}
+	onclose={() => (moving.asked = null)}
 />
 <FamiliesOn {zone} bind:this={families} />
 
@@ -367,16 +220,6 @@
 	.load {
 		padding: 4px 8px;
 		font-size: 13px;
-	}
-	.moves {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px 16px;
-		padding: 0 18px 10px;
-		font-size: 13px;
-	}
-	.said {
-		padding: 0 18px 10px;
 	}
 	.closed {
 		font-size: 12px;

@@ -1,90 +1,38 @@
 <script lang="ts">
-	import { afterNavigate, goto, replaceState } from '$app/navigation';
+	import { afterNavigate, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Button, Select, SelectItem } from 'carbon-components-svelte';
 	import { onDestroy, onMount } from 'svelte';
-	import { count } from '$lib/core/copy/count';
-	import { leadMinutes } from '$lib/core/time/hold';
-	import { localOf } from '$lib/core/time/local';
-	import { nextAllowed } from '$lib/core/time/quiet';
-	import { closureOn, isSchoolDay } from '$lib/core/time/school-days';
-	import { clockTime, dayTime, nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
-	import type { Draft } from '$lib/server/desk/sheet/types';
-	import { type KeptSheet, Shelf } from '$lib/ui/write/sheet/shelf';
-	import type { Scheduled } from '$lib/server/desk/send/types';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
-	import CheckCounts from '$lib/ui/write/landing/CheckCounts.svelte';
 	import Following from '$lib/ui/write/ways/Following.svelte';
 	import Ways from '$lib/ui/write/ways/Ways.svelte';
 	import WayTurns from '$lib/ui/write/ways/WayTurns.svelte';
 	import Files from '$lib/ui/write/wording/Files.svelte';
+	import Kind from '$lib/ui/write/ways/Kind.svelte';
 	import Landing from '$lib/ui/write/landing/Landing.svelte';
+	import Send from '$lib/ui/write/landing/Send.svelte';
 	import LetterSettings from '$lib/ui/write/wording/LetterSettings.svelte';
 	import When from '$lib/ui/write/when/When.svelte';
 	import TextMeter from '$lib/ui/write/wording/TextMeter.svelte';
 	import Wording from '$lib/ui/write/wording/Wording.svelte';
 	import SheetNotices from '$lib/ui/write/sheet/SheetNotices.svelte';
 	import Who from '$lib/ui/write/who/Who.svelte';
-	import { newSheet, openSheet, Sheet } from '$lib/ui/write/sheet/sheet.svelte';
-	import { draftMark } from '$lib/ui/write/sheet/draft-mark';
+	import { AtHand } from '$lib/ui/write/sheet/at-hand.svelte';
+	import { suggestedTime } from '$lib/ui/write/when/suggested-time';
 
 	let { data } = $props();
 
 	// svelte-ignore state_referenced_locally
-	const shelf = new Shelf(data.userId);
-	// svelte-ignore state_referenced_locally
-	let sheet = $state.raw(new Sheet(data.draft ?? newSheet(), shelf));
-	let ready = $state(false);
-	let restored = $state(false);
-	let sending = $state(false);
+	const hand = new AtHand(data.userId, data.draft);
+	const sheet = $derived(hand.sheet);
+	const ready = $derived(hand.ready);
 	let files: Files;
-	let check: CheckCounts;
-	let trouble = $state('');
 
-	/** Sheets in this browser that the server does not have, beside this one. */
-	let unsaved = $state.raw<readonly KeptSheet[]>([]);
-	/** What was done to the sheet before this one, with what can be taken back. */
-	let said = $state.raw<{ readonly text: string; readonly undo: KeptSheet | Draft | null } | null>(
-		null
-	);
-
-	const others = () => shelf.unsaved().filter((s) => s.sheetKey !== sheet.sheetKey);
-	/** The sheet that this page was asked for or that was worked on last, if it lies here with anything in it. */
-	function left(): Sheet | null {
-		const kept = shelf.get(page.url.searchParams.get('sheet') ?? shelf.current ?? '');
-		const own = kept && new Sheet(kept, shelf);
-		return own && !own.empty ? own : null;
-	}
-	onMount(() => {
-		const own = data.draft ? openSheet(data.draft, shelf) : left();
-		if (own) sheet = own;
-		restored = own !== null && !data.draft;
-		shelf.current = sheet.sheetKey;
-		if (data.use) sheet.addAudience(data.use);
-		ready = true;
-		// What only the browser's database still has of a window that was killed comes a moment later.
-		const opened = draftMark(sheet.data);
-		const { current } = shelf;
-		void shelf.recover().then(() => {
-			// Started anew and still empty it stays, unless a killed window has left something newer.
-			if (shelf.current === current && sheet.empty && !data.draft) {
-				unsaved = others();
-				return;
-			}
-			const untouched = draftMark(sheet.data) === opened;
-			const newer = data.draft ? openSheet(data.draft, shelf) : left();
-			if (untouched && newer && draftMark(newer.data) !== opened && !data.use) {
-				sheet = newer;
-				restored = !data.draft;
-				shelf.current = sheet.sheetKey;
-			}
-			unsaved = others();
-		});
-	});
+	onMount(() => hand.open(data.use));
 	onDestroy(() => {
-		if (ready) sheet.pageLeft();
+		if (hand.ready) hand.sheet.pageLeft();
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {
@@ -110,57 +58,8 @@
 		sheet.saveSoon();
 	});
 
-	const blocks = $derived(sheet.landing?.checks.filter((c) => c.level === 'block').length ?? 0);
-	const copies = $derived(sheet.landing?.tally.copies ?? 0);
-	const inTurn = $derived(sheet.landing?.tally.inTurn ?? 0);
-	const copiesWord = $derived(
-		`${count(copies - inTurn)} ${copies - inTurn === 1 ? 'copy' : 'copies'}${inTurn > 0 ? ` and up to ${count(inTurn)} in turn` : ''}`
-	);
 	const zone = $derived(data.frame!.zone);
-	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
-
-	/** Half an hour ahead on a round five minutes, or the next moment that is not quiet for the chosen ways. */
-	function suggested() {
-		const five = 5 * 60_000;
-		const soon = Math.ceil((bench.now + leadMinutes * 60_000) / five) * five;
-		const closed = (date: string) =>
-			data.quietDays === 'closures'
-				? closureOn(data.calendar, date) !== null
-				: data.quietDays === 'all' && !isSchoolDay(data.calendar, date);
-		const hours = [
-			...(sheet.ways.includes('text') ? [data.quiet.text] : []),
-			...(sheet.ways.some((w) => w !== 'text') ? [data.quiet.mail] : [])
-		];
-		return localOf(nextAllowed(soon, { zone, hours, closed }) ?? soon, zone);
-	}
-	const scheduleWords = $derived.by(() => {
-		const times = sheet.landing?.times;
-		if (!times) return 'Counting…';
-		const first = dayTime(times.moment.at, zone, bench.now);
-		switch (sheet.timing.when.kind) {
-			case 'now':
-				return sheet.holdMinutes === 0
-					? `Send ${copiesWord} at once`
-					: `Send ${copiesWord}, leaving ${leaves}`;
-			case 'at':
-				return `Schedule ${copiesWord} for ${first}`;
-			case 'event':
-				return times.coming === 1
-					? `Schedule 1 reminder, ${copiesWord}, for ${first}`
-					: `Schedule ${times.coming} reminders, the first with ${copiesWord} on ${first}`;
-			case 'round':
-				return times.coming === 1
-					? `Schedule 1 date, ${copiesWord}, for ${first}`
-					: `Schedule ${times.coming} dates, the first with ${copiesWord} on ${first}`;
-		}
-	});
-	const action = $derived(
-		sheet.unread !== ''
-			? sheet.unread
-			: blocks > 0
-				? `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`
-				: scheduleWords
-	);
+	const suggested = () => suggestedTime(data, sheet.ways, bench.now, zone);
 
 	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
 	let hint = $state('');
@@ -179,18 +78,6 @@
 
 	/** What a change of kind means for what is there, until something else is done. */
 	let kindSaid = $state('');
-	function setKind(kind: typeof sheet.kind) {
-		if (kind === sheet.kind) return;
-		// The usual hold of the one becomes that of the other; one that was chosen stays.
-		if (sheet.holdMinutes === data.holds[sheet.kind]) sheet.holdMinutes = data.holds[kind];
-		sheet.kind = kind;
-		const declined =
-			'Who has stopped one kind may still get the other: the numbers are counted anew.';
-		kindSaid =
-			kind === 'announcement'
-				? `Now it is one-way: its letters name no address for answers. ${declined}`
-				: `Now it may be answered: answers are kept with each copy and passed on to you. ${declined}`;
-	}
 	/** Undo belongs to the sheet; fields that are no part of it keep their own. */
 	function sheetKeys(event: KeyboardEvent) {
 		if (!(event.ctrlKey || event.metaKey) || event.altKey) return;
@@ -202,92 +89,6 @@
 		else if (key === 'y' || key === 'z') sheet.redo();
 		else return;
 		event.preventDefault();
-	}
-
-	/** Takes another sheet; the one before it lies on the shelf or with the server. */
-	function take(next: Sheet) {
-		restored = false;
-		sheet = next;
-		shelf.current = next.sheetKey;
-		unsaved = others();
-		if (page.url.search !== '') replaceState('/write', {});
-	}
-	async function startNew() {
-		const before = sheet;
-		if (before.sentAs !== null) {
-			before.forget();
-			said = null;
-			take(new Sheet(newSheet(), shelf));
-			return;
-		}
-		// The next key is meant for the new one: the old one is saved behind it.
-		said = null;
-		take(new Sheet(newSheet(), shelf));
-		if (before.empty) {
-			before.forget();
-			return;
-		}
-		const saved = await before.leave();
-		said = {
-			text: saved
-				? 'The sheet before is saved as a draft.'
-				: 'The sheet before could not be saved; it is kept in this browser.',
-			undo: null
-		};
-		unsaved = others();
-	}
-
-	async function deleteDraft() {
-		const gone = sheet.data;
-		sheet.forget();
-		take(new Sheet(newSheet(), shelf));
-		const answer = await postJson('/write/draft/throw-away', { sheetKey: gone.sheetKey });
-		said = {
-			text: answer.ok
-				? `Deleted${gone.wording.words.subject ? `: ${gone.wording.words.subject}` : ''}.`
-				: 'Deleted here; the server does not answer and may still have it among the drafts.',
-			undo: gone
-		};
-	}
-	/** Brings a deleted draft back: as it was, and saved again. */
-	function bringBack() {
-		if (!said?.undo) return;
-		const back = new Sheet({ ...said.undo, savedAt: null }, shelf);
-		said = null;
-		take(back);
-	}
-	function useOther() {
-		if (sheet.other) take(new Sheet(sheet.other, shelf));
-	}
-
-	async function send() {
-		trouble = '';
-		if (blocks > 0) {
-			check.show();
-			return;
-		}
-		sending = true;
-		const answer = await postJson<Scheduled>('/write/send', {
-			sheet: sheet.data,
-			copiesSeen: copies
-		});
-		if (answer.ok && answer.body.ok) {
-			sheet.forget();
-			const { dispatchId, roundId } = answer.body;
-			await goto(roundId === null ? `/reach/${dispatchId}` : `/week/round/${roundId}`);
-			return;
-		}
-		if (answer.status === 409 && !answer.body.ok && sheet.landing) {
-			const { tally, checks } = answer.body;
-			sheet.landing = { ...sheet.landing, tally, checks };
-			trouble = checks.find((c) => c.level === 'block')?.text ?? '';
-		} else {
-			trouble =
-				answer.status === 0
-					? 'No connection, so it was not sent. What you typed is kept; try again.'
-					: answer.why;
-		}
-		sending = false;
 	}
 </script>
 
@@ -319,26 +120,17 @@
 		<CourierNotice status={data.courier} {zone} />
 		<SheetNotices
 			{sheet}
-			{restored}
+			restored={hand.restored}
 			{zone}
-			{unsaved}
-			{said}
-			onnew={startNew}
-			onother={useOther}
-			onundo={bringBack}
+			unsaved={hand.unsaved}
+			said={hand.said}
+			onnew={() => void hand.startNew()}
+			onother={() => hand.useOther()}
+			onundo={() => hand.bringBack()}
 		/>
 		<div class="head">
 			<Ways {sheet} />
-			<Select
-				inline
-				size="sm"
-				labelText="Kind"
-				selected={sheet.kind}
-				on:update={(e) => setKind(e.detail as typeof sheet.kind)}
-			>
-				<SelectItem value="message" text="message, may be answered" />
-				<SelectItem value="announcement" text="announcement, one-way" />
-			</Select>
+			<Kind {sheet} holds={data.holds} onsaid={(words) => (kindSaid = words)} />
 		</div>
 		<WayTurns {sheet} />
 		{#if kindSaid}<p class="small kind" role="status">{kindSaid}</p>{/if}
@@ -369,7 +161,7 @@
 				{/if}
 			</span>
 			{#if sheet.savedAt !== null && !sheet.other && sheet.sentAs === null}
-				<button class="plain" onclick={deleteDraft}>Delete this draft</button>
+				<button class="plain" onclick={() => void hand.deleteDraft()}>Delete this draft</button>
 			{/if}
 		</p>
 	</section>
@@ -380,17 +172,7 @@
 		<section class="when" id="when" tabindex="-1" aria-label="When it goes">
 			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} {hint} />
 		</section>
-		<div class="act">
-			<CheckCounts {sheet} bind:this={check} />
-			<span class="trouble fail" role="alert">{trouble}</span>
-			<Button
-				kind={blocks > 0 ? 'tertiary' : 'primary'}
-				disabled={sending || !ready || !sheet.landing || sheet.unread !== ''}
-				on:click={send}
-			>
-				{sending ? 'Sending…' : action}
-			</Button>
-		</div>
+		<Send {sheet} {zone} {ready} />
 	</footer>
 </div>
 
@@ -459,21 +241,6 @@
 		flex: 1 1 560px;
 		min-width: 0;
 	}
-	.act {
-		position: relative;
-		margin-inline-start: auto;
-		display: flex;
-		flex-wrap: wrap;
-		justify-content: flex-end;
-		align-items: center;
-		gap: 4px 14px;
-	}
-	.act > :global(.bx--btn) {
-		max-width: 340px;
-	}
-	.trouble {
-		max-width: 420px;
-	}
 	.skips {
 		position: absolute;
 	}
@@ -511,15 +278,6 @@
 		.when {
 			grid-column: 1 / -1;
 			padding: 8px 20px;
-			border-top: 1px solid var(--line);
-			background: var(--wash);
-		}
-		.act {
-			grid-column: 1 / -1;
-			position: sticky;
-			bottom: 0;
-			z-index: 4;
-			padding: 6px 12px;
 			border-top: 1px solid var(--line);
 			background: var(--wash);
 		}

@@ -1,13 +1,12 @@
 <script lang="ts">
-	import { Button, Search, TextInput } from 'carbon-components-svelte';
+	import { Button, Search } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
-	import { phoneText } from '$lib/core/format/phone';
-	import { languageDirection } from '$lib/core/copy/direction';
-	import { sizeWords } from '$lib/core/copy/letter';
 	import type { Way } from '$lib/core/roster/way';
 	import type { Proof, ProofReader, ProofSent } from '$lib/server/desk/plan/types';
 	import { getJson, postJson } from '$lib/ui/parts/post-json';
-	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import EmailProof from '$lib/ui/write/proof/EmailProof.svelte';
+	import InboxProof from '$lib/ui/write/proof/InboxProof.svelte';
+	import TextProof from '$lib/ui/write/proof/TextProof.svelte';
 	import { Sheet } from '$lib/ui/write/sheet/sheet.svelte';
 	import { Shelf } from '$lib/ui/write/sheet/shelf';
 
@@ -21,7 +20,6 @@
 	let proof = $state.raw<Proof | null>(null);
 	let trouble = $state('');
 	let search = $state('');
-	let plain = $state(false);
 	/** What became of a proof sent by each way. */
 	let sent = $state<Record<Way, string>>({ email: '', text: '', inbox: '' });
 	/** The link to one's own inbox, once a proof lies there. */
@@ -50,14 +48,6 @@
 		const answer = await postJson<Proof>('/write/proof/copy', { sheet: sheet!.data, personId });
 		trouble = answer.why;
 		if (answer.ok) proof = answer.body;
-	}
-	/** The number of whoever writes, to which proofs by text go. */
-	let number = $state('');
-	let numberWhy = $state('');
-	async function setNumber() {
-		const answer = await postJson<{ ok: boolean; why?: string }>('/write/proof/number', { number });
-		numberWhy = answer.ok ? '' : (answer.body?.why ?? answer.why);
-		if (answer.ok) sent.text = 'Your number is on file; proofs by text go there.';
 	}
 	async function send(way: Way) {
 		sent[way] = 'Handing it over…';
@@ -143,118 +133,20 @@
 				<Button size="small" href="/write">Back to the wording</Button>
 			</nav>
 			{#if proof}
-				<section class="email" aria-label="Email">
-					<h2><WayMark way="email" word /></h2>
-					{#if proof.email?.ok}
-						{@const copy = proof.email.copy}
-						<dl class="small">
-							<dt>From</dt>
-							<dd>{copy.from}</dd>
-							<dt>To</dt>
-							<dd class="mono">{proof.email.address}</dd>
-							<dt>Answers</dt>
-							<dd>{copy.answers}</dd>
-							<dt>Returns</dt>
-							<dd>{copy.returns}</dd>
-							<dt>Subject</dt>
-							<dd><b dir={languageDirection(copy.language)}>{copy.subject}</b></dd>
-							{#each copy.attached as file (file.fileId)}
-								<dt>File</dt>
-								<dd>{file.name}, {sizeWords(file.bytes)}</dd>
-							{/each}
-						</dl>
-						<div class="do">
-							<button class="plain" aria-pressed={!plain} onclick={() => (plain = false)}
-								>as a page</button
-							>
-							<button class="plain" aria-pressed={plain} onclick={() => (plain = true)}
-								>as plain text</button
-							>
-							<span class="end">
-								<Button size="small" kind="tertiary" on:click={() => send('email')}
-									>Send this email to me</Button
-								>
-							</span>
-						</div>
-						<p class="small" role="status">{sent.email}</p>
-						{#if plain}
-							<pre dir="auto">{copy.lines}</pre>
-						{:else}
-							<!-- No scripts; of our own origin only so that pictures may be shown. -->
-							<iframe title="The email as a page" sandbox="allow-same-origin" srcdoc={copy.page}
-							></iframe>
-						{/if}
-					{:else}
-						<p class="quiet">{proof.email?.why ?? 'Not by email.'}</p>
-					{/if}
-				</section>
+				<EmailProof email={proof.email} sent={sent.email} onsend={() => send('email')} />
 				<section class="phone" aria-label="Text and inbox">
-					<h2><WayMark way="text" word /></h2>
-					{#if proof.text?.ok}
-						{@const { text, length, from } = proof.text.copy}
-						<p class="small quiet">
-							{length.parts}
-							{length.parts === 1 ? 'part' : 'parts'}, {length.units}
-							{length.alphabet === '7-bit' ? 'characters' : '16-bit characters'}, from {phoneText(
-								from
-							)} to {phoneText(proof.text.address ?? '')}
-						</p>
-						<p class="text" dir="auto">{text}</p>
-						<Button size="small" kind="tertiary" on:click={() => send('text')}
-							>Send this text to me</Button
-						>
-						<p class="small" role="status">{sent.text}</p>
-						<details class="small">
-							<summary>The number my proofs go to</summary>
-							<form
-								class="number"
-								onsubmit={(e) => {
-									e.preventDefault();
-									void setNumber();
-								}}
-							>
-								<TextInput
-									size="sm"
-									labelText="Your own number"
-									placeholder="(207) 555-0143"
-									bind:value={number}
-									invalid={numberWhy !== ''}
-									invalidText={numberWhy}
-								/>
-								<Button type="submit" size="small" kind="tertiary">Put it on file</Button>
-							</form>
-						</details>
-					{:else}
-						<p class="quiet">{proof.text?.why ?? 'Not by text.'}</p>
-					{/if}
-					<h2><WayMark way="inbox" word /></h2>
-					{#if proof.inbox?.ok}
-						{@const letter = proof.inbox.copy}
-						<Button size="small" kind="tertiary" on:click={() => send('inbox')}
-							>Put this into my inbox</Button
-						>
-						<p class="small" role="status">
-							{sent.inbox}
-							{#if inboxLink}<a href={inboxLink} target="_blank" rel="noopener">Open it</a>{/if}
-						</p>
-						<article>
-							<div class="addr" dir="auto">{letter.about || 'For you'}</div>
-							<div class="body" lang={letter.language} dir={letter.direction}>
-								<h3 dir={letter.direction === 'rtl' ? 'rtl' : 'auto'}>
-									{letter.subject || 'No subject yet'}
-								</h3>
-								<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
-								<!-- eslint-disable-next-line svelte/no-at-html-tags -->
-								<div>{@html letter.html}</div>
-								{#each letter.files as file (file.fileId)}
-									<p class="small">{file.name} ({sizeWords(file.bytes)})</p>
-								{/each}
-								{#each letter.sectionLines as line (line)}<p class="small quiet">{line}</p>{/each}
-							</div>
-						</article>
-					{:else}
-						<p class="quiet">{proof.inbox?.why ?? 'Not by inbox.'}</p>
-					{/if}
+					<TextProof
+						text={proof.text}
+						sent={sent.text}
+						onsend={() => send('text')}
+						onnumber={() => (sent.text = 'Your number is on file; proofs by text go there.')}
+					/>
+					<InboxProof
+						inbox={proof.inbox}
+						sent={sent.inbox}
+						link={inboxLink}
+						onsend={() => send('inbox')}
+					/>
 				</section>
 			{:else if !trouble}
 				<p class="quiet">Making the copies…</p>
@@ -313,78 +205,8 @@
 	nav li button[aria-pressed='true'] {
 		background: var(--wash);
 	}
-	dl {
-		display: grid;
-		grid-template-columns: 62px 1fr;
-		gap: 2px 8px;
-	}
-	dt {
-		color: var(--quiet);
-	}
-	dd {
-		overflow-wrap: anywhere;
-	}
-	.do {
-		display: flex;
-		align-items: center;
-		gap: 14px;
-	}
-	.do [aria-pressed='true'] {
-		font-weight: 600;
-		text-decoration: none;
-		color: var(--ink);
-	}
-	.end {
-		margin-inline-start: auto;
-	}
-	iframe {
-		flex: 1;
-		min-height: 320px;
-		width: 100%;
-		border: 1px solid var(--line);
-		background: var(--sheet);
-	}
-	pre {
-		flex: 1;
-		min-height: 240px;
-		overflow: auto;
-		padding: 12px;
-		border: 1px solid var(--line);
-		background: var(--sheet);
-		font-family: var(--mono);
-		font-size: 13px;
-		white-space: pre-wrap;
-		unicode-bidi: plaintext;
-	}
-	.text {
-		border: 1px solid var(--line);
-		border-inline-start: 3px solid var(--text);
-		background: var(--sheet);
-		padding: 8px 12px;
-		white-space: pre-wrap;
-		overflow-wrap: anywhere;
-	}
 	.phone > :global(.bx--btn) {
 		align-self: start;
-	}
-	article {
-		background: var(--sheet);
-		border: 1px solid var(--line);
-		font-size: 16px;
-		flex: none;
-	}
-	.addr {
-		padding: 8px 14px;
-		border-bottom: 1px dashed #bfb49f;
-		font-size: 14px;
-	}
-	.body {
-		padding: 10px 14px;
-		overflow-wrap: anywhere;
-		overflow-x: auto;
-	}
-	h3 {
-		font-size: 18px;
 	}
 	@media (max-width: 1000px) {
 		.page {
@@ -392,9 +214,6 @@
 		}
 		.grid {
 			grid-template-columns: 1fr;
-		}
-		iframe {
-			min-height: 480px;
 		}
 	}
 </style>

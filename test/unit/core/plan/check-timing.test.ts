@@ -148,6 +148,69 @@ describe('the check of when it goes', () => {
 	});
 });
 
+describe('the check of when it goes, to the word', () => {
+	it('tells one date, reminder, copy and person from more', () => {
+		const event = { title: 'Concert', calledOff: false };
+		expect(checks(reminders(14, 15), { event }, { event: concert })[0]).to.equal(
+			'block: All 2 reminders of Concert would be past. Choose a shorter time before it.'
+		);
+		expect(checks(round('FREQ=WEEKLY;BYDAY=SU;COUNT=1'))[0]).to.equal(
+			'block: Its one date is no school day. Choose other days, or let it go out all the same.'
+		);
+		expect(checks(round('FREQ=DAILY;COUNT=2', { first: '2027-03-05T07:05' }))[0]).to.equal(
+			'block: All its dates are past. Choose a later end.'
+		);
+		// Sunday is left out, Monday of the same week is past.
+		expect(checks(round('FREQ=DAILY;COUNT=5', { first: '2027-03-07T07:05' }))).to.deep.equal([
+			'caution: 2 dates of the repetition are past and not made.',
+			'caution: 1 date without school is left out.'
+		]);
+		expect(checks(round('FREQ=DAILY;COUNT=2', { first: '2027-03-09T07:05' }))).to.deep.equal([
+			'caution: 1 date of the repetition is past and not made.'
+		]);
+		const shift = { to: at('2027-03-13T08:00'), copies: 1 };
+		const times = { ...none, shifted: 1, shifts: [shift, { ...shift, to: shift.to + 1 }] };
+		expect(checks({}, { times, copies: 1, pastEnd: 2 })).to.deep.equal([
+			'caution: 1 of 1 copy would come in quiet hours and leaves later, the first at Sat Mar 13, 8:00 am.',
+			'caution: 2 people are left out, since their copies could only leave after its end.'
+		]);
+	});
+
+	it('says whose wishes urgent passes over, and that it is written down', () => {
+		const said = (overWish: number) => checks({ urgent: true }, { overWish })[0];
+		expect(said(0)).to.equal(
+			'caution: Urgent: it keeps to no quiet hours. That is written down with your name.'
+		);
+		expect(said(1)).to.contain(', and passes over the wishes of 1 person. ');
+		expect(said(2)).to.contain(', and passes over the wishes of 2 people. ');
+	});
+
+	it('asks of each kind of time only what belongs to it', () => {
+		const far = { when: { kind: 'at', at: '2027-03-12T14:15' } } as const;
+		expect(checks(far, { holdMinutes: 0 })).to.deep.equal([]);
+		expect(checks(far, { holdMinutes: 99 })).to.deep.equal([]);
+		expect(
+			checks({ ...far, ends: { kind: 'at', at: '2027-03-12T14:15' } })[0],
+			'an end at the very moment it leaves'
+		).to.match(/^block: Its end/);
+		const times = { ...none, shifted: 2, shifts: [{ to: now, copies: 2 }] };
+		const there = timingChecks({
+			timing: { ...usualTiming, ...far },
+			moments: momentsOf({ ...usualTiming, ...far }, context),
+			now,
+			zone,
+			holdMinutes: 5,
+			mayUrgent: true,
+			event: null,
+			times,
+			copies: 10,
+			overWish: 0,
+			pastEnd: 1
+		}).map((c) => c.where);
+		expect(there).to.deep.equal(['when', 'when']);
+	});
+});
+
 describe('the moments of a sheet', () => {
 	it('of an event move with it, over the change of the clock, and end where it begins', () => {
 		const timing = { ...usualTiming, ...reminders(7, 1) };

@@ -205,6 +205,92 @@ describe('the check of the wording', () => {
 	});
 });
 
+describe('the check of the wording, to the word', () => {
+	const readers = (people: number) => [{ language: 'vi', name: 'Vietnamese', people, gets: 'en' }];
+
+	it('tells one reader, file and person from more', () => {
+		expect(said(good, { languages: readers(1) })).to.deep.equal([
+			'caution languages: 1 person reads another language and gets the original: Vietnamese 1.'
+		]);
+		const two = [...readers(2), { language: 'so', name: 'Somali', people: 3, gets: 'en' }];
+		expect(said(good, { languages: two })).to.deep.equal([
+			'caution languages: 5 people read another language and get the original: Vietnamese 2, Somali 3.'
+		]);
+		expect(said(good, { filesMissing: 1 })).to.deep.equal([
+			'block files: 1 file is no longer there, or not yours. Take it out and put it in again.'
+		]);
+		expect(said(good, { filesMissing: 2 })).to.deep.equal([
+			'block files: 2 files are no longer there, or not yours. Take them out and put them in again.'
+		]);
+		expect(
+			said(good, { emptyFields: [{ field: 'teacher', people: 1, names: ['Ana A'] }] })
+		).to.deep.equal([
+			'block body: “teacher of the section” has no value for 1 person: Ana A. Give it a fallback, or take it out.'
+		]);
+	});
+
+	it('gives the names beside a field only where they are more than the words hold', () => {
+		const namesOf = (people: number) => {
+			const names = ['Ana A', 'Bo B', 'Cy C', 'Di D'].slice(0, people);
+			return wordingChecks(input(good, { emptyFields: [{ field: 'teacher', people, names }] }))[0]!
+				.names;
+		};
+		expect(namesOf(3)).to.equal(undefined);
+		expect(namesOf(4)).to.deep.equal(['Ana A', 'Bo B', 'Cy C', 'Di D']);
+	});
+
+	it('looks at a letter of its own for a way that is chosen, and at the common one while a way has it', () => {
+		const own = (way: 'email' | 'inbox') => ({ subject: '', body: docOf(`For ${way}.`) });
+		const letter = (ways: ('email' | 'inbox')[]) =>
+			withWords(good, 'en', {
+				...good.words,
+				subject: '',
+				own: Object.fromEntries(ways.map((w) => [w, own(w)]))
+			});
+		const empty = (which: string) => `block subject: The subject${which} is empty. Write one.`;
+		const blocksOf = (wording: Wording, ways: WordingInput['ways']) =>
+			said(wording, { ways }).filter((l) => l.startsWith('block'));
+		expect(blocksOf(letter(['email']), ['email'])).to.deep.equal([empty(', for email')]);
+		expect(blocksOf(letter(['email']), ['email', 'inbox'])).to.deep.equal([
+			empty(''),
+			empty(', for email')
+		]);
+		expect(blocksOf(letter(['email', 'inbox']), ['email', 'inbox'])).to.deep.equal([
+			empty(', for email'),
+			empty(', for inbox')
+		]);
+		expect(blocksOf(letter(['email']), [])).to.deep.equal([empty('')]);
+	});
+
+	it('says the same of two languages once, and a reply address of spaces is none', () => {
+		expect(said(good, { replyTo: '   ' })).to.deep.equal([]);
+		const stale = pt({ checked: false, off: true });
+		expect(said({ ...good, variants: [stale] })).to.deep.equal([]);
+		// At exactly the limit nothing is refused yet.
+		const files = [{ fileId: 1, name: 'a', bytes: 57_000, mode: 'attach' as const }];
+		expect(said(good, { files, mailLimitBytes: encodedBytes(57_000) })).to.deep.equal([]);
+		expect(said(good, { files, mailLimitBytes: encodedBytes(57_000) - 1 }).join()).to.match(
+			/each email has 0\.1 MB; many mail systems refuse more than 0\.1 MB/
+		);
+	});
+
+	it('asks about dates and reading only where the words are English', () => {
+		const past = wordingOf('Boats', 'The boat left on March 1, 2027.');
+		expect(said(past)).to.deep.equal(['caution body: “March 1, 2027” is past.']);
+		expect(said({ ...past, language: 'pt' })).to.deep.equal([]);
+		expect(said({ ...past, language: 'en-GB' })).to.have.length(1);
+		expect(longTextCheck(4)).to.deep.include({ level: 'caution', where: 'body' });
+	});
+
+	it('says of easy words how easy they are', () => {
+		const easy = wordingOf(
+			'Boats',
+			'The boat is late today. Please come to the pier at nine. '.repeat(12)
+		);
+		expect(said(easy).join()).to.match(/^fine body: It reads at about grade -?\d+\.$/);
+	});
+});
+
 describe('dates in the wording', () => {
 	it('are those with day and month; what could be something else is passed over', () => {
 		const found = datesIn(

@@ -45,6 +45,60 @@ describe('family load', () => {
 		expect(mostLoaded(load, 2, 1, 5)).to.deep.equal([]);
 	});
 
+	it('names the most loaded households first, equals in their order, and so many', () => {
+		const order = [entry(1, 0, [4, 7, 2]), entry(2, 0, [7, 2, 9]), entry(3, 0, [2])];
+		const busy = loadOf(order, 1, 10);
+		expect(mostLoaded(busy, 0, 0, 9)).to.deep.equal([2, 7, 4, 9]);
+		expect(mostLoaded(busy, 0, 1, 3)).to.deep.equal([2, 7, 4]);
+	});
+
+	it('stays at 255 where more are counted, and adds the texts of a day up', () => {
+		const many = range(300).map((id) => entry(id, 0, [0], 1));
+		const busy = loadOf(many, 2, 2);
+		expect([...busy.messages[0]!]).to.deep.equal([255, 0]);
+		expect(busy.texts).to.deep.equal([300, 0]);
+	});
+
+	it('orders moves by relief, then evenness, then the shorter way, then the earlier; at most so many', () => {
+		const over = range(5).map((id) => entry(id, 3, [0, 1]));
+		const wide = entry(9, 3, [0, 1, 2]);
+		const full = [...over, wide, entry(20, 4, [0]), entry(21, 2, [0])];
+		const load = loadOf(full, 7, 3);
+		const movable = (e: LoadEntry, ...byDays: number[]): Movable => ({
+			dispatchId: e.dispatchId,
+			entries: [e],
+			byDays
+		});
+		// Days 2 and 4 hold a message of one of them: day 1 and day 5 are as near and more even.
+		expect(bestMoves(load, [movable(over[0]!, 1, 2, -1, -2)], 3)[0]).to.deep.include({
+			byDays: -2,
+			relief: 2
+		});
+		expect(bestMoves(load, [movable(over[0]!, 3, 2)], 3)[0]!.byDays).to.equal(2);
+		const best = bestMoves(
+			load,
+			[movable(over[0]!, 1), movable(wide, 2), movable(over[1]!, 2), movable(over[2]!, -2)],
+			3
+		);
+		expect(best.map((m) => m.dispatchId)).to.deep.equal([2, 9, 1]);
+		expect(
+			bestMoves(
+				load,
+				over.map((e) => movable(e, 2)),
+				3,
+				2
+			)
+		).to.have.length(2);
+		// At the limit and not over it nothing is to be taken away.
+		expect(bestMoves(load, [movable(over[0]!, 1)], 6)).to.deep.equal([]);
+		expect(effectOf(load, movable(wide), 9, 3)).to.deep.equal({
+			dispatchId: 9,
+			byDays: 9,
+			relief: 2,
+			evenness: 2 * 6 - 1 + (2 * 6 - 1) + (2 * 1 - 1)
+		});
+	});
+
 	it('counts what is moved out of the window as gone from it', () => {
 		const movable: Movable = { dispatchId: 1, entries: [entries[0]!], byDays: [] };
 		expect(effectOf(load, movable, -1, 3).relief).to.equal(1);
@@ -92,6 +146,12 @@ describe('family load', () => {
 					0
 				);
 			};
+			/** Every message weighed by how many come that day. */
+			const squares = (entries: LoadEntry[]) =>
+				loadOf(entries, days, homes).messages.reduce(
+					(sum, m) => sum + m.reduce((s, n) => s + n * n, 0),
+					0
+				);
 			const before = over(all.flat());
 			const movables = all.map((own, id): Movable => ({
 				dispatchId: id,
@@ -107,7 +167,8 @@ describe('family load', () => {
 						id === m.dispatchId ? own.map((e) => ({ ...e, day: e.day + n })) : own
 					);
 					const relief = before - over(moved.flat());
-					expect(effectOf(load, m, n, limit).relief).to.equal(relief);
+					const evenness = squares(all.flat()) - squares(moved.flat());
+					expect(effectOf(load, m, n, limit)).to.deep.include({ relief, evenness });
 					best = Math.max(best, relief);
 				}
 			}

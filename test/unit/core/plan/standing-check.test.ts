@@ -172,4 +172,60 @@ describe('the standing check', () => {
 		}).filter((c) => c.level === 'caution');
 		expect(cautions).to.deep.equal([]);
 	});
+
+	const lines = (over: Partial<CheckInput>) =>
+		standingCheck({ ...good, ...over }).map((c) => `${c.level} ${c.where}: ${c.text}`);
+
+	it('says one and more of each as people say them, and where', () => {
+		expect(blocks({ forbidden: ['Art 6-A', 'Art 6-B'] })[0]).to.match(
+			/^who: You may not write to Art 6-A, Art 6-B\. Take it out/
+		);
+		expect(blocks({ forbiddenStudents: 1 })[0]).to.match(
+			/^who: You may not write to 1 student that is picked one by one/
+		);
+		const withNobody = { ...tally, studentsWithNobody: 1 };
+		expect(lines({ tally: withNobody })).to.deep.equal([
+			'caution result: For 1 student nobody gets a copy. Each stands in the tally with the reason.'
+		]);
+		expect(lines({ withoutCustody: 2 })[0]).to.equal(
+			'caution who: 2 people without custody are in, by your choice. Look at them in the manifest.'
+		);
+		expect(lines({ heavyDay: { people: 1, messages: 4, day: 'Tue Mar 9' } })[0]).to.equal(
+			'caution when: 1 person has 4 messages or more on Tue Mar 9 already. See whether it can go on another day.'
+		);
+		expect(lines({ terms: { names: ['Fall', 'Winter'], studentsInSeveral: 1 } })[0]).to.match(
+			/^caution who: Picks from Fall and Winter: 1 student in more/
+		);
+		expect(lines({ explicit: ['aunts'] })[0]).to.match(/^caution who: The list takes in aunts/);
+		expect(lines({ sectionsWithNobody: ['Drama 7-A'] })[0]).to.equal(
+			'caution result: Nobody can be reached in Drama 7-A.'
+		);
+		const leftOutBy = [{ text: 'No number on file', people: 2 }];
+		expect(lines({ tally: { ...tally, leftOut: 3, people: 2, leftOutBy } })[0]).to.match(
+			/^caution result: More than a third/
+		);
+		expect(lines({})).to.deep.equal(['fine result: Every student has somebody who gets a copy.']);
+	});
+
+	it('is asked of whoever is put in by hand as of what is picked', () => {
+		const byHand = { pickCount: 0, byHandIn: 1 };
+		expect(blocks(byHand)).to.deep.equal([]);
+		expect(blocks({ byHandIn: 0, mayAddByHand: false })).to.deep.equal([]);
+		const unreached = { ...nobody, students: 4 };
+		expect(blocks({ ...byHand, tally: unreached })).to.deep.equal([
+			'result: Nobody can be reached this way. Choose another way, or look at who is left out.'
+		]);
+		// One thing at a time: where nobody is picked or no way is chosen, that is what is said.
+		expect(blocks({ pickCount: 0, tally: nobody })).to.have.length(1);
+		expect(blocks({ wayCount: 0, tally: nobody })).to.have.length(1);
+	});
+
+	it('says of a sheet without a copy only what stands in its way', () => {
+		const empty = { ...nobody, studentsWithNobody: 3 };
+		const over = { tally: empty, sectionsWithNobody: ['Drama 7-A'] };
+		expect(lines(over).map((l) => l.split(' ')[0])).to.deep.equal(['block']);
+		// To people alone no student need be reached.
+		const peopleOnly = { ...tally, students: 0, studentsWithNobody: 0 };
+		expect(lines({ tally: peopleOnly })).to.deep.equal([]);
+	});
 });

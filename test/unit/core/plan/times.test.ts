@@ -14,7 +14,7 @@ import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { makeRoster } from '../../../../src/lib/core/roster/roster';
 import { localOf } from '../../../../src/lib/core/time/local';
 import { callingHours, stillHours } from '../../../../src/lib/core/time/quiet';
-import type { OwnTime } from '../../../../src/lib/core/roster/types';
+import type { OwnTime, RosterRows } from '../../../../src/lib/core/roster/types';
 import { adult, email, guardian, phone, student } from '../fixture';
 import type { Way } from '../../../../src/lib/core/roster/way';
 
@@ -27,9 +27,9 @@ const book: QuietBook = {
 };
 
 /** `n` students of each of two schools, each with one guardian who has email and phone. */
-function district(n: number, ownTimes: OwnTime[] = []) {
+function rowsOf(n: number, ownTimes: OwnTime[] = []): RosterRows {
 	const ids = Array.from({ length: 2 * n }, (_, i) => i + 1);
-	return makeRoster({
+	return {
 		people: ids.flatMap((i) => [
 			{ ...student(i, `S${i}`), schoolId: i <= n ? 1 : 2 },
 			adult(1000 + i, `G${i}`)
@@ -47,8 +47,9 @@ function district(n: number, ownTimes: OwnTime[] = []) {
 		staffRoles: [],
 		declined: [],
 		ownTimes
-	});
+	};
 }
+const district = (n: number, ownTimes: OwnTime[] = []) => makeRoster(rowsOf(n, ownTimes));
 const plan = (
 	n: number,
 	ways: readonly Way[],
@@ -158,5 +159,139 @@ describe('when each copy leaves', () => {
 		const equal = schools.map((_, i) => i % 4);
 		const first = (turn: number) => equal[fairOrder(equal, turn)[0]!];
 		expect(new Set([0, 1, 2, 3, 4].map(first)).size).to.equal(4);
+	});
+
+	it('in turn: a later way waits for its own time, and for the first one’s where none is set', () => {
+		const roster = district(1);
+		const manifest = planManifest(
+			roster,
+			audienceOf([1]),
+			byWays(['email', 'text'], { steps: { email: 0, text: 1, inbox: 2 } })
+		);
+		const leavesAt = at('2027-03-12T10:00');
+		const departure = { leavesAt, endsAt: null, urgent: false, pace: {}, turn: 0 };
+		const second = at('2027-03-13T10:00');
+		const dueOf = (turnsAt: number[], way: Way) => {
+			const t = timed(manifest, roster, { ...departure, turnsAt }, book);
+			return t.copies.flatMap((c, i) => (c.way === way ? [t.dueAt[i]] : []));
+		};
+		expect(dueOf([second], 'email')).to.deep.equal([leavesAt, leavesAt]);
+		expect(dueOf([second], 'text')).to.deep.equal([second, second]);
+		expect(dueOf([], 'text')).to.deep.equal([leavesAt, leavesAt]);
+	});
+
+	it('the first and the last are told, and what quiet moves, by the moment it moves to', () => {
+		const t = plan(2, ['email', 'text'], { leaves: '2027-03-12T05:00' });
+		expect(timesTally(t)).to.deep.equal({
+			firstAt: at('2027-03-12T06:30'),
+			lastAt: at('2027-03-12T08:00'),
+			shifted: 8,
+			shifts: [
+				{ to: at('2027-03-12T06:30'), copies: 4 },
+				{ to: at('2027-03-12T08:00'), copies: 4 }
+			]
+		});
+		const [early, late] = [at('2027-03-12T06:30'), at('2027-03-12T08:00')];
+		expect(timesTally({ ...t, dueAt: [late, early], quietUntil: [late, early] })).to.deep.equal({
+			firstAt: early,
+			lastAt: late,
+			shifted: 2,
+			shifts: [
+				{ to: early, copies: 1 },
+				{ to: late, copies: 1 }
+			]
+		});
+		expect(timesTally({ ...t, dueAt: [], quietUntil: [] })).to.deep.include({
+			firstAt: null,
+			lastAt: null
+		});
+	});
+
+	it('a pace is that of one way, and none is kept by what may never leave', () => {
+		const t = plan(4, ['email', 'text'], { leaves: '2027-03-12T10:00', pace: { text: 5 } });
+		const minutes = (way: Way) =>
+			t.copies.flatMap((c, i) => (c.way === way ? [localOf(t.dueAt[i]!, zone).slice(14)] : []));
+		expect([...minutes('email')].sort()).to.deep.equal(Array(8).fill('00'));
+		expect([...minutes('text')].sort()).to.deep.equal([
+			...Array<string>(5).fill('00'),
+			...Array<string>(3).fill('01')
+		]);
+		const never: QuietBook = { ...book, closed: () => true };
+		const roster = district(2);
+		const none = timed(
+			planManifest(roster, audienceOf([1]), byWays(['text'])),
+			roster,
+			{
+				leavesAt: at('2027-03-12T10:00'),
+				turnsAt: [],
+				endsAt: null,
+				urgent: false,
+				pace: { text: 1 },
+				turn: 0
+			},
+			never
+		);
+		expect(none.copies).to.deep.equal([]);
+		expect(none.recipients).to.deep.equal([]);
+		expect(none.leftOut.map((l) => [l.personId, l.studentIds, l.reasons, l.reached])).to.deep.equal(
+			[1, 2, 3, 4].map((i) => [1000 + i, [i], [{ code: 'no-allowed-time' }], false])
+		);
+		expect(none.notByWay).to.deep.equal(
+			[1, 2, 3, 4].map((i) => ({
+				personId: 1000 + i,
+				way: 'text',
+				reason: { code: 'no-allowed-time' }
+			}))
+		);
+	});
+
+	it('schools take turns at a pace, so that none leaves last of all', () => {
+		const t = plan(4, ['text'], { leaves: '2027-03-12T10:00', pace: { text: 2 } });
+		const minuteOf = (i: number) => localOf(t.dueAt[i]!, zone).slice(14);
+		for (const minute of ['00', '01', '02', '03']) {
+			const schools = t.copies.flatMap((c, i) =>
+				minuteOf(i) === minute ? [c.studentIds[0]! <= 4 ? 1 : 2] : []
+			);
+			expect(schools.sort(), minute).to.deep.equal([1, 2]);
+		}
+	});
+
+	it('who is told of one child and not of the other is left out for that one, by the reason', () => {
+		const roster = makeRoster({
+			...rowsOf(1),
+			people: [
+				{ ...student(1, 'Ana'), schoolId: 1 },
+				{ ...student(2, 'Rui'), schoolId: 2 },
+				adult(1001, 'Marta'),
+				adult(1002, 'Paulo')
+			],
+			addresses: [email(1001, 'marta@harbormail.example'), email(1002, 'paulo@harbormail.example')],
+			contacts: [guardian(1, 1001), guardian(2, 1001), guardian(2, 1002, { custody: false })],
+			enrolments: [
+				{ sectionId: 1, studentId: 1 },
+				{ sectionId: 1, studentId: 2 }
+			]
+		});
+		const manifest = planManifest(roster, audienceOf([1]), byWays(['email'], { perStudent: true }));
+		// The first school is shut that day, and by the next the news is stale.
+		const t = timed(
+			manifest,
+			roster,
+			{
+				leavesAt: at('2027-03-15T10:00'),
+				turnsAt: [],
+				endsAt: at('2027-03-15T20:00'),
+				urgent: false,
+				pace: {},
+				turn: 0
+			},
+			book
+		);
+		expect(t.copies.map((c) => [c.personId, c.studentIds])).to.deep.equal([[1001, [2]]]);
+		expect(t.recipients.map((r) => r.personId)).to.deep.equal([1001]);
+		expect(t.leftOut.map((l) => [l.personId, l.studentIds, l.reasons, l.reached])).to.deep.equal([
+			[1002, [2], [{ code: 'no-custody' }], false],
+			[1001, [1], [{ code: 'past-end' }], true]
+		]);
 	});
 });
