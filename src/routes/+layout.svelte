@@ -5,6 +5,7 @@
 	import '@fontsource/atkinson-hyperlegible-mono';
 	import '@fontsource-variable/noto-sans';
 	import '@fontsource-variable/noto-sans-arabic';
+	import '$lib/ui/carbon.css';
 	import '$lib/ui/theme.css';
 	import { onMount } from 'svelte';
 	import Frame from '$lib/ui/parts/Frame.svelte';

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { simpleParser } from 'mailparser';
 import type { Page } from 'playwright-core';
-import { json, stack, until, type Stack } from './stack';
+import { countOf, json, stack, until, type Stack } from './stack';
 import {
 	moveClock,
 	moveToDue,
@@ -25,8 +25,7 @@ describe('the trip of one message, from roster to read', () => {
 		page = await s.signedIn('maren');
 	});
 	after(() => page.context().close());
-	const count = async (sql: string) =>
-		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
+	const count = (from: string) => countOf(s.db, from);
 
 	it('shows the sample sign-ins in the demo, and signs in', async () => {
 		const other = await (await s.context()).newPage();

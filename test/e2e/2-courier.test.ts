@@ -1,9 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
-import { json, stack, until, type Stack } from './stack';
+import { countOf, json, stack, until, type Stack } from './stack';
 import {
 	moveToDue,
-	openWrite,
+	openFresh,
 	pick,
 	sendSheet,
 	setHold,
@@ -29,8 +29,7 @@ describe('the courier under fault', () => {
 		page = await s.signedIn('maren');
 	});
 	after(() => page.context().close());
-	const count = async (sql: string) =>
-		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
+	const count = (from: string) => countOf(s.db, from);
 
 	/** Writes and sends without a hold to some sections; resolves to the dispatch and its number of copies. */
 	async function send(
@@ -38,9 +37,7 @@ describe('the courier under fault', () => {
 		subject: string,
 		ways: ('Email' | 'Text' | 'Inbox')[]
 	): Promise<{ id: number; copies: number }> {
-		await openWrite(page, s.url);
-		const fresh = page.getByRole('button', { name: 'Start a new one' });
-		if (await fresh.isVisible()) await fresh.click();
+		await openFresh(page, s.url);
 		for (const name of sections) await pick(page, name);
 		for (const way of ['Email', 'Text', 'Inbox'] as const)
 			await setWay(page, way, ways.includes(way));

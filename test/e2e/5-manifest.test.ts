@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { readFileSync } from 'node:fs';
 import type { Page } from 'playwright-core';
-import { stack, until, type Stack } from './stack';
+import { countOf, stack, until, type Stack } from './stack';
 import { openWrite, pick, sendSheet, setWay, settled, tally, write } from './write-page';
 
 describe('who gets it: lines, terms, groups, and the manifest', () => {
@@ -17,8 +17,7 @@ describe('who gets it: lines, terms, groups, and the manifest', () => {
 		await page.context().close();
 		await s.start('courier');
 	});
-	const count = async (sql: string) =>
-		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
+	const count = (from: string) => countOf(s.db, from);
 	const from = () => page.locator('.from select');
 	const checks = () => page.locator('.checks').textContent();
 

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import { wordingOf } from '../../src/lib/core/copy/words';
 import type { Page } from 'playwright-core';
-import { stack, until, type Stack } from './stack';
-import { openWrite, pick, sendSheet, setWay, settled, tally, write } from './write-page';
+import { countOf, stack, until, type Stack } from './stack';
+import { openFresh, pick, sendSheet, setWay, settled, tally, write } from './write-page';
 
 describe('who gets it: sentences, staff, conditions, copies', () => {
 	let s: Stack;
@@ -17,13 +17,10 @@ describe('who gets it: sentences, staff, conditions, copies', () => {
 		await s.start('courier');
 	});
 	beforeEach(async () => {
-		await openWrite(page, s.url);
-		const fresh = page.getByRole('button', { name: 'Start a new one' });
-		if (await fresh.isVisible()) await fresh.click();
+		await openFresh(page, s.url);
 		await settled(page);
 	});
-	const count = async (sql: string) =>
-		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
+	const count = (from: string) => countOf(s.db, from);
 	const from = () => page.locator('.from select');
 	const checks = () => page.locator('.checks').textContent();
 	const sentence = async (text: string) => {

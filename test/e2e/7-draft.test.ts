@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { expect } from 'chai';
 import { chromium, type Page } from 'playwright-core';
 import { stack, until, type Stack } from './stack';
-import { openWrite, pick, sendSheet, settled, write, typedBody } from './write-page';
+import { openFresh, openWrite, pick, sendSheet, settled, write, typedBody } from './write-page';
 
 /** Whether the browser's own database has a sheet with these words on the disk. */
 const browserHas = (page: Page, words: string): Promise<boolean> =>
@@ -230,9 +230,7 @@ describe('nothing typed is lost', () => {
 			await window.click('form button[type=submit]');
 			await window.waitForURL('**/week');
 			const cookies = await context.cookies();
-			await openWrite(window, s.url);
-			const before = window.getByRole('button', { name: 'Start a new one' });
-			if (await before.isVisible()) await before.click();
+			await openFresh(window, s.url);
 			// Nothing may reach the server: what comes back is the browser's own.
 			await context.setOffline(true);
 			await window.getByLabel('Subject').fill('Killed in the middle');

@@ -3,7 +3,7 @@ import type { Page } from 'playwright-core';
 import { json, stack, until, type Stack } from './stack';
 import {
 	moveToDue,
-	openWrite,
+	openFresh,
 	pick,
 	sendSheet,
 	setWay,
@@ -19,9 +19,7 @@ describe('the length of a text', () => {
 	before(async () => {
 		s = await stack();
 		page = await s.signedIn('maren');
-		await openWrite(page, s.url);
-		const fresh = page.getByRole('button', { name: 'Start a new one' });
-		if (await fresh.isVisible()) await fresh.click();
+		await openFresh(page, s.url);
 		await pick(page, 'Homeroom 5-B');
 		for (const way of ['Email', 'Inbox'] as const) await setWay(page, way, false);
 		await setWay(page, 'Text', true);

@@ -6,7 +6,7 @@ import type { Page } from 'playwright-core';
 import { json, stack, until, type Stack } from './stack';
 import {
 	moveToDue,
-	openWrite,
+	openFresh,
 	pick,
 	sendSheet,
 	setWay,
@@ -29,9 +29,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 	let dispatchId = 0;
 	const editor = (p: Page = page) => p.getByRole('textbox', { name: 'Wording' });
 	const fresh = async () => {
-		await openWrite(page, s.url);
-		const button = page.getByRole('button', { name: 'Start a new one' });
-		if (await button.isVisible()) await button.click();
+		await openFresh(page, s.url);
 	};
 	const proof = { html: '', lines: '', text: '', inbox: '', person: '' };
 	const linkless = (text: string) => text.replace(/\/f\/[\w-]{22}/g, '/f/');

@@ -7,8 +7,8 @@ import type { Page } from 'playwright-core';
 import { now } from '../../src/lib/server/clock';
 import { addressOf, tokenOf } from '../named';
 import { faults } from './axe';
-import { json, stack, until, type Stack } from './stack';
-import { openWrite, pick, sendSheet, setHold, setWay, settled, tally, write } from './write-page';
+import { countOf, json, stack, until, type Stack } from './stack';
+import { openFresh, pick, sendSheet, setHold, setWay, settled, tally, write } from './write-page';
 
 /** What a browser says of itself. */
 const browser = { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' };
@@ -35,8 +35,7 @@ describe('did it arrive, was it read', () => {
 	after(() => page.context().close());
 
 	const rows = <T extends object>(sql: string) => s.db.all<T>(sql);
-	const count = async (sql: string) =>
-		(await s.db.one<{ n: number }>(`SELECT count(*) AS n FROM ${sql}`))!.n;
+	const count = (from: string) => countOf(s.db, from);
 	const moveOn = (minutes: number) =>
 		now(s.db).then((time) =>
 			s.db.run('UPDATE clock SET offset_ms = $offset', {
@@ -70,9 +69,7 @@ describe('did it arrive, was it read', () => {
 	}
 
 	it('a dispatch to 300 families, in turn, with failing mailboxes; the mail server goes and comes back, the courier is killed twice: every copy is accounted for once', async () => {
-		await openWrite(page, s.url);
-		const fresh = page.getByRole('button', { name: 'Start a new one' });
-		if (await fresh.isVisible()) await fresh.click();
+		await openFresh(page, s.url);
 		for (const name of [
 			'Homeroom 2-A',
 			'Homeroom 2-B',
@@ -442,9 +439,7 @@ describe('killed at random moments', () => {
 		this.timeout(300_000);
 		const s = await stack();
 		const page = await s.signedIn('maren');
-		await openWrite(page, s.url);
-		const fresh = page.getByRole('button', { name: 'Start a new one' });
-		if (await fresh.isVisible()) await fresh.click();
+		await openFresh(page, s.url);
 		await page
 			.locator('.picker')
 			.getByRole('button', { name: /^Pick these/ })

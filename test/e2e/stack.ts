@@ -80,6 +80,10 @@ export async function until<T>(
 	}
 }
 
+/** How many rows there are: `from` is a table and what narrows it. */
+export const countOf = async (db: Db, from: string): Promise<number> =>
+	(await db.one<{ n: number }>(`SELECT count(*) AS n FROM ${from}`))!.n;
+
 export const json = async <T>(url: string): Promise<T> => (await (await fetch(url)).json()) as T;
 
 async function make(): Promise<Stack> {

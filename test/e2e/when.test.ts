@@ -7,7 +7,7 @@ import { rosterChanged } from '../../src/lib/server/db/roster';
 import { json, stack, until, type Stack } from './stack';
 import { faults } from './axe';
 import {
-	openWrite,
+	openFresh,
 	pick,
 	sendButton,
 	sendSheet,
@@ -67,9 +67,7 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 			{ id }
 		);
 	async function fresh() {
-		await openWrite(page, s.url);
-		const other = page.getByRole('button', { name: 'Start a new one' });
-		if (await other.isVisible()) await other.click();
+		await openFresh(page, s.url);
 	}
 	const check = async () => (await page.locator('.checks').textContent()) ?? '';
 	const tag = (subject: string) => page.locator('.tag', { hasText: subject });

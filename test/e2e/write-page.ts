@@ -9,6 +9,13 @@ export async function openWrite(page: Page, url: string): Promise<void> {
 	await page.waitForSelector('button.door.big');
 }
 
+/** Write with an empty sheet, whatever was left on it. */
+export async function openFresh(page: Page, url: string): Promise<void> {
+	await openWrite(page, url);
+	const fresh = page.getByRole('button', { name: 'Start a new one' });
+	if (await fresh.isVisible()) await fresh.click();
+}
+
 /** Picks a section through the search. */
 export async function pick(page: Page, name: string): Promise<void> {
 	await page.fill('.picker input[type=search], .picker input.bx--search-input', name);

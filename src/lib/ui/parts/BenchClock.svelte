@@ -62,16 +62,6 @@
 		white-space: nowrap;
 	}
 	.panel {
-		position: absolute;
-		right: 0;
-		top: calc(100% + 6px);
-		z-index: 20;
 		width: 240px;
-		display: grid;
-		gap: 8px;
-		padding: 12px;
-		background: var(--sheet);
-		border: 1px solid var(--line);
-		box-shadow: 0 4px 14px rgb(29 43 51 / 14%);
 	}
 </style>

@@ -43,19 +43,3 @@
 	</DatePicker>
 	{#if name}<input type="hidden" {name} {value} />{/if}
 </div>
-
-<style>
-	.day :global(.bx--date-picker-container),
-	.day :global(.bx--date-picker),
-	.day :global(.bx--date-picker--single .bx--date-picker__input) {
-		width: 138px;
-	}
-	.day :global(.bx--date-picker__input) {
-		font-family: inherit;
-		font-size: 14px;
-		letter-spacing: 0;
-		background: var(--sheet);
-		border: 1px solid var(--line-strong);
-		border-radius: 2px;
-	}
-</style>

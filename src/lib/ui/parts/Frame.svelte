@@ -171,17 +171,7 @@
 		display: none;
 	}
 	.panel {
-		position: absolute;
-		right: 0;
-		top: calc(100% + 8px);
-		z-index: 20;
 		min-width: 180px;
-		display: grid;
-		gap: 8px;
-		padding: 12px;
-		background: var(--sheet);
-		border: 1px solid var(--line);
-		box-shadow: 0 4px 14px rgb(29 43 51 / 14%);
 	}
 	main {
 		min-height: 0;

@@ -163,21 +163,13 @@
 	.moment > :global(.bx--text-input-wrapper) {
 		width: 190px;
 	}
-	.moment :global(.bx--date-picker-container),
-	.moment :global(.bx--date-picker),
-	.moment :global(.bx--date-picker--single .bx--date-picker__input) {
-		width: 138px;
-	}
-	.moment :global(.bx--date-picker__input),
 	.moment :global(.bx--time-picker__input-field) {
 		font-family: inherit;
 		font-size: 14px;
 		letter-spacing: 0;
 		background: var(--sheet);
 		border: 1px solid var(--line-strong);
-		border-radius: 2px;
-	}
-	.moment :global(.bx--time-picker__input-field) {
+		border-radius: var(--corner);
 		width: 104px;
 	}
 </style>

@@ -48,7 +48,7 @@
 	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 	<div
 		id="check"
-		class="panel"
+		class="above"
 		hidden={!open}
 		tabindex="-1"
 		role="region"
@@ -72,7 +72,7 @@
 	.good {
 		color: var(--good);
 	}
-	.panel {
+	.above {
 		position: absolute;
 		z-index: 6;
 		inset-inline-end: 16px;
@@ -86,7 +86,7 @@
 		border-radius: 2px;
 		box-shadow: 0 4px 18px rgb(29 43 51 / 18%);
 	}
-	.panel > button {
+	.above > button {
 		margin-top: 10px;
 		min-height: 24px;
 	}
