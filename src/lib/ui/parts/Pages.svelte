@@ -6,7 +6,7 @@
 		all,
 		perPage,
 		page,
-		what = 'Lines',
+		what,
 		onturn
 	}: {
 		/** How many lines there are in all. */
@@ -14,7 +14,7 @@
 		perPage: number;
 		page: number;
 		/** What the lines are: "Households". */
-		what?: string;
+		what: string;
 		onturn: (page: number) => void;
 	} = $props();
 </script>

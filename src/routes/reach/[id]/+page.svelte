@@ -1,20 +1,16 @@
 <script lang="ts">
-	import { count } from '$lib/core/copy/count';
 	import { enhance } from '$app/forms';
 	import { goto, invalidate, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { whenStill } from '$lib/ui/parts/when-still';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { languagesWords } from '$lib/core/copy/language';
-	import { turnsWords } from '$lib/core/plan/turns';
-	import { coveredWords, coverWords } from '$lib/core/track/coverage';
 	import GrowthChart from '$lib/ui/reach/GrowthChart.svelte';
 	import Shares from '$lib/ui/reach/Shares.svelte';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
-	import Leaving from '$lib/ui/reach/Leaving.svelte';
+	import ReachHead from '$lib/ui/reach/ReachHead.svelte';
 	import LeftOut from '$lib/ui/reach/LeftOut.svelte';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 	import LinkLines from '$lib/ui/reach/LinkLines.svelte';
@@ -29,7 +25,6 @@
 	const ahead = $derived(
 		reach.dispatch.state === 'scheduled' && reach.dispatch.leavesAt > bench.now
 	);
-	const waits = $derived(reach.dispatch.state === 'scheduled' ? reach.dispatch.waits : null);
 
 	// Only another dispatch opens another line; new evidence about this one must not.
 	const id = $derived(reach.dispatch.id);
@@ -76,106 +71,12 @@
 		filter({ section });
 		document.getElementById('copies')?.scrollIntoView({ block: 'start' });
 	}
-	/** Whether anything has left that could have been read. */
-	const hasLeft = $derived(
-		reach.copies.byWay.some((w) => w.copies > (w.states.held ?? 0) + (w.states.planned ?? 0))
-	);
 </script>
 
 <svelte:head><title>{reach.dispatch.subject} · Reach · Idle Courier</title></svelte:head>
 
 <div class="page">
-	<header class="page-head">
-		<div>
-			<p class="quiet">
-				<a href="/reach">Reach</a> · <span dir="auto">{reach.dispatch.subject}</span> ·
-				{#if reach.dispatch.roundId !== null}<a href="/week/round/{reach.dispatch.roundId}"
-						>repeating</a
-					> ·{/if}
-				{ahead || waits !== null ? 'leaves' : 'left'}
-				{nearTime(reach.dispatch.leavesAt, data.frame!.now, zone)} · by {reach.dispatch.sender} · {turnsWords(
-					reach.dispatch.ways,
-					reach.dispatch.turns
-				)}{#if reach.coverage.rule !== 'adult'}
-					· covered when {coverWords[reach.coverage.rule]}{/if}
-			</p>
-			{#if reach.dispatch.urgent}
-				<p class="small heed">
-					Urgent, by {reach.dispatch.urgent.by}, {nearTime(
-						reach.dispatch.urgent.at,
-						data.frame!.now,
-						zone
-					)}: in quiet hours as well{reach.dispatch.urgent.overWish > 0
-						? `, and ${reach.dispatch.urgent.overWish} ${reach.dispatch.urgent.overWish === 1 ? 'copy' : 'copies'} to people who want none of this kind`
-						: ''}.
-				</p>
-			{/if}
-			<h1 aria-live="polite">
-				{#if !hasLeft}
-					Not sent yet: {count(reach.coverage.students)}
-					{reach.coverage.unit === 'people'
-						? reach.coverage.students === 1
-							? 'person'
-							: 'people'
-						: reach.coverage.students === 1
-							? 'student'
-							: 'students'}{#if reach.coverage.unreachable > 0}, <span class="fail"
-							>{count(reach.coverage.unreachable)} cannot be reached</span
-						>{/if}
-				{:else}{coveredWords(
-						reach.coverage.covered,
-						reach.coverage.students,
-						reach.coverage.unit
-					)}{#if reach.coverage.waiting > 0}, <span class="heed"
-							>{count(reach.coverage.waiting)} waiting</span
-						>{/if}{#if reach.coverage.unreachable > 0}, <span class="fail"
-							>{count(reach.coverage.unreachable)} cannot be reached</span
-						>{/if}{/if}
-			</h1>
-		</div>
-		{#if hasLeft}
-			<div class="acts">
-				<Button kind="tertiary" href="/reach/{reach.dispatch.id}/account">Report</Button>
-				{#if reach.coverage.unreachable > 0 && reach.coverage.unit === 'students'}
-					<Button kind="tertiary" href="/reach/{reach.dispatch.id}/calls">Phone calls</Button>
-				{/if}
-				{#if reach.coverage.covered < reach.coverage.students && reach.copies.pending.untried === 0}<form
-						method="post"
-						action="?/chase"
-					>
-						<Button type="submit"
-							>Chase {count(reach.coverage.students - reach.coverage.covered)}
-							{reach.coverage.unit === 'people'
-								? 'people'
-								: reach.coverage.students - reach.coverage.covered === 1
-									? 'student'
-									: 'students'}</Button
-						>
-					</form>{/if}
-			</div>
-		{/if}
-		{#if reach.dispatch.state === 'scheduled'}
-			<Leaving {reach} mine={data.mine} {zone} />
-		{/if}
-	</header>
-	{#if reach.dispatch.chases || reach.dispatch.chasedBy.length > 0}
-		<p class="small">
-			{#if reach.dispatch.chases}Follows up <a href="/reach/{reach.dispatch.chases.id}" dir="auto"
-					>{reach.dispatch.chases.subject}</a
-				>.{/if}
-			{#if reach.dispatch.chasedBy.length > 0}Followed up by {#each reach.dispatch.chasedBy as other, i (other.id)}{i >
-					0
-						? ', '
-						: ''}<a href="/reach/{other.id}" dir="auto">{other.subject}</a>{/each}.{/if}
-			{#if reach.coverage.together}Together <b
-					>{coveredWords(
-						reach.coverage.together.covered,
-						reach.coverage.students,
-						reach.coverage.unit
-					)}</b
-				>.{/if}
-		</p>
-	{/if}
+	<ReachHead {reach} mine={data.mine} {zone} now={data.frame!.now} />
 	{#if form?.stopped}<p role="status">{form.stopped}</p>{/if}
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
@@ -299,20 +200,11 @@
 	.page {
 		gap: 16px;
 	}
-	h1 {
-		font-size: 27px;
-		letter-spacing: -0.015em;
-		margin-top: 6px;
-	}
 	.unsure {
 		display: flex;
 		flex-wrap: wrap;
 		gap: 12px;
 		align-items: center;
-	}
-	.acts {
-		display: flex;
-		gap: 8px;
 	}
 	.two {
 		display: grid;

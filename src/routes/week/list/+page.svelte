@@ -141,6 +141,7 @@
 			all={data.list.found}
 			perPage={50}
 			page={data.list.page}
+			what="Dispatches"
 			onturn={(page) => go({ page })}
 		/>
 	{/if}

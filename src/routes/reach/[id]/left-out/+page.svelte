@@ -34,6 +34,12 @@
 				{/each}
 			</tbody>
 		</table>
-		<Pages all={left.all.rows} perPage={left.perPage} page={left.page} onturn={turn} />
+		<Pages
+			all={left.all.rows}
+			perPage={left.perPage}
+			page={left.page}
+			what="Left out"
+			onturn={turn}
+		/>
 	{/if}
 </div>
