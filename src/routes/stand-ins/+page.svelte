@@ -49,7 +49,7 @@
 				name="to"
 				labelText="One mailbox or phone"
 				value={data.search}
-				placeholder="name@harbormail.example, +12075550143"
+				placeholder="an address or a number"
 			/>
 			<Button type="submit" size="small" kind="tertiary">Show</Button>
 			{#if data.search}<a href="/stand-ins">all</a>{/if}

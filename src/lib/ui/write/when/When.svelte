@@ -183,6 +183,9 @@
 		align-items: flex-end;
 		gap: 6px 12px;
 	}
+	.whenrow + .whenrow {
+		margin-top: 6px;
+	}
 	.whenrow > :global(.bx--form-item) {
 		flex: 0 0 auto;
 		width: auto;
