@@ -48,7 +48,7 @@ const roster = makeRoster({
 });
 
 const sections = (...ids: number[]): StudentSet => ({ kind: 'sections', ids });
-const resolved = (lines: readonly AudienceLine[], facts: Facts = noFacts) =>
+const resolved = (lines: AudienceLine[], facts: Facts = noFacts) =>
 	resolveAudience(roster, { version: 2, lines, byHand: [] }, facts);
 const line = (to: MeantKind[], of: StudentSet, only: Condition[] = []): AudienceLine => ({
 	verb: 'and',
@@ -57,7 +57,7 @@ const line = (to: MeantKind[], of: StudentSet, only: Condition[] = []): Audience
 	only
 });
 /** "person for student, as what (the roster's word)". */
-const said = (lines: readonly AudienceLine[], facts?: Facts) =>
+const said = (lines: AudienceLine[], facts?: Facts) =>
 	resolved(lines, facts).meant.flatMap((m) =>
 		m.because.map((b) => `${m.personId} for ${b.studentId}, ${b.as} (${b.word})`)
 	);

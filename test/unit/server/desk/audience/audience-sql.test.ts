@@ -16,7 +16,7 @@ import { resolveAudience } from '../../../../../src/lib/core/audience/resolve';
 import { migrate } from '../../../../../src/lib/server/db/migrate';
 import { openDatabase, type Db } from '../../../../../src/lib/server/db/open';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
-import { makeDistrict } from '../../../../../demo/district';
+import { madeDistrict } from '../../../made-district';
 import { putRows } from '../../../../../demo/put-rows';
 import type { Random } from '../../../../../demo/random';
 import { draws } from '../../../random';
@@ -208,7 +208,7 @@ describe('audiences against independent SQL', () => {
 		folder = mkdtempSync(join(tmpdir(), 'idle-audience-'));
 		db = await openDatabase(join(folder, 'x.sqlite'), { durable: false });
 		await migrate(db);
-		await db.write((tx) => putRows(tx, makeDistrict(11).rows));
+		await db.write((tx) => putRows(tx, madeDistrict(11).rows));
 	});
 	after(async () => {
 		await db.close();
