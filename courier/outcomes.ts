@@ -3,7 +3,7 @@ import type { Matter } from '../src/lib/core/track/status-code';
 import type { Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
-import { unfolded } from '../src/lib/server/db/many';
+import { rowSet } from '../src/lib/server/db/many';
 import { ownChanged } from '../src/lib/server/db/roster';
 import { record, type Freed, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
@@ -93,6 +93,9 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 	);
 }
 
+const faultSet = rowSet('$faults', ['deliveryId', 'why']);
+const failingSet = rowSet('$rows', ['id', 'why']);
+
 /** Marks the addresses of some deliveries as not working, from now on and for everyone who has them. */
 export async function addressesFail(
 	tx: Query,
@@ -104,7 +107,7 @@ export async function addressesFail(
 	const found = await tx.all<Address & { sentTo: string; why: string }>(
 		`WITH fault AS (
 			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, why
-			FROM ${unfolded('$faults', ['deliveryId', 'why'])} JOIN delivery ON delivery.id = deliveryId),
+			FROM ${faultSet.table} JOIN delivery ON delivery.id = deliveryId),
 		found AS (
 			SELECT address.id, sentTo, why, fault.way FROM fault JOIN address ON value = sentTo COLLATE NOCASE
 			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN address USING (person_id)
@@ -112,7 +115,7 @@ export async function addressesFail(
 				JOIN address ON address.person_id = delivery_also.person_id)
 		SELECT address.id, person_id AS personId, address.way, value, consent, failing, sentTo, why
 		FROM found JOIN address USING (id) WHERE address.way = found.way AND failing IS NULL`,
-		{ faults: JSON.stringify(faults) }
+		{ faults: faultSet.json(faults) }
 	);
 	const failing = found.filter(
 		(a) => knownAddress(a).key === knownAddress({ ...a, value: a.sentTo }).key
@@ -120,9 +123,9 @@ export async function addressesFail(
 	if (failing.length === 0) return;
 	await tx.run(
 		`UPDATE address SET failing = fault.why, failing_since = $at
-		FROM ${unfolded('$rows', ['id', 'why'])} AS fault
+		FROM ${failingSet.table} AS fault
 		WHERE address.id = fault.id`,
-		{ rows: JSON.stringify(failing.map(({ id, why }) => ({ id, why }))), at }
+		{ rows: failingSet.json(failing), at }
 	);
 	await ownChanged(
 		tx,

@@ -77,6 +77,9 @@ export interface Evidence {
 	readonly sign?: MachineSign | null;
 }
 
+/** What of an event decides where its copy stands. */
+export type Weighed = Pick<Evidence, 'kind' | 'at' | 'strength'>;
+
 /**
  * The most an event of a kind can say. A picture may be loaded by a mail system on arrival, a link
  * followed by a machine that guards a mailbox; a page that stood open in a browser, a tap, a read
@@ -114,31 +117,31 @@ const stronger = (a: Strength, b: Strength): Strength => (byStrength(a, b) >= 0 
 export const hastyMs = 10_000;
 
 /** Whether a copy has left for certain by an event: where nobody could write its leaving down any more (a kill), it has left when its arrival is said at the latest. */
-const hasLeft = (e: Evidence): boolean =>
+const hasLeft = (e: Weighed): boolean =>
 	e.kind === 'accepted' || e.kind === 'unsure' || e.kind === 'delivered';
 
 /** Whether a copy may have left by an event: from then on somebody can follow its link. */
-const mayHaveLeft = (e: Evidence): boolean => hasLeft(e) || e.kind === 'unanswered';
+const mayHaveLeft = (e: Weighed): boolean => hasLeft(e) || e.kind === 'unanswered';
 
 /** An event with what all events of its copy make of it. */
-export interface Judged extends Evidence {
+export type Judged<E extends Weighed = Evidence> = E & {
 	/** Whether it came so soon that it says less than its kind could. */
 	readonly hasty: boolean;
-}
+};
 
 /**
  * The events of one copy in the order of their time, each with its strength in the light of the
  * others: a link requested, or a page opened, within seconds of the letter's leaving, or before anything is known of
  * its leaving, is weak evidence. More events can only lift that doubt, never raise it.
  */
-export function judged(events: readonly Evidence[]): Judged[] {
+export function judged<E extends Weighed>(events: readonly E[]): Judged<E>[] {
 	const left = events.reduce(
 		(first, e) => (mayHaveLeft(e) ? Math.min(first, e.at) : first),
 		Infinity
 	);
 	const hasty = (at: number) => left === Infinity || at <= left + hastyMs;
 	return events
-		.map((e): Judged => {
+		.map((e): Judged<E> => {
 			// A program that opens pages to look at them shows them to itself as well.
 			const requested =
 				e.kind === 'link-followed' || e.kind === 'words-link-followed' || e.kind === 'opened';
@@ -224,7 +227,7 @@ export interface Standing {
  * independent of their order. Late and repeated events never take it back. `before` is what it is
  * while nothing has happened; the caller knows the clock.
  */
-export function standingOf(events: readonly Evidence[], before: 'held' | 'planned'): Standing {
+export function standingOf(events: readonly Weighed[], before: 'held' | 'planned'): Standing {
 	let state: DeliveryState = before;
 	let at: number | null = null;
 	let strength: Strength = 'none';

@@ -6,7 +6,7 @@ import {
 	type Sequelize,
 	type WhereOptions
 } from 'sequelize';
-import { unfolded } from '../many';
+import { rowSet } from '../many';
 import { inDatabase, type NewRow, type Row, type Table } from './table';
 
 /** Single rows of a table, on one connection. Sets are read and written by SQL of their own. */
@@ -67,10 +67,11 @@ export function rowsOf<T extends Table>(sequelize: Sequelize, table: T): Rows<T>
 		async addMany(rows, whenThere = 'refuse') {
 			if (rows.length === 0) return;
 			const keys = Object.keys(rows[0]!);
+			const set = rowSet('$rows', keys);
 			await sequelize.query(
-				`INSERT INTO ${table.name} (${keys.map(inDatabase).join(', ')}) SELECT * FROM ${unfolded('$rows', keys)}
+				`INSERT INTO ${table.name} (${keys.map(inDatabase).join(', ')}) SELECT * FROM ${set.table}
 				WHERE true ${whenThere === 'keep' ? 'ON CONFLICT DO NOTHING' : ''}`,
-				{ bind: { rows: JSON.stringify(rows) }, type: QueryTypes.RAW }
+				{ bind: { rows: set.json(rows) }, type: QueryTypes.RAW }
 			);
 		},
 		async change(where, values) {

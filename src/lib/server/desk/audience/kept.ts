@@ -1,4 +1,4 @@
-import { unfolded } from '../../db/many';
+import { rowSet } from '../../db/many';
 import { keptAudience, keptPerson } from '../../db/models/dispatch';
 import { z } from 'zod';
 import { audienceSchema, listsOf, type Audience } from '../../../core/audience/audience';
@@ -69,6 +69,8 @@ async function entriesOf(
 	return { roster, entries, students: students.length };
 }
 
+const entrySet = rowSet('$rows', ['personId', 'studentId', 'explicit']);
+
 async function putEntries(tx: Query, keptId: number, entries: readonly ListEntry[]): Promise<void> {
 	const rows = entries.map((e) => ({ ...e, explicit: e.explicit ? 1 : 0 }));
 	await tx.rows(keptPerson).remove({ keptId });
@@ -76,8 +78,8 @@ async function putEntries(tx: Query, keptId: number, entries: readonly ListEntry
 	await tx.run(
 		`INSERT INTO kept_person (kept_id, person_id, student_id, explicit)
 		SELECT $keptId, personId, studentId, explicit
-		FROM ${unfolded('$rows', ['personId', 'studentId', 'explicit'])} WHERE personId IN (SELECT id FROM person)`,
-		{ keptId, rows: JSON.stringify(rows) }
+		FROM ${entrySet.table} WHERE personId IN (SELECT id FROM person)`,
+		{ keptId, rows: entrySet.json(rows) }
 	);
 }
 

@@ -4,7 +4,7 @@ import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
-import { unfolded } from '../../db/many';
+import { rowSet } from '../../db/many';
 import { schoolEvent } from '../../db/models/calendar';
 import type { Db } from '../../db/open';
 import { read, TooLong } from '../../reading/reading';
@@ -117,6 +117,8 @@ async function importEvents(
 	return { fresh, changed, same: events.length - fresh.length - changed.length, problems, moved };
 }
 
+const closureSet = rowSet('$rows', ['uid', 'name', 'startsOn', 'endsOn']);
+
 async function importClosures(
 	db: Db,
 	events: readonly FileEvent[],
@@ -146,10 +148,10 @@ async function importClosures(
 		await db.write((tx) =>
 			tx.run(
 				`INSERT INTO closure (uid, name, starts_on, ends_on)
-				SELECT * FROM ${unfolded('$rows', ['uid', 'name', 'startsOn', 'endsOn'])} WHERE true
+				SELECT * FROM ${closureSet.table} WHERE true
 				ON CONFLICT (uid) DO UPDATE SET name = excluded.name, starts_on = excluded.starts_on, ends_on = excluded.ends_on`,
 				{
-					rows: JSON.stringify(
+					rows: closureSet.json(
 						[...fresh, ...changed].map((e) => ({
 							uid: e.uid,
 							name: e.title,

@@ -1,6 +1,29 @@
 import type { TimedManifest } from '../../../core/plan/times';
 import type { HappeningCode } from '../../../core/track/happening-code';
+import { rowSet } from '../../db/many';
 import { copyToken, hashToken, newNonces } from '../../access/tokens';
+
+/** The rows of a manifest, table by table, as they are handed over. `n` numbers copies, and who is left out, from 0. */
+export const planSets = {
+	students: rowSet('$rows', ['student_id', 'section_id']),
+	takenOut: rowSet('$rows', ['student_id', 'line']),
+	leftOut: rowSet('$rows', ['n', 'person_id', 'reasons', 'reached']),
+	leftOutStudents: rowSet('$rows', ['n', 'student_id']),
+	copies: rowSet('$rows', [
+		'n',
+		'person_id',
+		'way',
+		'address',
+		'state',
+		'due_at',
+		'link_hash',
+		'step',
+		'nonce'
+	]),
+	copyStudents: rowSet('$rows', ['n', 'student_id']),
+	copyReaders: rowSet('$rows', ['n', 'person_id']),
+	events: rowSet('$rows', ['n', 'detail', 'code'])
+} as const;
 
 /**
  * A manifest made ready to be written down, each table's rows as one JSON text. Links are made and
@@ -83,19 +106,19 @@ export function planRows(
 		};
 	});
 	return {
-		students: JSON.stringify(
+		students: planSets.students.json(
 			manifest.students.map((student_id) => ({
 				student_id,
 				section_id: manifest.sectionOf.get(student_id) ?? null
 			}))
 		),
-		takenOut: JSON.stringify(
+		takenOut: planSets.takenOut.json(
 			manifest.takenOut.map((t) => ({
 				student_id: t.studentId,
 				line: t.by === 'hand' ? null : t.by
 			}))
 		),
-		leftOut: JSON.stringify(
+		leftOut: planSets.leftOut.json(
 			manifest.leftOut.map((l, n) => ({
 				n,
 				person_id: l.personId,
@@ -103,13 +126,13 @@ export function planRows(
 				reached: l.reached ? 1 : 0
 			}))
 		),
-		leftOutStudents: JSON.stringify(
+		leftOutStudents: planSets.leftOutStudents.json(
 			manifest.leftOut.flatMap((l, n) => l.studentIds.map((student_id) => ({ n, student_id })))
 		),
-		copies: JSON.stringify(copies.map((c) => c.row)),
-		copyStudents: JSON.stringify(copies.flatMap((c) => c.students)),
-		copyReaders: JSON.stringify(copies.flatMap((c) => c.readers)),
-		events: JSON.stringify(copies.map((c) => c.event)),
+		copies: planSets.copies.json(copies.map((c) => c.row)),
+		copyStudents: planSets.copyStudents.json(copies.flatMap((c) => c.students)),
+		copyReaders: planSets.copyReaders.json(copies.flatMap((c) => c.readers)),
+		events: planSets.events.json(copies.map((c) => c.event)),
 		copyCount: copies.length,
 		byWay: countByWay(manifest.copies),
 		lastDue: manifest.dueAt.reduce<number | null>((last, at) => Math.max(last ?? at, at), null)

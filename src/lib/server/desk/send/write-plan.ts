@@ -1,6 +1,5 @@
-import { unfolded } from '../../db/many';
 import type { Query } from '../../db/open';
-import type { PlanRows } from './plan-rows';
+import { planSets, type PlanRows } from './plan-rows';
 
 /** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
@@ -29,27 +28,27 @@ export async function writePlan(
 		json === '[]' ? Promise.resolve() : tx.run(sql, { rows: json, ...bind });
 	await put(
 		`INSERT INTO dispatch_student (dispatch_id, student_id, section_id)
-		SELECT $id, student_id, section_id FROM ${unfolded('$rows', ['student_id', 'section_id'])}`,
+		SELECT $id, student_id, section_id FROM ${planSets.students.table}`,
 		rows.students,
 		{ id }
 	);
 	await put(
 		`INSERT INTO taken_out (dispatch_id, student_id, line)
-		SELECT $id, student_id, line FROM ${unfolded('$rows', ['student_id', 'line'])}`,
+		SELECT $id, student_id, line FROM ${planSets.takenOut.table}`,
 		rows.takenOut,
 		{ id }
 	);
 	await put(
 		`INSERT INTO left_out (id, dispatch_id, person_id, reasons, reached)
 		SELECT $firstOut + n, $id, person_id, reasons, reached
-		FROM ${unfolded('$rows', ['n', 'person_id', 'reasons', 'reached'])}
+		FROM ${planSets.leftOut.table}
 		WHERE person_id IN (SELECT id FROM person)`,
 		rows.leftOut,
 		{ id, firstOut }
 	);
 	await put(
 		`INSERT INTO left_out_student (left_out_id, student_id)
-		SELECT $firstOut + n, student_id FROM ${unfolded('$rows', ['n', 'student_id'])}
+		SELECT $firstOut + n, student_id FROM ${planSets.leftOutStudents.table}
 		WHERE $firstOut + n IN (SELECT id FROM left_out WHERE dispatch_id = $id)`,
 		rows.leftOutStudents,
 		{ id, firstOut }
@@ -57,25 +56,25 @@ export async function writePlan(
 	await put(
 		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step, nonce)
 		SELECT $first + n, $id, person_id, way, address, state, $time, due_at, link_hash, step, nonce
-		FROM ${unfolded('$rows', ['n', 'person_id', 'way', 'address', 'state', 'due_at', 'link_hash', 'step', 'nonce'])}`,
+		FROM ${planSets.copies.table}`,
 		rows.copies,
 		{ id, first, time }
 	);
 	await put(
 		`INSERT INTO delivery_student (delivery_id, student_id)
-		SELECT $first + n, student_id FROM ${unfolded('$rows', ['n', 'student_id'])}`,
+		SELECT $first + n, student_id FROM ${planSets.copyStudents.table}`,
 		rows.copyStudents,
 		{ first }
 	);
 	await put(
 		`INSERT INTO delivery_also (delivery_id, person_id)
-		SELECT $first + n, person_id FROM ${unfolded('$rows', ['n', 'person_id'])}`,
+		SELECT $first + n, person_id FROM ${planSets.copyReaders.table}`,
 		rows.copyReaders,
 		{ first }
 	);
 	await put(
 		`INSERT INTO event (delivery_id, at, kind, source, detail, code)
-		SELECT $first + n, $time, 'scheduled', 'plan', detail, code FROM ${unfolded('$rows', ['n', 'detail', 'code'])}`,
+		SELECT $first + n, $time, 'scheduled', 'plan', detail, code FROM ${planSets.events.table}`,
 		rows.events,
 		{ first, time }
 	);

@@ -5,13 +5,14 @@ import {
 	type Evidence,
 	type EventKind,
 	type Source,
-	type Strength
+	type Strength,
+	type Weighed
 } from '../../../core/track/evidence';
 import type { Query } from '../../db/open';
 import { waits } from '../../db/copy-state';
 import { groupBy } from '../../../core/group-by';
 import type { MachineSign } from '../../../core/track/visitor';
-import { unfolded } from '../../db/many';
+import { rowSet } from '../../db/many';
 
 /** Something that happened to one delivery. */
 export interface Happening {
@@ -46,6 +47,9 @@ type Row = {
 	readAt: number | null;
 	events: string;
 };
+
+/** A copy with its events taken apart. */
+type Copy = Omit<Row, 'events'> & { readonly events: readonly Known[] };
 
 /** What of a copy's row is written anew. */
 interface CopyChange {
@@ -90,6 +94,9 @@ const eventKeys = [
 	'code'
 ] as const;
 
+const eventSet = rowSet('$events', eventKeys);
+const changeSet = rowSet('$rows', changeKeys);
+
 /** What the courier settles of a copy it had claimed, beside evidence. */
 export interface Freed {
 	/** Of the courier that settles it: a claim that another has taken over since stays as it is. */
@@ -123,35 +130,47 @@ export async function record(
 	{ once = false, freed = noneFreed }: RecordOptions = {}
 ): Promise<void> {
 	if (happenings.length === 0 && freed.size === 0) return;
-	const rows = await readCopies(tx, [...happenings.map((h) => h.deliveryId), ...freed.keys()]);
+	const ids = [...happenings.map((h) => h.deliveryId), ...freed.keys()];
+	const rows = await readCopies(tx, ids, once);
 	const { kept, changed } = weighed(rows, happenings, once);
 	await addEvents(tx, kept);
 	await changeCopies(tx, rows, changed, freed);
 	await moveDispatches(tx, rows, kept);
 }
 
-/** What is known of some copies, by delivery. */
-async function readCopies(tx: Query, ids: readonly number[]): Promise<Map<number, Row>> {
+/** An event as it is kept: what weighs, and its words where they are read. */
+type Known = Weighed & Pick<Evidence, 'said'> & { readonly detail?: string };
+
+/** What is known of some copies, by delivery; the words of their events only where they are asked for. */
+async function readCopies(
+	tx: Query,
+	ids: readonly number[],
+	words: boolean
+): Promise<Map<number, Copy>> {
 	const rows = await tx.all<Row>(
 		`SELECT id, dispatch_id AS dispatchId, state, strength, left_at AS leftAt, read_at AS readAt,
-			(SELECT json_group_array(json_object('kind', kind, 'at', at, 'source', source, 'strength', strength,
-				'detail', detail, 'said', said)) FROM event
+			(SELECT json_group_array(json_array(kind, at, strength${words ? ', detail, said' : ''})) FROM event
 				WHERE delivery_id = delivery.id AND kind != 'scheduled') AS events
 		FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify([...new Set(ids)]) }
 	);
-	return new Map(rows.map((r) => [r.id, r]));
+	return new Map(rows.map((r) => [r.id, { ...r, events: eventsOf(r.events) }]));
 }
 
+const eventsOf = (json: string): Known[] =>
+	(JSON.parse(json) as [EventKind, number, Strength, string?, (string | null)?][]).map(
+		([kind, at, strength, detail, said]) => ({ kind, at, strength, detail, said })
+	);
+
 /** What providers repeat: the same kind in the same words. */
-const markOf = (e: Pick<Evidence, 'kind' | 'detail' | 'said'>) =>
+const markOf = (e: Pick<Known, 'kind' | 'detail' | 'said'>) =>
 	JSON.stringify([e.kind, e.detail, e.said ?? null]);
 
 const strengthIn = (h: Happening): Strength => h.strength ?? strengthOf[h.kind];
 
 /** Which happenings are new, and how the copies stand after them where that is otherwise than before. */
 function weighed(
-	rows: ReadonlyMap<number, Row>,
+	rows: ReadonlyMap<number, Copy>,
 	happenings: readonly Happening[],
 	once: boolean
 ): { kept: Happening[]; changed: Map<number, Partial<CopyChange>> } {
@@ -160,7 +179,7 @@ function weighed(
 	for (const [id, fresh] of groupBy(happenings, (h) => h.deliveryId)) {
 		const row = rows.get(id);
 		if (!row) continue;
-		const events = JSON.parse(row.events) as Evidence[];
+		const { events } = row;
 		const known = new Set(once ? events.map(markOf) : []);
 		const added = fresh.filter((h) => !once || (!known.has(markOf(h)) && known.add(markOf(h))));
 		if (added.length === 0) continue;
@@ -187,16 +206,15 @@ async function addEvents(tx: Query, kept: readonly Happening[]): Promise<void> {
 		delivery_id: deliveryId,
 		strength: strengthIn({ deliveryId, ...h })
 	}));
-	await tx.run(
-		`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${unfolded('$events', eventKeys)}`,
-		{ events: JSON.stringify(events) }
-	);
+	await tx.run(`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${eventSet.table}`, {
+		events: eventSet.json(events)
+	});
 }
 
 /** Writes how copies stand now, and gives up their claims where they are still the same courier's. */
 async function changeCopies(
 	tx: Query,
-	rows: ReadonlyMap<number, Row>,
+	rows: ReadonlyMap<number, Copy>,
 	changed: ReadonlyMap<number, Partial<CopyChange>>,
 	freed: ReadonlyMap<number, Freed>
 ): Promise<void> {
@@ -228,15 +246,15 @@ async function changeCopies(
 			unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
 			due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
 			provider_ref = coalesce(new.ref, provider_ref)
-		FROM ${unfolded('$rows', changeKeys)} AS new WHERE delivery.id = new.id`,
-		{ rows: JSON.stringify(anew) }
+		FROM ${changeSet.table} AS new WHERE delivery.id = new.id`,
+		{ rows: changeSet.json(anew) }
 	);
 }
 
 /** Says of the dispatches that there is new evidence; where no copy is still to leave they are sent by it. */
 async function moveDispatches(
 	tx: Query,
-	rows: ReadonlyMap<number, Row>,
+	rows: ReadonlyMap<number, Copy>,
 	kept: readonly Happening[]
 ): Promise<void> {
 	if (kept.length === 0) return;

@@ -4,7 +4,7 @@ import type { Timing } from '$lib/core/time/timing';
 import type { Landing } from '$lib/server/desk/plan/types';
 
 /** "12 copies and up to 3 in turn". */
-export function copiesWords(copies: number, inTurn: number): string {
+function copiesWords(copies: number, inTurn: number): string {
 	const first = copies - inTurn;
 	return `${count(first)} ${first === 1 ? 'copy' : 'copies'}${inTurn > 0 ? ` and up to ${count(inTurn)} in turn` : ''}`;
 }
