@@ -8,46 +8,46 @@
 	type Round = Extract<When, { kind: 'round' }>;
 	let {
 		when,
+		typed = $bindable(null),
 		unread = $bindable(false),
 		onchange
 	}: {
 		when: Round;
+		/** What stands in the field and is not taken yet; null where the field says what was taken. */
+		typed: string | null;
 		/** Whether what stands in the field cannot be read. */
 		unread: boolean;
 		onchange: (next: Round) => void;
 	} = $props();
 
-	let ruleTyped = $state<string | null>(null);
-	let ruleWhy = $state('');
-	let ruleSaid = $state('');
-	let ruleChoices = $state.raw<readonly RepetitionRead[]>([]);
+	let why = $state('');
+	let said = $state('');
+	let choices = $state.raw<readonly RepetitionRead[]>([]);
 	$effect(() => {
 		const { rule, except } = when;
-		if (rule === '') ruleSaid = '';
+		if (rule === '') said = '';
 		else
-			void import('$lib/core/time/rule-of').then(
-				(m) => (ruleSaid = m.repetitionWords(rule, except))
-			);
+			void import('$lib/core/time/rule-of').then((m) => (said = m.repetitionWords(rule, except)));
 	});
 	const reader = () => import('$lib/core/time/read-rule');
 	async function takeRule(text: string, ended: boolean) {
-		ruleTyped = text;
+		typed = text;
 		unread = true;
 		const { readRule } = await reader();
 		// A later key has come meanwhile.
-		if (ruleTyped !== text) return;
+		if (typed !== text) return;
 		const read = readRule(text, when.first, dateOrder());
-		ruleWhy = read.ok || !ended ? '' : read.why;
-		ruleChoices = read.ok || !ended ? [] : read.choices;
+		why = read.ok || !ended ? '' : read.why;
+		choices = read.ok || !ended ? [] : read.choices;
 		unread = !read.ok;
 		if (read.ok) setRule(read, ended);
 	}
 	function setRule(read: RepetitionRead, ended: boolean) {
 		unread = false;
 		if (ended) {
-			ruleTyped = null;
-			ruleWhy = '';
-			ruleChoices = [];
+			typed = null;
+			why = '';
+			choices = [];
 		}
 		const first = `${read.starts ?? when.first.slice(0, 10)}T${read.time ?? when.first.slice(11)}`;
 		const offDays = read.schoolDays && when.offDays === 'send' ? 'skip' : when.offDays;
@@ -66,17 +66,17 @@
 		size="sm"
 		labelText="Repeats"
 		placeholder="every tuesday until june 11, 2027"
-		value={ruleTyped ?? ruleSaid}
-		invalid={ruleWhy !== ''}
-		invalidText={ruleWhy}
+		value={typed ?? said}
+		invalid={why !== ''}
+		invalidText={why}
 		autocomplete="off"
 		on:input={(e) => void takeRule(String(e.detail ?? ''), false)}
 		on:change={(e) => {
 			const text = String(e.detail ?? '');
-			if (ruleTyped !== null || text !== ruleSaid) void takeRule(text, true);
+			if (typed !== null || text !== said) void takeRule(text, true);
 		}}
 	/>
-	{#each ruleChoices as choice (choice.rule)}
+	{#each choices as choice (choice.rule)}
 		<button type="button" class="plain" onclick={() => setRule(choice, true)}>{choice.words}</button
 		>
 	{/each}

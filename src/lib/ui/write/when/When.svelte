@@ -60,6 +60,8 @@
 	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
 	const times = $derived(sheet.landing?.times ?? null);
 
+	// What is typed and not taken yet stays where another kind is looked at meanwhile.
+	let ruleTyped = $state<string | null>(null);
 	let ruleUnread = $state(false);
 	let momentUnread = $state(false);
 	let endUnread = $state(false);
@@ -127,7 +129,7 @@
 			bind:unread={momentUnread}
 			onchange={(first) => when.kind === 'round' && set({ ...when, first })}
 		/>
-		<RuleField {when} bind:unread={ruleUnread} onchange={set} />
+		<RuleField {when} bind:typed={ruleTyped} bind:unread={ruleUnread} onchange={set} />
 		<Select
 			size="sm"
 			labelText="On days without school"
