@@ -198,6 +198,10 @@ function readLater(said: Said, now: number, zone: string): LocalTime | null {
 	if (unit === 'minutes' || unit === 'hours') {
 		return localOf(now + amount * (unit === 'hours' ? 3_600_000 : 60_000), zone);
 	}
+	// Half a day is twelve hours; half a week ends at no hour that anybody means.
+	if (!Number.isInteger(amount)) {
+		return unit === 'days' ? localOf(now + amount * 24 * 3_600_000, zone) : null;
+	}
 	const here = localOf(now, zone);
 	return `${dayAfter(here.slice(0, 10), amount * (unit === 'weeks' ? 7 : 1))}${here.slice(10)}`;
 }
