@@ -92,6 +92,9 @@ export const up: readonly string[] = [
 		(table) => `CREATE VIEW ${table}_now AS SELECT * FROM ${table} WHERE gone_at IS NULL`
 	),
 
+	// Few of all events are taps on a link of the words; Reach lists them.
+	`CREATE INDEX event_words_link ON event (delivery_id) WHERE kind = 'words-link-followed'`,
+
 	// Full-text indexes of what lists are searched by (sqlite.org/fts5.html section 4.4.3: external content, kept by triggers).
 	...searched('person_words', 'person', ['given_name', 'family_name']),
 	...searched('dispatch_words', 'dispatch', ['subject', 'body', 'audience_words']),

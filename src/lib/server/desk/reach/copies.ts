@@ -27,15 +27,21 @@ export async function reachCopies(
 		readonly notCovered: () => number[];
 	}
 ): Promise<ReachCopies> {
-	const counts = await db.all<Pick<DeliveryRow, 'way' | 'state'> & { n: number; left: number }>(
-		`SELECT way, state, count(*) AS n, count(left_at) AS left FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
+	const counts = await db.all<
+		Pick<DeliveryRow, 'way' | 'state'> & {
+			n: number;
+			left: number;
+			firstLeft: number | null;
+			weak: number;
+			unsure: number;
+		}
+	>(
+		`SELECT way, state, count(*) AS n, count(left_at) AS left, min(left_at) AS firstLeft,
+			sum(strength = 'weak') AS weak, sum(${isUnsure}) AS unsure
+		FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
 		{ id }
 	);
-	const count = async (condition: string) =>
-		(await db.one<{ n: number }>(
-			`SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id AND ${condition}`,
-			{ id }
-		))!.n;
+	const sum = (of: 'weak' | 'unsure') => counts.reduce((all, c) => all + c[of], 0);
 	const pending = (await db.one<ReachCopies['pending']>(
 		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
 		WHERE dispatch_id = $id AND ${waits}`,
@@ -50,25 +56,29 @@ export async function reachCopies(
 			states: Object.fromEntries(mine.map((c) => [c.state, c.n])) as Partial<
 				Record<DeliveryState, number>
 			>,
-			copies: mine.reduce((sum, c) => sum + c.n, 0)
+			copies: mine.reduce((all, c) => all + c.n, 0)
 		};
 	});
 	const page = await deliveryPage(db, id, filter, notCovered);
 	const habits = await habitsOf(db, [...new Set(page.deliveries.map((d) => d.personId))]);
 	return {
-		all: byWay.reduce((sum, w) => sum + w.copies, 0),
+		all: byWay.reduce((all, w) => all + w.copies, 0),
+		firstLeft: counts.reduce<number | null>(
+			(first, c) => (c.firstLeft === null ? first : Math.min(first ?? c.firstLeft, c.firstLeft)),
+			null
+		),
 		pending,
 		byWay,
 		byWayRead: byWay
 			.map(({ way, states }) => {
 				const read = (states.read ?? 0) + (states.answered ?? 0);
 				// What failed before it was handed over never left.
-				const left = counts.reduce((sum, c) => sum + (c.way === way ? c.left : 0), 0);
+				const left = counts.reduce((all, c) => all + (c.way === way ? c.left : 0), 0);
 				return { name: way, ...shareOf(Math.min(read, left), left) };
 			})
 			.filter((s) => s.of > 0),
-		weak: await count(`strength = 'weak'`),
-		unsure: await count(isUnsure),
+		weak: sum('weak'),
+		unsure: sum('unsure'),
 		links: await linkLines(db, id),
 		...page,
 		habits: Object.fromEntries(

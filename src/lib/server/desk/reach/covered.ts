@@ -1,10 +1,13 @@
 import { groupBy } from '../../../core/group-by';
 import { coverageSentence, isCovered } from '../../../core/track/coverage';
-import { growthOf, type Growth } from '../../../core/track/growth';
+import { growthOf } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
+import type { DispatchRow } from '../../db/models/dispatch';
 import type { Db, Query } from '../../db/open';
+import { remembering } from '../../db/remember';
+import { peopleVersion } from '../../db/roster';
 import { chainOf } from '../track/chase-chain';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { dispatchHead } from './head';
@@ -13,15 +16,17 @@ import type { ReachCoverage, ReachShare, RingStudent, RosterFieldLine } from './
 /** More rings than this are too many to draw at once. */
 const mostRings = 800;
 
-/** How far the students of a dispatch are covered: the figures, the roster field, the shares and how it grew. */
+/** How far the students of a dispatch are covered, and when its first copy left (instant, ms; null where none has): the figures, the roster field, the shares and how it grew. */
 export async function reachCoverage(
 	db: Query,
 	user: User,
 	id: number,
-	coverage: DispatchCoverage
+	{
+		coverage,
+		firstLeft
+	}: { readonly coverage: DispatchCoverage; readonly firstLeft: number | null }
 ): Promise<ReachCoverage> {
-	const students = await fieldStudents(db, id);
-	const languages = await languagesOf(db, id);
+	const { students, languages } = await fieldOfDispatch(db, id);
 	const { unit, rule, covered, waiting, unreachable } = coverage;
 	return {
 		unit,
@@ -35,7 +40,10 @@ export async function reachCoverage(
 		field: fieldOf(students, coverage),
 		bySchool: sharesBy(students, coverage, (s) => s.school),
 		byLanguage: sharesBy(students, coverage, (s) => languages.get(s.studentId) ?? s.language),
-		growth: await growth(db, id, coverage)
+		growth:
+			firstLeft === null
+				? null
+				: growthOf(coverage.times().values(), coverage.students, firstLeft, await now(db))
 	};
 }
 
@@ -59,6 +67,26 @@ interface FieldStudent {
 	readonly school: string;
 	/** BCP 47 tag of the student's own language. */
 	readonly language: string;
+}
+
+/** Who a dispatch is about, which changes with its plan and the roster only: evidence changes none of it. */
+interface Field {
+	readonly students: readonly FieldStudent[];
+	/** By student; see {@link languagesOf}. */
+	readonly languages: ReadonlyMap<number, string>;
+}
+/** Of so many dispatches that are looked at again and again while they are read. */
+const fields = remembering<Field>(6);
+
+async function fieldOfDispatch(db: Query, id: number): Promise<Field> {
+	const { plan } = (await db.one<Pick<DispatchRow, 'plan'>>(
+		'SELECT plan FROM dispatch WHERE id = $id',
+		{ id }
+	))!;
+	return fields.get(db, `${id} ${plan} ${await peopleVersion(db)}`, async () => ({
+		students: await fieldStudents(db, id),
+		languages: await languagesOf(db, id)
+	}));
 }
 
 /** The students of a dispatch in the order of the field; `sectionId` keeps those of one section. */
@@ -138,16 +166,6 @@ function sharesBy(
 			)
 		}))
 		.sort((a, b) => b.of - a.of || a.name.localeCompare(b.name));
-}
-
-/** How reading grew since the first copy left; null while none has. */
-async function growth(db: Query, id: number, coverage: DispatchCoverage): Promise<Growth | null> {
-	const first = (await db.one<{ at: number | null }>(
-		'SELECT min(left_at) AS at FROM delivery WHERE dispatch_id = $id',
-		{ id }
-	))!.at;
-	if (first === null) return null;
-	return growthOf(coverage.times().values(), coverage.students, first, await now(db));
 }
 
 /** How many of a dispatch's students are covered by it or by what follows it up. */

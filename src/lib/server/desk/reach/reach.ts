@@ -32,7 +32,7 @@ export async function dispatchReach(
 	const people = await countLeftOut(db, id);
 	return {
 		dispatch: await reachedDispatch(db, user, head, copies.all),
-		coverage: await reachCoverage(db, user, id, coverage),
+		coverage: await reachCoverage(db, user, id, { coverage, firstLeft: copies.firstLeft }),
 		copies,
 		left: {
 			...people,

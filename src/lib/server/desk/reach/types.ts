@@ -91,6 +91,8 @@ export interface ReachCoverage {
 /** Where the copies of a dispatch stand: counted over all of them, whatever the filter, and the page that fits it. */
 export interface ReachCopies {
 	readonly all: number;
+	/** When the first one left (instant, ms); null while none has. */
+	readonly firstLeft: number | null;
 	/** Copies that have not left, those of them that were never tried, and when the first and the last do. */
 	readonly pending: {
 		readonly copies: number;
