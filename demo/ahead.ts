@@ -11,13 +11,7 @@ import { addClosure } from '../src/lib/server/desk/calendar/closures';
 import { saveEvent } from '../src/lib/server/desk/calendar/events';
 import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
-import {
-	usualBoard,
-	usualCopies,
-	usualFollowing,
-	usualLetter,
-	type Sheet
-} from '../src/lib/server/desk/sheet/sheet';
+import { sheetWith } from '../src/lib/server/desk/sheet/sheet';
 import { userNamed } from './history';
 import { plannedAhead } from './planned';
 import type { SectionRow } from '../src/lib/server/db/models/roster';
@@ -74,19 +68,13 @@ export async function planAhead(db: Db, key: Buffer, zone: string, start: number
 				{ like: p.sections, schools: JSON.stringify(p.schools) }
 			)
 		).map((s) => s.id);
-		const sheet: Sheet = {
+		const sheet = sheetWith({
 			sheetKey: randomUUID(),
-			kind: 'message',
 			audience: audienceOf(sectionIds, ['guardians']),
 			ways: [...p.ways],
-			...usualFollowing,
-			copies: usualCopies,
 			wording: wordingOf(p.subject, p.body),
-			letter: usualLetter,
-			board: usualBoard,
-			timing: { ...usualTiming, ...p.timing },
-			holdMinutes: 5
-		};
+			timing: { ...usualTiming, ...p.timing }
+		});
 		if (p.draft) {
 			await saveDraft(db, user, sheet, null);
 			continue;

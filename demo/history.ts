@@ -10,16 +10,9 @@ import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/send/call-back';
 import { letterHappened, linkFollowed, pictureLoaded } from '../src/lib/server/desk/family/family';
-import { usualTiming } from '../src/lib/core/time/timing';
 import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
-import {
-	usualBoard,
-	usualCopies,
-	usualFollowing,
-	usualLetter,
-	type Sheet
-} from '../src/lib/server/desk/sheet/sheet';
+import { sheetWith } from '../src/lib/server/desk/sheet/sheet';
 import type { Settings } from '../src/lib/server/settings';
 import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { past, type PastDispatch } from './wordings';
@@ -146,19 +139,12 @@ async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 		)
 	).map((s) => s.id);
 	const audience = audienceOf(sectionIds, d.to);
-	const sheet: Sheet = {
+	const sheet = sheetWith({
 		sheetKey: randomUUID(),
-		kind: 'message',
 		audience,
 		ways: [...d.ways],
-		...usualFollowing,
-		copies: usualCopies,
-		wording: wordingOf(d.subject, d.body),
-		letter: usualLetter,
-		board: usualBoard,
-		timing: usualTiming,
-		holdMinutes: 5
-	};
+		wording: wordingOf(d.subject, d.body)
+	});
 	const copies = tallyOf((await planSheet(db, user, sheet)).manifest).copies;
 	const result = await schedule(db, key, user, sheet, copies);
 	if (!result.ok)

@@ -2,17 +2,10 @@ import { openAccount } from '../../src/lib/server/access/accounts';
 import { userById } from '../../src/lib/server/access/user';
 import { randomUUID } from 'node:crypto';
 import { wordingOf } from '../../src/lib/core/copy/words';
-import { usualTiming } from '../../src/lib/core/time/timing';
 import type { User } from '../../src/lib/server/access/user';
 import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import type { Db } from '../../src/lib/server/db/open';
-import {
-	usualBoard,
-	usualCopies,
-	usualFollowing,
-	usualLetter,
-	type Sheet
-} from '../../src/lib/server/desk/sheet/sheet';
+import { sheetWith, type Sheet } from '../../src/lib/server/desk/sheet/sheet';
 import type { Way } from '../../src/lib/core/roster/way';
 
 /** A sheet to the guardians of some schools of the large district, as a coordinator sends it at once. */
@@ -20,34 +13,29 @@ export const benchSheet = (
 	schoolIds: readonly number[],
 	ways: readonly Way[],
 	over: Partial<Sheet> = {}
-): Sheet => ({
-	sheetKey: randomUUID(),
-	kind: 'message',
-	audience: {
-		version: 2,
-		lines: [
-			{
-				verb: 'and',
-				to: [{ kind: 'guardians' }],
-				of: { kind: 'schools', ids: [...schoolIds] },
-				only: []
-			}
-		],
-		byHand: []
-	},
-	ways: [...ways],
-	...usualFollowing,
-	copies: usualCopies,
-	wording: wordingOf(
-		'Late boats on Friday',
-		'Dear {{first_name}},\n\nthe 7:20 boat leaves at 8:00 on Friday. First period begins at 8:55 for {{student}}; nobody is marked late.'
-	),
-	letter: usualLetter,
-	board: usualBoard,
-	timing: usualTiming,
-	holdMinutes: 0,
-	...over
-});
+): Sheet =>
+	sheetWith({
+		sheetKey: randomUUID(),
+		audience: {
+			version: 2,
+			lines: [
+				{
+					verb: 'and',
+					to: [{ kind: 'guardians' }],
+					of: { kind: 'schools', ids: [...schoolIds] },
+					only: []
+				}
+			],
+			byHand: []
+		},
+		ways: [...ways],
+		wording: wordingOf(
+			'Late boats on Friday',
+			'Dear {{first_name}},\n\nthe 7:20 boat leaves at 8:00 on Friday. First period begins at 8:55 for {{student}}; nobody is marked late.'
+		),
+		holdMinutes: 0,
+		...over
+	});
 
 /** Gives the large district its settings and somebody who may send. */
 export async function openFor(db: Db): Promise<User> {

@@ -12,34 +12,21 @@ import { migrate } from '../../../src/lib/server/db/migrate';
 import { address, contact, person } from '../../../src/lib/server/db/models/roster';
 import { openDatabase, type Db, type Query } from '../../../src/lib/server/db/open';
 import { rosterChanged } from '../../../src/lib/server/db/roster';
-import { usualTiming } from '../../../src/lib/core/time/timing';
-import {
-	usualBoard,
-	usualCopies,
-	usualFollowing,
-	usualLetter,
-	type Sheet
-} from '../../../src/lib/server/desk/sheet/sheet';
+import { sheetWith, type Sheet } from '../../../src/lib/server/desk/sheet/sheet';
 
 /** A whole sheet to both sections by every way, in which a test changes what it is about. */
 export const sheetOf = ({
 	subject = 'Boats',
 	body = 'The boat is late.',
 	...over
-}: Partial<Sheet> & { subject?: string; body?: string } = {}): Sheet => ({
-	sheetKey: randomUUID(),
-	kind: 'message',
-	audience: audienceOf([100, 101]),
-	ways: ['email', 'text', 'inbox'],
-	...usualFollowing,
-	copies: usualCopies,
-	wording: wordingOf(subject, body),
-	letter: usualLetter,
-	board: usualBoard,
-	timing: usualTiming,
-	holdMinutes: 5,
-	...over
-});
+}: Partial<Sheet> & { subject?: string; body?: string } = {}): Sheet =>
+	sheetWith({
+		sheetKey: randomUUID(),
+		audience: audienceOf([100, 101]),
+		ways: ['email', 'text', 'inbox'],
+		wording: wordingOf(subject, body),
+		...over
+	});
 
 /** 10 am on Tuesday, March 9, 2027 in the school's zone. */
 export const testStart = Date.parse('2027-03-09T15:00:00Z');

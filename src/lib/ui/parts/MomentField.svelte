@@ -164,12 +164,6 @@
 		width: 190px;
 	}
 	.moment :global(.bx--time-picker__input-field) {
-		font-family: inherit;
-		font-size: 14px;
-		letter-spacing: 0;
-		background: var(--sheet);
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
 		width: 104px;
 	}
 </style>

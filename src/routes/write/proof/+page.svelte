@@ -175,8 +175,8 @@
 		gap: 22px;
 		margin-top: 12px;
 	}
-	nav,
-	section {
+	/* Its three panes, each as long as it likes. */
+	.grid > :global(*) {
 		min-height: 0;
 		overflow: auto;
 		display: flex;

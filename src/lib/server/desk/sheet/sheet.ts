@@ -4,6 +4,7 @@ import { wordingSchema } from '../../../core/copy/words';
 import type { Handling } from '../../../core/plan/handling';
 import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
 import { dispatchKinds } from '../../../core/roster/types';
+import { holdMinutes as hold } from '../../../core/time/hold';
 import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
 import { may } from '../../access/may';
@@ -52,7 +53,7 @@ export const letterSchema = z.object({
 		.default([])
 });
 export type LetterSettings = z.infer<typeof letterSchema>;
-export const usualLetter: LetterSettings = letterSchema.parse({});
+const usualLetter: LetterSettings = letterSchema.parse({});
 
 /** When an announcement stands on the class board: instants, ms; null for "from when it leaves" and "until it is taken off". */
 export const boardSchema = z.object({
@@ -89,12 +90,21 @@ export const sheetSchema = z.object({
 });
 export type Sheet = z.infer<typeof sheetSchema>;
 
-/** All ways at once, covered by any adult, following up nothing. */
-export const usualFollowing: Pick<Sheet, 'turns' | 'cover' | 'chases'> = {
+/** A sheet as it is where nothing is said but to whom, by which ways and what: all ways at once, now after the usual hold, covered by any adult, following up nothing. */
+export const sheetWith = (
+	said: Pick<Sheet, 'sheetKey' | 'audience' | 'ways' | 'wording'> & Partial<Sheet>
+): Sheet => ({
+	kind: 'message',
 	turns: [],
 	cover: 'adult',
-	chases: null
-};
+	chases: null,
+	copies: usualCopies,
+	letter: usualLetter,
+	board: usualBoard,
+	timing: usualTiming,
+	holdMinutes: hold.default,
+	...said
+});
 
 /** The part of a sheet that says who gets a copy, how and when: what the manifest is made from. */
 export const sendingSchema = sheetSchema.pick({

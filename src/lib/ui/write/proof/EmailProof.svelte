@@ -61,13 +61,6 @@
 </section>
 
 <style>
-	section {
-		min-height: 0;
-		overflow: auto;
-		display: flex;
-		flex-direction: column;
-		gap: 8px;
-	}
 	dl {
 		display: grid;
 		grid-template-columns: 62px 1fr;
