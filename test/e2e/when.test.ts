@@ -326,6 +326,21 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		await page.getByRole('textbox', { name: 'First' }).waitFor();
 		await settled(page);
 		expect(await page.getByRole('textbox', { name: 'First' }).isVisible()).to.equal(true);
+		// A repetition that cannot be read is there again as well, and so is what it stands in the way of.
+		const repeats = page.getByLabel('Repeats');
+		await repeats.fill('every moonday');
+		await repeats.press('Tab');
+		await page.getByText('"every moonday" cannot be read as a repetition.').waitFor();
+		await setWhen(page, 'at');
+		await page.getByRole('textbox', { name: 'Leaves' }).waitFor();
+		await until('it can leave by a time', async () => !(await sendButton(page).isDisabled()));
+		await setWhen(page, 'round');
+		await repeats.waitFor();
+		expect(await repeats.inputValue()).to.equal('every moonday');
+		await until('it is said on the button', async () =>
+			(await settled(page)).includes('The repetition cannot be read')
+		);
+		expect(await sendButton(page).isDisabled()).to.equal(true);
 
 		await page.goto(`${s.url}/week/events`);
 		await page.waitForSelector('html[data-ready]');
