@@ -21,7 +21,7 @@ const desk = {
 	staff: ['reach', 'people', 'sheet', 'track'],
 	replies: ['staff', 'sheet', 'track'],
 	office: [],
-	roster: ['people', 'audience'],
+	roster: ['people', 'audience', 'track'],
 	boards: ['sheet', 'family', 'track']
 };
 

@@ -8,6 +8,8 @@ import type { WayOut } from '../roster/way';
 export type Reason =
 	/** `guardian` is false for an aunt or a neighbour; what was written down before it was asked is of guardians. */
 	| { readonly code: 'no-custody'; readonly guardian?: boolean }
+	/** A roster file named them, and nobody has said yet whether they have custody. */
+	| { readonly code: 'custody-unsaid' }
 	| { readonly code: 'no-correspondence' }
 	| { readonly code: 'no-email' }
 	| { readonly code: 'no-number' }
@@ -37,6 +39,8 @@ export function reasonText(reason: Reason, lines: readonly string[] = []): strin
 			return reason.guardian === false
 				? 'Has no custody of this student'
 				: 'Guardian without custody';
+		case 'custody-unsaid':
+			return 'Nobody has said yet whether they have custody';
 		case 'no-correspondence':
 			return 'Not to receive correspondence about this student';
 		case 'no-email':
@@ -99,10 +103,12 @@ export const reasonsText = (reasons: readonly Reason[], lines: readonly string[]
 
 /** Why a guardian is passed over for one student, or null when they are to be written to. Custody weighs first: it is the law's word, correspondence the school's. */
 export function dutyReason(contact: Contact): Reason | null {
+	if (contact.custody === null) return custodyUnsaid;
 	if (!contact.custody) return contact.guardian ? noCustody : noCustodyOfOthers;
 	if (!contact.correspondence) return noCorrespondence;
 	return null;
 }
 const noCustody: Reason = { code: 'no-custody' };
 const noCustodyOfOthers: Reason = { code: 'no-custody', guardian: false };
+const custodyUnsaid: Reason = { code: 'custody-unsaid' };
 const noCorrespondence: Reason = { code: 'no-correspondence' };

@@ -67,6 +67,8 @@ export interface Roster {
 	studentsOfGrade(gradeLevel: string): readonly number[];
 	studentsOfGroup(groupId: number): readonly number[];
 	staffOf(sectionId: number): readonly number[];
+	/** The sections that somebody looks after, over all terms. */
+	sectionsTaughtBy(personId: number): readonly number[];
 	/** Households a person lives in; a student of two homes has two. */
 	householdsOf(personId: number): readonly number[];
 	/** Everyone on the staff, with what they do where. */
@@ -166,6 +168,11 @@ export function makeRoster(rows: RosterRows): Roster {
 		(s) => s.sectionId,
 		(s) => s.personId
 	);
+	const taught = idsBy(
+		rows.sectionStaff,
+		(s) => s.personId,
+		(s) => s.sectionId
+	);
 	const households = idsBy(
 		rows.householdMembers,
 		(m) => m.personId,
@@ -184,6 +191,7 @@ export function makeRoster(rows: RosterRows): Roster {
 		studentsOfGrade: (level) => ofGrade.get(level) ?? none,
 		studentsOfGroup: (id) => ofGroup.get(id) ?? none,
 		staffOf: (id) => staff.get(id) ?? none,
+		sectionsTaughtBy: (id) => taught.get(id) ?? none,
 		householdsOf: (id) => households.get(id) ?? none,
 		staffRoles: () => rows.staffRoles,
 		declines: (id, kind, way) =>

@@ -40,7 +40,8 @@ export interface Contact {
 	/** The relation in plain words: mother, father, grandmother, neighbour. */
 	readonly relation: string;
 	readonly guardian: boolean;
-	readonly custody: boolean;
+	/** Null where nobody has said it yet. */
+	readonly custody: boolean | null;
 	/** Marked to receive correspondence. */
 	readonly correspondence: boolean;
 	readonly emergency: boolean;

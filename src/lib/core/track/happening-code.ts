@@ -12,6 +12,8 @@ export type HappeningCode =
 	| 'put-back'
 	/** Stopped because its reader asked for no more of its kind. */
 	| 'unwanted'
+	/** Stopped because its reader is no longer to be written to about these students. */
+	| 'not-theirs'
 	/** The mailbox passes its mail on, and the report is of the other one. */
 	| 'passed-on'
 	/** About an address that we did not write to. */

@@ -26,7 +26,9 @@ export type Act =
 	/** Give a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
 	| 'give-link'
 	/** Bring a calendar file in: it speaks for the whole district. */
-	| 'import-calendar';
+	| 'import-calendar'
+	/** Bring a roster in, mend it and take it back: whoever does decides who is written to at all. */
+	| 'bring-roster';
 
 /** Whether a user may do something; the one place where roles are weighed. */
 export function may<A extends Act>(
@@ -44,6 +46,7 @@ export function may<A extends Act>(
 		case 'speak-for-district':
 		case 'operate':
 		case 'import-calendar':
+		case 'bring-roster':
 			return district;
 		case 'see-others':
 		case 'mend':

@@ -22,6 +22,8 @@ export const districtSchema = z.object({
 	mailFrom: z.email(),
 	/** Number or name that texts come from. */
 	textFrom: z.string().min(1).max(20),
+	/** BCP 47 tag of the language of everybody of whom no other is known. */
+	language: z.string().min(2).max(35).default('en'),
 	/** How long a private link in a copy opens the inbox. */
 	linkDays: z.number().int().min(1),
 	/** What the text provider takes for one part, cents; 0 where nobody has said. */

@@ -10,6 +10,7 @@ import * as truth from './migrations/007-truth';
 import * as codes from './migrations/008-codes';
 import * as indexes from './migrations/009-indexes';
 import * as origins from './migrations/010-origins';
+import * as rosters from './migrations/011-rosters';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -23,7 +24,8 @@ const migrations = [
 	{ name: '007-truth', up: truth.up },
 	{ name: '008-codes', up: codes.up },
 	{ name: '009-indexes', up: indexes.up },
-	{ name: '010-origins', up: origins.up }
+	{ name: '010-origins', up: origins.up },
+	{ name: '011-rosters', up: rosters.up }
 ];
 
 /**

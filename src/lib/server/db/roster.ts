@@ -7,6 +7,7 @@ import type {
 	GroupMember,
 	HouseholdMember,
 	Person,
+	RosterRows,
 	Section,
 	SectionStaff,
 	StaffRole
@@ -129,7 +130,7 @@ const toContact = ([
 	personId: personId as number,
 	relation: relation as string,
 	guardian: guardian === 1,
-	custody: custody === 1,
+	custody: custody === null ? null : custody === 1,
 	correspondence: correspondence === 1,
 	emergency: emergency === 1
 });
@@ -163,8 +164,11 @@ async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<
 	};
 }
 
-async function loadRoster(db: Query): Promise<Roster> {
-	return makeRoster({
+const loadRoster = async (db: Query): Promise<Roster> => makeRoster(await readRosterRows(db));
+
+/** The whole roster as it is now, row by row. */
+export async function readRosterRows(db: Query): Promise<RosterRows> {
+	return {
 		people: await readMany(
 			db,
 			'id, kind, given_name, family_name, language, school_id, grade_level, has_inbox',
@@ -214,5 +218,5 @@ async function loadRoster(db: Query): Promise<Roster> {
 			`SELECT person_id AS personId, school_id AS schoolId, role FROM staff ORDER BY person_id`
 		),
 		...(await loadOwn(db, null))
-	});
+	};
 }

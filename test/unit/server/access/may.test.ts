@@ -18,6 +18,7 @@ describe('who may do what', () => {
 		'speak-for-district': ['coordinator'],
 		operate: ['coordinator'],
 		'import-calendar': ['coordinator'],
+		'bring-roster': ['coordinator'],
 		'see-others': ['coordinator', 'office', 'principal'],
 		mend: ['coordinator', 'office', 'principal'],
 		'send-urgently': ['coordinator', 'principal'],

@@ -3,6 +3,7 @@ import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
 import * as roster from './roster';
+import * as rosters from './rosters';
 import * as running from './running';
 import type { Table } from './table';
 
@@ -16,5 +17,6 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['Copies, evidence and what came back', tablesOf(delivery)],
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],
+	['Rosters that come in', tablesOf(rosters)],
 	['How it runs', tablesOf(running)]
 ];

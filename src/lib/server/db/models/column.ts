@@ -71,3 +71,5 @@ export const json = () => text();
 export const day = () => text();
 /** What tokens, Message-IDs and return addresses are made from: random, so that no number can be guessed. */
 export const nonce = () => text().usuallyBy('(lower(hex(randomblob(16))))');
+/** A part of a whole, 0 to 1. */
+export const share = () => new Column<number>({ type: DataTypes.REAL, allowNull: false });

@@ -1,15 +1,14 @@
 import type { Address, DispatchKind, Person } from '../../../core/roster/types';
+import type { Slot } from '../../../core/roster/things';
 import type { WayOut } from '../../../core/roster/way';
 import { day, flag, instant, text, whole } from './column';
 import { table, type Row } from './table';
 
 /**
- * Where a row came from, its name there, since when it is here, and since when it is gone. Nothing
+ * Since when a row is here, and since when it is gone; {@link knownAs} has its names elsewhere. Nothing
  * that a dispatch may name is deleted: who has gone keeps log and evidence.
  */
-const origin = {
-	source: text().orNull(),
-	sourceId: text().orNull(),
+const stay = {
 	since: instant().orNull(),
 	goneAt: instant().orNull()
 };
@@ -37,7 +36,7 @@ export const section = table('section', 'A class section: one course, one term, 
 	termId: whole().of('term'),
 	name: text(),
 	period: text(),
-	...origin
+	...stay
 });
 export const person = table(
 	'person',
@@ -51,7 +50,9 @@ export const person = table(
 		schoolId: whole().of('school').orNull(),
 		gradeLevel: text().orNull(),
 		hasInbox: flag(),
-		...origin
+		...stay,
+		/** The district's own number for this person, by which several lists name them. */
+		identifier: text().orNull()
 	}
 );
 export const household = table(
@@ -60,7 +61,7 @@ export const household = table(
 	{
 		id: whole().numbered(),
 		name: text(),
-		...origin
+		...stay
 	}
 );
 export const householdMember = table('household_member', 'Who lives in a household.', {
@@ -72,10 +73,11 @@ export const contact = table('contact', 'One adult in relation to one student.',
 	personId: whole().key().of('person'),
 	relation: text(),
 	guardian: flag(),
-	custody: flag(),
+	/** Nothing where nobody has said it yet. */
+	custody: flag().orNull(),
 	correspondence: flag(),
 	emergency: flag(),
-	...origin
+	...stay
 });
 export const address = table(
 	'address',
@@ -87,7 +89,8 @@ export const address = table(
 		value: text(),
 		consent: text<Address['consent']>(),
 		failing: text().orNull(),
-		failingSince: instant().orNull()
+		failingSince: instant().orNull(),
+		slot: text<Slot>().orNull()
 	}
 );
 export const mended = table(
@@ -105,7 +108,7 @@ export const mended = table(
 export const enrolment = table('enrolment', 'A student in a section.', {
 	sectionId: whole().key().of('section'),
 	studentId: whole().key().of('person'),
-	...origin
+	...stay
 });
 export const sectionStaff = table('section_staff', 'Who teaches or looks after a section.', {
 	sectionId: whole().key().of('section'),

@@ -1,0 +1,117 @@
+import { DateTime } from 'luxon';
+import type { Book, Came } from '../../../core/format/oneroster/book';
+import { lookUp } from '../../../core/format/oneroster/look-up';
+import type { Fault } from '../../../core/format/oneroster/fault';
+import { differenceOf, type Change } from '../../../core/roster/difference';
+import { nextTurn, thingsOf } from '../../../core/roster/from-oneroster';
+import type { Things } from '../../../core/roster/things';
+import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
+import type { RosterSourceRow } from '../../db/models/rosters';
+import type { Db, Query } from '../../db/open';
+import { readHere } from './here';
+import { Known } from './known';
+import { numberedTables, planWork, type CustodySaid, type Done } from './plan-work';
+import { findSamePeople } from './same-people';
+import { findSamePlaces } from './same-places';
+import { readSaid, saidWork } from './said';
+import type { Question } from './types';
+import type { Work } from './work';
+
+/** What a file comes to against what is here: everything that is shown, and everything that would be written. */
+export interface Compared {
+	readonly before: Things;
+	readonly after: Things;
+	readonly changes: readonly Change[];
+	readonly done: readonly Done[];
+	readonly work: Work;
+	/** Wrong lines that show only when they are looked up. */
+	readonly faults: readonly Fault[];
+	readonly questions: readonly Omit<Question, 'inFile'>[];
+	/** Day of the district for which it was worked out, and the next one on which something begins or ends. */
+	readonly today: string;
+	readonly nextTurn: string | null;
+	/** What it rests on; where this is another, it has to be compared again. */
+	readonly restsOn: string;
+}
+
+/** What a comparison rests on: people and all that belongs to them, and what was said before. */
+export async function groundsMark(db: Query, sourceId: number): Promise<string> {
+	const row = (await db.one<{ mark: string }>(
+		`SELECT (SELECT max(version) FROM roster_change) || ' ' ||
+			(SELECT coalesce(max(changed_at), 0) FROM roster_file WHERE source_id = $sourceId AND state IN ('taken', 'taken-back')) || ' ' ||
+			(SELECT count(*) FROM same_or_other WHERE source_id = $sourceId) || ' ' ||
+			coalesce((SELECT applied_on FROM roster_source WHERE id = $sourceId), '') AS mark`,
+		{ sourceId }
+	))!;
+	return row.mark;
+}
+
+type Source = Pick<RosterSourceRow, 'id' | 'appliedOn'>;
+
+/**
+ * Compares what came with what the source said before and with what is here. `came` of nothing is a
+ * new day: who is enrolled may be others.
+ */
+export async function compare(
+	db: Db,
+	source: Source,
+	came: Came,
+	custody: CustodySaid
+): Promise<Compared> {
+	const restsOn = await groundsMark(db, source.id);
+	const { zone, language } = await readDistrict(db);
+	const time = await now(db);
+	const today = DateTime.fromMillis(time, { zone }).toISODate()!;
+	const said = await readSaid(db, source.id);
+	const { book, faults } = lookUp(said, came);
+	const before = thingsOf(said, source.appliedOn ?? today);
+	const after = thingsOf(book, today);
+	const changes = differenceOf(before, after);
+	const known = await Known.read(db, source.id);
+	await findSamePlaces(db, changes, known);
+	const questions = await findSamePeople(db, source.id, changes, known);
+	const { work, done } = planWork(changes, {
+		sourceId: source.id,
+		known,
+		rows: await readHere(db, changes, known),
+		free: await freeNumbers(db),
+		custody,
+		language,
+		now: Math.round(time),
+		shortNames: new Set(
+			(await db.all<{ name: string }>('SELECT short_name AS name FROM school')).map((r) => r.name)
+		)
+	});
+	for (const { kind, key, id } of known.bound)
+		work.known_as.put.push({ source_id: source.id, kind, key, row_id: id });
+	addSaid(work, source.id, said, book);
+	return {
+		before,
+		after,
+		changes,
+		done,
+		work,
+		faults,
+		questions,
+		today,
+		nextTurn: nextTurn(book, today),
+		restsOn
+	};
+}
+
+function addSaid(work: Work, sourceId: number, before: Book, after: Book): void {
+	const said = saidWork(sourceId, before, after);
+	for (const row of said.put) work.roster_line.put.push(row);
+	for (const row of said.change) work.roster_line.change.push(row);
+	for (const row of said.take) work.roster_line.take.push(row);
+}
+
+async function freeNumbers(db: Query) {
+	const free = {} as Record<(typeof numberedTables)[number], number>;
+	for (const table of numberedTables)
+		free[table] = (await db.one<{ id: number }>(
+			`SELECT coalesce(max(id), 0) + 1 AS id FROM ${table}`
+		))!.id;
+	return free;
+}

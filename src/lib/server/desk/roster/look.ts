@@ -1,0 +1,169 @@
+import { type Fault, faultText } from '../../../core/format/oneroster/fault';
+import type { RosterFile } from '../../../core/format/oneroster/files';
+import type { Db } from '../../db/open';
+import { rosterFile } from '../../db/models/rosters';
+import { Broken } from '../../reading/roster/broken';
+import { linesAsTheyStand, readOneRoster, type ReadRoster } from '../../reading/roster/oneroster';
+import { partsIn, type Parts } from '../../reading/roster/parts';
+import { compare, type Compared } from './compare';
+import { effectsOf } from './effects';
+import { changeFile, contentOf } from './files';
+import { ChangeList, countsOf, sharesOf, unsaidOf } from './list-changes';
+import { tablesFolder, writeLook } from './look-file';
+import { disputesOf } from './plan-work';
+import { readCustody, sourceById } from './sources';
+import type { Looked, Question, WrongLine } from './types';
+
+/** How far a long piece of work is, 0 to 1, and what is being done. */
+export type Progress = (done: number, what: string) => void;
+
+/** A file read and compared. */
+export interface WorkedOut {
+	readonly read: ReadRoster;
+	readonly compared: Compared;
+	readonly mostShare: number;
+}
+
+/** Reads a file and compares it with what is here; nothing is written. Ends with Broken where the file cannot be read. */
+export async function workOut(
+	db: Db,
+	parts: Parts,
+	fileId: number,
+	progress: Progress
+): Promise<WorkedOut> {
+	const file = (await db.rows(rosterFile).one({ id: fileId }))!;
+	const source = await sourceById(db, file.sourceId);
+	const all = parts.parts.reduce((sum, part) => sum + part.bytes, 1);
+	let bytes = 0;
+	const read = await readOneRoster(parts, (more) => {
+		bytes += more;
+		progress(0.6 * Math.min(1, bytes / all), 'The file is being read');
+	});
+	progress(0.6, 'It is being compared with what is here');
+	const compared = await compare(db, source, read.came, {
+		...source.custody,
+		...readCustody(file.custody)
+	});
+	return { read, compared, mostShare: source.mostShare };
+}
+
+/**
+ * Looks at a roster file: what would change, line by line, what is wrong, and what it does to whatever
+ * is planned. Nothing changes by it. A file that cannot be read is refused, with the reason.
+ */
+export async function lookAt(
+	db: Db,
+	dataFolder: string,
+	fileId: number,
+	progress: Progress
+): Promise<void> {
+	let parts: Parts | null = null;
+	try {
+		parts = await partsIn(tablesFolder(dataFolder, fileId));
+		const worked = await workOut(db, parts, fileId, progress);
+		const looked = await seen(db, dataFolder, fileId, parts, worked, progress);
+		await db.write(async (tx) => {
+			const row = await tx.rows(rosterFile).one({ id: fileId }, ['state']);
+			if (row?.state !== 'looking') return;
+			await changeFile(tx, fileId, {
+				state: 'looked',
+				looked: JSON.stringify(looked),
+				why: null,
+				...(await contentOf(dataFolder, fileId))
+			});
+		});
+	} catch (error) {
+		if (!(error instanceof Broken)) throw error;
+		await db.write((tx) => changeFile(tx, fileId, { state: 'refused', why: error.message }));
+	} finally {
+		parts?.close();
+	}
+}
+
+/** Writes down what was seen, for the page that shows it. */
+async function seen(
+	db: Db,
+	dataFolder: string,
+	fileId: number,
+	parts: Parts,
+	{ read, compared, mostShare }: WorkedOut,
+	progress: Progress
+): Promise<Looked> {
+	const faults = [...read.faults, ...compared.faults].sort(byPlace);
+	const { done, work, before } = compared;
+	progress(0.75, 'The changes are being listed');
+	const changes = new ChangeList(compared, read.came).all();
+	await writeLook(dataFolder, fileId, {
+		changes,
+		wrong: await wrongLines(parts, faults),
+		questions: compared.questions.map((q) => question(q, compared, read))
+	});
+	progress(0.85, 'What it does to whatever is planned is being worked out');
+	const wrong = new Set(faults.filter((f) => !f.rest).map((f) => `${f.file} ${f.line}`));
+	const partly = new Set(
+		faults.map((f) => `${f.file} ${f.line}`).filter((place) => !wrong.has(place))
+	);
+	return {
+		version: read.version,
+		systemName: read.systemName,
+		tables: read.tables,
+		remarks: read.remarks,
+		...countsOf(done),
+		wrong: wrong.size,
+		partly: partly.size,
+		unsaid: unsaidOf(work.contact.put),
+		questions: compared.questions.length,
+		disputes: done.reduce((n, one) => n + disputesOf(one).length, 0),
+		shares: sharesOf(before, done),
+		mostShare,
+		effects: await effectsOf(db, work),
+		restsOn: compared.restsOn
+	};
+}
+
+const byPlace = (a: Fault, b: Fault): number =>
+	a.file === b.file ? a.line - b.line : a.file < b.file ? -1 : 1;
+
+/** More wrong lines than this are counted and not shown one by one: the file is another than was meant. */
+const mostShown = 20_000;
+
+async function wrongLines(parts: Parts, faults: readonly Fault[]): Promise<Omit<WrongLine, 'n'>[]> {
+	const shown = faults.slice(0, mostShown);
+	const wanted = new Map<RosterFile, Set<number>>();
+	for (const { file, line } of shown)
+		wanted.set(file, (wanted.get(file) ?? new Set<number>()).add(line));
+	const stand = await linesAsTheyStand(parts, wanted);
+	return shown.map((fault) => ({
+		file: fault.file,
+		line: fault.line,
+		text: faultText(fault),
+		rest: fault.rest,
+		heading: stand.get(fault.file)?.heading ?? [],
+		cells: stand.get(fault.file)?.lines.get(fault.line) ?? []
+	}));
+}
+
+function question(
+	asked: Omit<Question, 'inFile'>,
+	{ after }: Compared,
+	{ came }: ReadRoster
+): Question {
+	const person = after.person.get(asked.key)!;
+	const students = [...after.contact.values()]
+		.filter((c) => c.person === asked.key)
+		.map((c) => after.person.get(c.student)?.givenName)
+		.filter((name) => name !== undefined);
+	return {
+		...asked,
+		inFile: {
+			name: `${person.givenName} ${person.familyName}`,
+			note:
+				person.kind === 'student'
+					? `student${person.gradeLevel === null ? '' : `, grade ${person.gradeLevel}`}`
+					: students.length > 0
+						? `adult, tied to ${students.join(', ')}`
+						: 'adult',
+			line: came.users?.at.get(asked.key) ?? null
+		}
+	};
+}

@@ -1,0 +1,280 @@
+import {
+	stepOf,
+	type Change,
+	type Dispute,
+	type Here,
+	type Step
+} from '../../../core/roster/difference';
+import { slots, type AnyThing, type Slot } from '../../../core/roster/things';
+import type { Value } from '../../db/many';
+import { addressFor, hereOf, rowKeyOf, tableOf, type RowsHere } from './here';
+import { isNumbered, numberedKinds, type Known, type NumberedKind } from './known';
+import type { AnyRow, KeptRow, RowTable } from './row-tables';
+import { noWork, type TableWork, type Work } from './work';
+
+/** What a change of the source comes to here. */
+export interface Done {
+	readonly change: Change;
+	readonly step: Step;
+	/** The number of its row, where it has one. */
+	readonly rowId: number | null;
+	/** The thing as it was here. */
+	readonly here: Here | undefined;
+}
+
+/** What custody contacts of a relation have, as somebody has said. */
+export type CustodySaid = Readonly<Record<string, 'yes' | 'no'>>;
+
+export interface Grounds {
+	readonly sourceId: number;
+	readonly known: Known;
+	readonly rows: RowsHere;
+	/** The first numbers that are free. */
+	readonly free: Readonly<Record<'address' | (typeof tableOf)[NumberedKind], number>>;
+	readonly custody: CustodySaid;
+	/** Of whom no other is known. */
+	readonly language: string;
+	/** ms. */
+	readonly now: number;
+	/** Short names of schools that are taken. */
+	readonly shortNames: ReadonlySet<string>;
+}
+
+/** The work that changes of a source come to, and what was done for each. Numbers of new rows are added to what is known. */
+export function planWork(
+	changes: readonly Change[],
+	grounds: Grounds
+): { readonly work: Work; readonly done: readonly Done[] } {
+	const planner = new Planner(grounds);
+	for (const change of changes) planner.plan(change);
+	return { work: planner.work, done: planner.done };
+}
+
+/** Columns of each kind of one row, by the field that fills them; what names another thing comes as its number. */
+const columnsOfFields = {
+	school: { name: 'name' },
+	term: { name: 'name', startsOn: 'starts_on', endsOn: 'ends_on' },
+	course: { school: 'school_id', code: 'code', title: 'title' },
+	section: { course: 'course_id', term: 'term_id', name: 'name', period: 'period' },
+	person: {
+		kind: 'kind',
+		givenName: 'given_name',
+		familyName: 'family_name',
+		identifier: 'identifier',
+		school: 'school_id',
+		gradeLevel: 'grade_level',
+		hasInbox: 'has_inbox'
+	},
+	home: { name: 'name' },
+	contact: { relation: 'relation', guardian: 'guardian' }
+} as const satisfies Partial<Record<Change['kind'], Readonly<Record<string, string>>>>;
+
+const named: Readonly<Record<string, NumberedKind>> = {
+	school: 'school',
+	course: 'course',
+	term: 'term'
+};
+
+/** A school's name as lists have room for it: "Heron Landing Elementary School" is "Heron Landing". */
+export function shortNameOf(name: string, taken: ReadonlySet<string>): string {
+	const short = name
+		.replace(/\s+school$/i, '')
+		.replace(/\s+(elementary|primary|middle|intermediate|junior|senior|high|secondary)$/i, '')
+		.trim();
+	const fits = short.length >= 3 && short.length <= 40 && !taken.has(short);
+	return fits ? short : name;
+}
+
+class Planner {
+	readonly work = noWork();
+	readonly done: Done[] = [];
+	readonly #free: Record<string, number>;
+	readonly #short: Set<string>;
+
+	constructor(readonly grounds: Grounds) {
+		this.#free = { ...grounds.free };
+		this.#short = new Set(grounds.shortNames);
+	}
+
+	plan(change: Change): void {
+		const { known, rows } = this.grounds;
+		const here = hereOf(change, rows, known);
+		let step = stepOf(change, here);
+		// The standard's word for a tie says less than whoever has written one here.
+		if (change.kind === 'contact' && change.before === null && here)
+			step = here.gone ? { what: 'back', set: {} } : null;
+		if (step === null) return;
+		const rowId = this.#carryOut(change, step);
+		this.done.push({ change, step, rowId, here });
+	}
+
+	#of(table: RowTable): TableWork {
+		return this.work[table];
+	}
+	#number(table: string): number {
+		const id = this.#free[table]!;
+		this.#free[table] = id + 1;
+		return id;
+	}
+
+	/** The row of a change as it is. */
+	#row(change: Change): { readonly key: AnyRow; readonly row: AnyRow | undefined } {
+		const key = rowKeyOf(change, this.grounds.known)!;
+		return { key, row: this.grounds.rows.row(tableOf[change.kind], key) };
+	}
+
+	#carryOut(change: Change, step: Step): number | null {
+		const { kind } = change;
+		if (isNumbered(kind))
+			return step.what === 'new'
+				? this.#putNumbered(kind, change)
+				: this.#changeNumbered(kind, change, step);
+		this.#tie(change, step);
+		return null;
+	}
+
+	/** Fields as columns. */
+	#columns(kind: keyof typeof columnsOfFields, fields: AnyThing): Record<string, Value> {
+		const columns: Record<string, Value> = {};
+		for (const [field, column] of Object.entries(columnsOfFields[kind])) {
+			const value = fields[field];
+			if (value === undefined) continue;
+			const of = named[field];
+			columns[column] =
+				of !== undefined && typeof value === 'string'
+					? (this.grounds.known.idOf(of, value) ?? null)
+					: typeof value === 'boolean'
+						? Number(value)
+						: value;
+		}
+		return columns;
+	}
+
+	#putNumbered(kind: NumberedKind, { key, after }: Change): number {
+		const { known, sourceId, now, language } = this.grounds;
+		const table = tableOf[kind];
+		const id = this.#number(table);
+		known.add(kind, key, id);
+		this.#of('known_as').put.push({ source_id: sourceId, kind, key, row_id: id });
+		const row: Record<string, Value> = { id, ...this.#columns(kind, after!) };
+		if (kind === 'school') {
+			row.short_name = shortNameOf(row.name as string, this.#short);
+			this.#short.add(row.short_name);
+		}
+		if (kind === 'person') row.language = language;
+		if (kind === 'person' || kind === 'section' || kind === 'home')
+			Object.assign(row, { since: now, gone_at: null });
+		this.#of(table).put.push(row);
+		if (kind === 'person')
+			for (const slot of slots) {
+				const value = after![slot];
+				if (typeof value === 'string') this.#putAddress(id, slot, value);
+			}
+		return id;
+	}
+
+	#putAddress(personId: number, slot: Slot, value: string): void {
+		this.#of('address').put.push({
+			id: this.#number('address'),
+			person_id: personId,
+			way: slot === 'email' ? 'email' : 'text',
+			value,
+			consent: 'unknown',
+			failing: null,
+			failing_since: null,
+			slot
+		});
+	}
+
+	#changeNumbered(kind: NumberedKind, change: Change, step: Step): number {
+		const { row } = this.#row(change);
+		const id = row!.id as number;
+		const table = tableOf[kind];
+		// Schools, terms and courses that nothing is in any more are in no list, and stay for what was.
+		if (step.what === 'gone') {
+			if ('gone_at' in row!) this.#exchange(table, row, { gone_at: this.grounds.now });
+			return id;
+		}
+		if (step.what === 'new') return id;
+		const columns = this.#columns(kind, step.set);
+		if (step.what === 'back' && 'gone_at' in row!)
+			Object.assign(columns, { gone_at: null, since: this.grounds.now });
+		this.#exchange(table, row!, columns);
+		if (kind === 'person') this.#addresses(id, step.set, change);
+		return id;
+	}
+
+	#exchange(table: RowTable, row: AnyRow, columns: AnyRow): void {
+		const after = { ...row, ...columns };
+		if (Object.keys(columns).some((c) => row[c] !== after[c]))
+			this.#of(table).change.push({ before: row, after });
+	}
+
+	/** Addresses as the file now has them: another mailbox is not the one that failed, another number has not opted in. */
+	#addresses(personId: number, set: AnyThing, change: Change): void {
+		const own = this.grounds.rows.addressesOf(personId);
+		for (const slot of slots) {
+			const value = set[slot];
+			if (value === undefined) {
+				this.#adopt(own, slot, change);
+				continue;
+			}
+			const row = addressFor(own, slot, (change.before?.[slot] ?? null) as string | null);
+			if (value === null) {
+				if (row) this.#of('address').take.push(row);
+			} else if (!row) this.#putAddress(personId, slot, value as string);
+			else
+				this.#exchange('address', row, {
+					value: value as string,
+					failing: null,
+					failing_since: null,
+					consent: slot === 'email' ? row.consent : 'unknown',
+					slot
+				});
+		}
+	}
+	/** An address that is here already, and that the file has as well, is the file's from now on. */
+	#adopt(own: readonly KeptRow<'address'>[], slot: Slot, { after }: Change): void {
+		const value = (after?.[slot] ?? null) as string | null;
+		const row = value === null ? undefined : addressFor(own, slot, value);
+		if (row && row.slot === null) this.#exchange('address', row, { slot });
+	}
+
+	/** A tie between two things: put, changed, ended. */
+	#tie(change: Change, step: Step): void {
+		const { kind } = change;
+		const { now, custody } = this.grounds;
+		const table = tableOf[kind];
+		const { key, row } = this.#row(change);
+		if (step.what === 'gone') {
+			if (row && 'gone_at' in row) this.#exchange(table, row, { gone_at: now });
+			else if (row) this.#of(table).take.push(row);
+			return;
+		}
+		if (step.what === 'new') {
+			const made: Record<string, Value> = { ...key };
+			if (kind === 'contact') {
+				const said = custody[change.after!.relation as string];
+				Object.assign(made, this.#columns('contact', change.after!), {
+					custody: said === undefined ? null : Number(said === 'yes'),
+					correspondence: 1,
+					emergency: 0
+				});
+			}
+			if (kind === 'contact' || kind === 'enrolment')
+				Object.assign(made, { since: now, gone_at: null });
+			this.#of(table).put.push(made);
+			return;
+		}
+		const columns = kind === 'contact' ? this.#columns('contact', step.set) : {};
+		if (step.what === 'back') Object.assign(columns, { gone_at: null, since: now });
+		this.#exchange(table, row!, columns);
+	}
+}
+
+/** The disputes of what was done: fields that were mended here and that the file has changed as well. */
+export const disputesOf = ({ step }: Done): readonly Dispute[] =>
+	step.what === 'changed' ? step.disputes : [];
+
+/** The kinds of rows with numbers of their own, for whoever asks which are free. */
+export const numberedTables = [...numberedKinds.map((kind) => tableOf[kind]), 'address'] as const;

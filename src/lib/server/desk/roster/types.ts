@@ -1,0 +1,111 @@
+import type { RosterFile } from '../../../core/format/oneroster/files';
+import type { Counts, Share, What } from '../../../core/roster/counts';
+import type { FileState } from '../../db/models/rosters';
+
+/** What one table of a file is. */
+export interface TableSeen {
+	readonly name: string;
+	/** Lines without the heading; null of a table that is not used. */
+	readonly lines: number | null;
+	readonly mode: 'bulk' | 'delta' | null;
+	/** Columns that are not used. */
+	readonly unknown: readonly string[];
+}
+
+/** Who comes into something that is planned or kept, and who leaves it. */
+export interface EffectSeen {
+	readonly kind: 'dispatch' | 'kept';
+	readonly id: number;
+	readonly name: string;
+	/** When it leaves, ms; null of what is kept. */
+	readonly leavesAt: number | null;
+	readonly inCount: number;
+	readonly outCount: number;
+	/** The first of them, by name. */
+	readonly ins: readonly string[];
+	readonly outs: readonly string[];
+}
+
+/** What looking at a file came to. */
+export interface Looked {
+	readonly version: string;
+	readonly systemName: string | null;
+	readonly tables: readonly TableSeen[];
+	readonly remarks: readonly string[];
+	readonly counts: Counts;
+	/** Lines that stay out, and those of which one cell does. */
+	readonly wrong: number;
+	readonly partly: number;
+	/** New contacts of whom nobody has said whether they have custody, by relation. */
+	readonly unsaid: readonly { readonly relation: string; readonly contacts: number }[];
+	/** People who may be somebody known, and have not been told apart. */
+	readonly questions: number;
+	/** Fields mended here that the file has changed too. */
+	readonly disputes: number;
+	/** Households worked out anew. */
+	readonly homes: number;
+	readonly shares: readonly Share[];
+	/** The share over which it has to be typed. */
+	readonly mostShare: number;
+	readonly effects: readonly EffectSeen[];
+	/** What the counts rest on: the state of people, and of the files before. */
+	readonly restsOn: string;
+}
+
+/** One change as it is listed. */
+export interface ChangeLine {
+	readonly n: number;
+	readonly what: What;
+	/** Table and line it stands in; null where it is no longer in any. */
+	readonly file: RosterFile | null;
+	readonly line: number | null;
+	readonly title: string;
+	readonly note: string;
+	/** Old beside new, field by field. */
+	readonly was: readonly string[];
+	readonly will: readonly string[];
+	/** What was put here by hand and is now overwritten. */
+	readonly disputes: readonly string[];
+	readonly follows: string;
+	/** The person's page, where they are known. */
+	readonly personId: number | null;
+}
+
+/** One line that is wrong. */
+export interface WrongLine {
+	readonly n: number;
+	readonly file: RosterFile;
+	readonly line: number;
+	readonly text: string;
+	/** Whether the rest of it comes in. */
+	readonly rest: boolean;
+	readonly heading: readonly string[];
+	readonly cells: readonly string[];
+}
+
+/** Somebody in the file who may be somebody known here. */
+export interface Question {
+	readonly key: string;
+	readonly inFile: { readonly name: string; readonly note: string; readonly line: number | null };
+	readonly here: { readonly personId: number; readonly name: string; readonly note: string };
+	/** What both have. */
+	readonly shared: string;
+}
+
+/** A roster file in a list. */
+export interface FileLine {
+	readonly id: number;
+	readonly name: string;
+	readonly source: string;
+	readonly state: FileState;
+	readonly cameAt: number;
+	readonly by: string | null;
+	readonly why: string | null;
+	readonly takenAt: number | null;
+	readonly takenBy: string | null;
+	readonly backAt: number | null;
+	/** New, changed, gone and wrong. */
+	readonly numbers: readonly [number, number, number, number] | null;
+	/** Whether it is the newest of its source that came in, and so can be taken back. */
+	readonly canGoBack: boolean;
+}
