@@ -5,6 +5,7 @@ import { openAccount } from '../src/lib/server/access/accounts';
 import { hashPassword } from '../src/lib/server/access/passwords';
 import { linkKey } from '../src/lib/server/access/link-key';
 import { hashToken, newNonces, personToken } from '../src/lib/server/access/tokens';
+import { usersAs } from '../src/lib/server/access/user';
 import { setClock } from '../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
@@ -17,6 +18,7 @@ import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
 import { keepSome } from './kept';
 import { putRows } from './put-rows';
+import { takeOwnRoster, writeWinterRoster } from './roster-file';
 import { sizes } from './sizes';
 import type { PersonRow } from '../src/lib/server/db/models/roster';
 import type { CourierRow } from '../src/lib/server/db/models/running';
@@ -144,7 +146,13 @@ async function main(): Promise<void> {
 	});
 	await keepSome(db, demoStart);
 	await setClock(db, demoStart);
-	if (weeks > 0) await planAhead(db, key, demoZone, demoStart);
+	if (weeks > 0) {
+		say('its roster as a file, and the one of the winter to be tried');
+		const coordinator = (await usersAs(db, ['coordinator']))[0]!;
+		const rows = await takeOwnRoster({ db, dataFolder: settings.dataFolder, key }, coordinator);
+		await writeWinterRoster(db, join(settings.dataFolder, 'to-try'), rows);
+		await planAhead(db, key, demoZone, demoStart);
+	}
 	// Marks that the data is whole: what was cut short is made anew.
 	await writeSetting(db, 'demo', { seed, weeks, size: size.name });
 	await db.close();

@@ -1,5 +1,6 @@
 import { may } from '$lib/server/access/may';
 import { mendCounts } from '$lib/server/desk/people/mend';
+import { waitingFiles } from '$lib/server/desk/roster/views';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 
@@ -7,6 +8,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
 	return {
 		mend: await mendCounts(db, locals.user!),
-		everyone: may(locals.user!, 'speak-for-district')
+		everyone: may(locals.user!, 'speak-for-district'),
+		rosters: may(locals.user!, 'bring-roster') ? await waitingFiles(db) : null
 	};
 };

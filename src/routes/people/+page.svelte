@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Search } from 'carbon-components-svelte';
+	import { fileStateWords } from '$lib/ui/roster/words';
 	import type { FoundPerson } from '$lib/server/desk/people/types';
 
 	/** Find anyone in two keystrokes; what waits to be mended stands beside. */
@@ -101,6 +102,19 @@
 					<span class="quiet">{data.mend.email} email, {data.mend.text} text</span>
 				</p>
 			{/if}
+			{#if data.rosters}
+				<h2 class="next"><a href="/people/rosters">Rosters</a></h2>
+				{#each data.rosters as file (file.id)}
+					<p>
+						<a href="/people/rosters/{file.id}" dir="auto">{file.name}</a>
+						<span class={file.state === 'refused' ? 'fail' : 'heed'}
+							>{fileStateWords(file.state)}</span
+						>
+					</p>
+				{:else}
+					<p class="quiet">None waits. A file of who is where is brought here.</p>
+				{/each}
+			{/if}
 		</aside>
 	</div>
 </div>
@@ -127,6 +141,9 @@
 	}
 	.found li.on {
 		box-shadow: inset 3px 0 0 var(--action);
+	}
+	.next {
+		margin-top: 18px;
 	}
 	.big {
 		font-size: 34px;

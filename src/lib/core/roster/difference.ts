@@ -15,11 +15,11 @@ export interface Change {
 	readonly after: AnyThing | null;
 }
 
-/** The names of the fields in which two things differ; a field that one of them does not have is not compared. */
+/** The names of the fields of which a thing says something else than before. What it does not speak of is not compared. */
 export function fieldsApart(before: AnyThing, after: AnyThing): string[] {
 	const apart: string[] = [];
 	for (const field in after)
-		if (before[field] !== undefined && before[field] !== after[field]) apart.push(field);
+		if (after[field] !== undefined && before[field] !== after[field]) apart.push(field);
 	return apart;
 }
 
@@ -101,7 +101,10 @@ export function stepOf(change: Change, here: Here | undefined): Step | null {
 	if (after === null) return here && !here.gone ? { what: 'gone' } : null;
 	if (here === undefined) return before === null ? { what: 'new' } : null;
 	if (before === null) {
-		const set = pick(after, fieldsApart(here.thing, after));
+		const set = pick(
+			after,
+			fieldsApart(here.thing, after).filter((field) => here.thing[field] !== undefined)
+		);
 		if (here.gone) return { what: 'back', set };
 		return Object.keys(set).length > 0 ? { what: 'changed', set, disputes: [] } : null;
 	}
@@ -109,10 +112,10 @@ export function stepOf(change: Change, here: Here | undefined): Step | null {
 	const set: Record<string, FieldValue> = {};
 	const disputes: Dispute[] = [];
 	for (const field of fieldsApart(before, after)) {
-		const [said, now, file] = [before[field]!, here.thing[field], after[field]!];
+		const [said, now, file] = [before[field], here.thing[field], after[field]!];
 		if (now === file || now === undefined) continue;
 		set[field] = file;
-		if (now !== said) disputes.push({ field, said, here: now, file });
+		if (said !== undefined && now !== said) disputes.push({ field, said, here: now, file });
 	}
 	return Object.keys(set).length > 0 ? { what: 'changed', set, disputes } : null;
 }

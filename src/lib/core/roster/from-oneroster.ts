@@ -135,19 +135,19 @@ function personOf(
 	schools: ReadonlySet<string>
 ): Thing<'person'> {
 	const student = held.some((r) => r.role === 'student');
-	const counted = held.filter((r) => (student ? r.role === 'student' : !familyRoles.has(r.role)));
-	const at = counted.filter((r) => schools.has(r.org));
+	const at = held.filter((r) => r.role === 'student' && schools.has(r.org));
+	const { email, sms, phone } = user;
 	return {
 		kind: student ? 'student' : 'adult',
 		givenName: user.givenName,
 		familyName: user.familyName,
 		identifier: user.identifier,
-		school: (at.find((r) => r.primary) ?? at[0])?.org ?? null,
+		...(student ? { school: (at.find((r) => r.primary) ?? at[0])?.org ?? null } : {}),
 		gradeLevel: student && user.grade !== null ? gradeLevelOf(user.grade) : null,
 		hasInbox: user.enabled,
-		email: user.email,
-		sms: user.sms,
-		phone: user.phone === user.sms ? null : user.phone
+		...(email === undefined ? {} : { email }),
+		...(sms === undefined ? {} : { sms }),
+		...(phone === undefined ? {} : { phone: phone === sms ? null : phone })
 	};
 }
 

@@ -41,13 +41,15 @@ interface Fields {
 		readonly givenName: string;
 		readonly familyName: string;
 		readonly identifier: string | null;
-		readonly school: string | null;
+		/** Of a student; where somebody works is said by their posts. */
+		readonly school?: string | null;
 		readonly gradeLevel: string | null;
 		readonly hasInbox: boolean;
-		readonly email: string | null;
+		/** Addresses are not there where what the line has is none: what is known stays. */
+		readonly email?: string | null;
 		/** In E.164. */
-		readonly sms: string | null;
-		readonly phone: string | null;
+		readonly sms?: string | null;
+		readonly phone?: string | null;
 	};
 	/** A household. */
 	readonly home: { readonly name: string };

@@ -18,6 +18,8 @@ export interface Person {
 	readonly gradeLevel: string | null;
 	/** Whether the person has an account for the inbox. */
 	readonly hasInbox: boolean;
+	/** The district's own number for this person, where one is known. */
+	readonly identifier?: string | null;
 }
 
 /** An email address or a phone number of one person. Two people may have the same value (a shared mailbox). */

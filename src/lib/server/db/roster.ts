@@ -106,7 +106,8 @@ const toPerson = ([
 	language,
 	schoolId,
 	gradeLevel,
-	inbox
+	inbox,
+	identifier
 ]: readonly Value[]): Person => ({
 	id: id as number,
 	kind: kind as Person['kind'],
@@ -115,7 +116,8 @@ const toPerson = ([
 	language: language as string,
 	schoolId: schoolId as number | null,
 	gradeLevel: gradeLevel as string | null,
-	hasInbox: inbox === 1
+	hasInbox: inbox === 1,
+	...(identifier === null ? {} : { identifier: identifier as string })
 });
 const toContact = ([
 	studentId,
@@ -171,7 +173,7 @@ export async function readRosterRows(db: Query): Promise<RosterRows> {
 	return {
 		people: await readMany(
 			db,
-			'id, kind, given_name, family_name, language, school_id, grade_level, has_inbox',
+			'id, kind, given_name, family_name, language, school_id, grade_level, has_inbox, identifier',
 			'FROM person_now',
 			toPerson
 		),

@@ -1,5 +1,5 @@
 import { ForBulk, plannerProcess } from './process';
-import type { TaskArgs, TaskName, TaskResult } from './tasks';
+import type { Heard, TaskArgs, TaskName, TaskResult } from './tasks';
 
 export { TookTooLong } from './process';
 
@@ -7,6 +7,8 @@ export { TookTooLong } from './process';
 const atOnce = plannerProcess('at once');
 /** Whole districts, and what reads or writes many dispatches. It needs the roster a second time, and gives its memory back when there is nothing to do. */
 const bulk = plannerProcess('bulk', { idleMs: 10 * 60_000 });
+/** Rosters that come in: nothing else waits for them, and what they take in memory is given back. */
+const rosters = plannerProcess('roster', { idleMs: 60_000 });
 
 /**
  * How long a question may take, ms. Working out and writing down a district takes some fifteen seconds on two cores;
@@ -21,6 +23,14 @@ const isBulk: ReadonlySet<TaskName> = new Set<TaskName>([
 	'importCalendar',
 	'tellStaff'
 ]);
+const ofRosters: ReadonlySet<TaskName> = new Set<TaskName>([
+	'lookAtRoster',
+	'takeRosterIn',
+	'takeRosterBack',
+	'turnRosterDay'
+]);
+/** A hundred thousand students take minutes on a slow disk. */
+const rosterMs = 1_800_000;
 /** Done at once, and yet as long as bulk work may take: one round of a small audience writes many dates. */
 const patient: ReadonlySet<TaskName> = new Set<TaskName>([
 	'warm',
@@ -32,8 +42,16 @@ const patient: ReadonlySet<TaskName> = new Set<TaskName>([
 
 /** Asks a planner. Rejects where the task fails, the planner ends, or it takes longer than it may; nothing is half written then. */
 export function ask<K extends TaskName>(task: K, ...args: TaskArgs<K>): Promise<TaskResult<K>> {
+	if (ofRosters.has(task)) return rosters.ask(rosterMs, task, args);
 	return askWithin(isBulk.has(task) || patient.has(task) ? bulkMs : usualMs, task, ...args);
 }
+
+/** {@link ask} of a roster, with how far it is. */
+export const askRoster = <K extends 'lookAtRoster' | 'takeRosterIn'>(
+	heard: Heard,
+	task: K,
+	...args: TaskArgs<K>
+): Promise<TaskResult<K>> => rosters.ask(rosterMs, task, args, heard);
 
 /** {@link ask} with another deadline, ms. */
 export async function askWithin<K extends TaskName>(

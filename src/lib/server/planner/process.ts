@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { services } from '../services';
-import type { Answered, Asked, TaskArgs, TaskName, TaskResult } from './tasks';
+import type { Answered, Asked, Heard, TaskArgs, TaskName, TaskResult } from './tasks';
 
 /** What was asked took longer than it may; the planner was ended by it. */
 export class TookTooLong extends Error {
@@ -18,6 +18,7 @@ interface Waiting {
 	readonly task: TaskName;
 	readonly resolve: (value: never) => void;
 	readonly reject: (error: Error) => void;
+	readonly heard: Heard;
 	readonly deadline: ReturnType<typeof setTimeout>;
 }
 
@@ -27,7 +28,12 @@ export interface PlannerProcess {
 	 * Asks it, and waits so long (ms). Rejects where the task fails, the process ends, it takes longer than
 	 * it may, or it is bulk work and this is not the process for it; nothing is half written then.
 	 */
-	ask<K extends TaskName>(ms: number, task: K, args: TaskArgs<K>): Promise<TaskResult<K>>;
+	ask<K extends TaskName>(
+		ms: number,
+		task: K,
+		args: TaskArgs<K>,
+		heard?: Heard
+	): Promise<TaskResult<K>>;
 }
 
 /** What is heard of a planner. */
@@ -36,8 +42,11 @@ interface Ears {
 	gone(which: ChildProcess, why: string): void;
 }
 
+/** What a planner is for: whoever waits at a screen, bulk work, rosters that come in. */
+type Kind = 'at once' | 'bulk' | 'roster';
+
 /** Starts a planner; one that waits for questions keeps no process alive. */
-function forked(file: string, kind: 'at once' | 'bulk', { answered, gone }: Ears): ChildProcess {
+function forked(file: string, kind: Kind, { answered, gone }: Ears): ChildProcess {
 	// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
 	const made = fork(file, [kind], {
 		serialization: 'advanced',
@@ -58,7 +67,7 @@ function forked(file: string, kind: 'at once' | 'bulk', { answered, gone }: Ears
  * other way. `idleMs` is how long one that nobody asks keeps its memory; forever where none is given.
  */
 export function plannerProcess(
-	kind: 'at once' | 'bulk',
+	kind: Kind,
 	{ idleMs }: { readonly idleMs?: number } = {}
 ): PlannerProcess {
 	let worker: ChildProcess | undefined;
@@ -105,6 +114,10 @@ export function plannerProcess(
 	function answered(answer: Answered): void {
 		const asker = waiting.get(answer.id);
 		if (!asker) return;
+		if (answer.is === 'under-way') {
+			asker.heard(answer.done, answer.what);
+			return;
+		}
 		waiting.delete(answer.id);
 		clearTimeout(asker.deadline);
 		if (answer.is === 'done') asker.resolve(answer.value as never);
@@ -121,7 +134,12 @@ export function plannerProcess(
 	}
 
 	return {
-		async ask<K extends TaskName>(ms: number, task: K, args: TaskArgs<K>): Promise<TaskResult<K>> {
+		async ask<K extends TaskName>(
+			ms: number,
+			task: K,
+			args: TaskArgs<K>,
+			heard: Heard = () => {}
+		): Promise<TaskResult<K>> {
 			clearTimeout(idle);
 			const planner = await started();
 			clearTimeout(idle);
@@ -129,7 +147,7 @@ export function plannerProcess(
 			return new Promise((resolve, reject) => {
 				const deadline = setTimeout(() => endWith(id, ms), ms);
 				deadline.unref();
-				waiting.set(id, { task, resolve, reject, deadline });
+				waiting.set(id, { task, resolve, reject, heard, deadline });
 				planner.send({ id, task, args } satisfies Asked, (error) => {
 					if (error) gone(planner, error.message);
 				});

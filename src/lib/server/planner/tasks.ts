@@ -47,8 +47,21 @@ import { ways } from '../../core/roster/way';
 import { manifestView, type Written } from '../desk/plan/manifest-view';
 import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-files';
 import type { SchoolRow } from '../db/models/roster';
+import { lookAt } from '../desk/roster/look';
+import { takeIn, type Taker } from '../desk/roster/take-in';
+import { takeBack } from '../desk/roster/take-back';
+import { turnDay } from '../desk/roster/turn-day';
+
+const rosterHouse = ({ db, settings, key }: Services) => ({
+	db,
+	dataFolder: settings.dataFolder,
+	key
+});
 
 const files = { csv: manifestCsv, vcard: manifestCards, addresses: addressList } as const;
+
+/** Hears how far something is, 0 to 1, and what is being done. */
+export type Heard = (done: number, what: string) => void;
 
 /** Everything that works an audience out. Arguments and results are plain data: they cross threads. */
 export const tasks = {
@@ -159,12 +172,23 @@ export const tasks = {
 		keepAudience(db, user, name, form, audience),
 	kept: ({ db }: Services, user: User) => keptLines(db, user),
 	keptChange: ({ db }: Services, user: User, id: number) => keptChange(db, user, id),
-	useKept: ({ db }: Services, user: User, id: number) => useKept(db, user, id)
+	useKept: ({ db }: Services, user: User, id: number) => useKept(db, user, id),
+	lookAtRoster: ({ heard, ...house }: House, fileId: number) =>
+		lookAt(rosterHouse(house), fileId, heard),
+	takeRosterIn: ({ heard, ...house }: House, fileId: number, taker: Taker) =>
+		takeIn(rosterHouse(house), fileId, taker, heard),
+	takeRosterBack: ({ db }: Services, user: User, fileId: number) => takeBack(db, user, fileId),
+	turnRosterDay: (house: Services) => turnDay(rosterHouse(house))
 } as const;
+
+/** What a task is done with. */
+export interface House extends Services {
+	readonly heard: Heard;
+}
 
 type Tasks = typeof tasks;
 export type TaskName = keyof Tasks;
-type Rest<F> = F extends (services: Services, ...rest: infer R) => unknown ? R : never;
+type Rest<F> = F extends (services: House, ...rest: infer R) => unknown ? R : never;
 export type TaskArgs<K extends TaskName> = Rest<Tasks[K]>;
 export type TaskResult<K extends TaskName> = Awaited<ReturnType<Tasks[K]>>;
 
@@ -190,6 +214,8 @@ export interface Asked {
 }
 export type Answered =
 	| { readonly id: number; readonly is: 'done'; readonly value: unknown }
+	/** How far it is; the answer comes yet. */
+	| { readonly id: number; readonly is: 'under-way'; readonly done: number; readonly what: string }
 	/** Nothing was done: it is for the process that does bulk work. */
 	| { readonly id: number; readonly is: 'for-bulk' }
 	| { readonly id: number; readonly is: 'failed'; readonly message: string };

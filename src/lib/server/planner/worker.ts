@@ -1,20 +1,31 @@
 import { watchFile } from 'node:fs';
 import '../plain-issues';
-import { services, type Services } from '../services';
+import { services } from '../services';
 import type { User } from '../access/user';
 import { isLarge } from '../desk/plan/how-large';
 import type { Sending } from '../desk/sheet/sheet';
-import { ofSheet, tasks, type Answered, type Asked } from './tasks';
+import { ofSheet, tasks, type Answered, type Asked, type Heard, type House } from './tasks';
 
 /**
  * A planner: a process that has the roster in memory and a database connection of its own, so that
  * working something out holds up nobody's request. It lives as long as whoever asks it. Which of the
- * two it is stands in its argument.
+ * three it is stands in its argument.
  */
-const bulk = process.argv[2] === 'bulk';
+const bulk = process.argv[2] !== 'at once';
 
 /** What a question about a sheet speaks of. */
 type Spoken = Pick<Sending, 'audience'>;
+
+/** Tells whoever asked how far it is, by hundredths. */
+function teller(id: number): Heard {
+	let told = -1;
+	return (done, what) => {
+		const hundredth = Math.floor(done * 100);
+		if (hundredth === told || !process.connected) return;
+		told = hundredth;
+		process.send!({ id, is: 'under-way', done, what } satisfies Answered);
+	};
+}
 
 async function answer({ id, task, args }: Asked): Promise<Answered> {
 	try {
@@ -24,8 +35,8 @@ async function answer({ id, task, args }: Asked): Promise<Answered> {
 			const { audience } = 'sheet' in asked ? asked.sheet : asked;
 			if (await isLarge(house.db, audience)) return { id, is: 'for-bulk' };
 		}
-		const run = tasks[task] as (s: Services, ...rest: readonly unknown[]) => Promise<unknown>;
-		return { id, is: 'done', value: await run(house, ...args) };
+		const run = tasks[task] as (s: House, ...rest: readonly unknown[]) => Promise<unknown>;
+		return { id, is: 'done', value: await run({ ...house, heard: teller(id) }, ...args) };
 	} catch (error) {
 		console.error(`planner, ${task}:`, error);
 		return { id, is: 'failed', message: (error as Error).message };

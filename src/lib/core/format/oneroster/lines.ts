@@ -48,9 +48,10 @@ export interface UserLine {
 	readonly familyName: string;
 	/** The district's own number for this person, by which other lists name them. */
 	readonly identifier: string | null;
-	readonly email: string | null;
-	readonly sms: string | null;
-	readonly phone: string | null;
+	/** Not there where what stands in the cell is none. */
+	readonly email?: string | null;
+	readonly sms?: string | null;
+	readonly phone?: string | null;
 	/** People this one is tied to: of a student the parents, of a parent the students. */
 	readonly agents: readonly string[];
 	/** CEDS code of the first grade that is given. */
@@ -160,12 +161,12 @@ class Cells {
 		if (text === '') throw new StaysOut({ code: 'empty', column });
 		return text;
 	}
-	/** One of a set of words, whatever the case; the standard also lets an extension stand there ("ext:…"), which is `other`. */
-	oneOf(column: string, of: readonly string[], other?: string): string {
-		const value = this.need(column);
+	/** One of a set of words, whatever the case; the standard also lets an extension stand there ("ext:nurse"), which is made into what it is here. */
+	oneOf(column: string, of: readonly string[], extension?: (word: string) => string): string {
+		const value = this.need(column, mostName);
 		const found = of.find((word) => word.toLowerCase() === value.toLowerCase());
 		if (found !== undefined) return found;
-		if (other !== undefined && value.toLowerCase().startsWith('ext:')) return other;
+		if (extension && /^ext:./i.test(value)) return extension(value.slice(4).trim());
 		throw new StaysOut({ code: 'not-one-of', column, value, of });
 	}
 	yes(column: string, otherwise: boolean): boolean {
@@ -203,21 +204,26 @@ class Cells {
 					)
 				];
 	}
-	email(column: string): string | null {
+	/** An address under a name, or nothing under it; no name where it is no address, or the file has no such column. */
+	email<K extends string>(column: K): { readonly [C in K]?: string | null } {
+		if (!this.at.has(column)) return {};
 		const value = this.text(column);
-		if (value === '') return null;
+		if (value === '') return { [column]: null } as { [C in K]: null };
 		const mail = checkMailAddress(value);
-		if (mail.ok) return mail.value;
+		if (mail.ok) return { [column]: mail.value } as { [C in K]: string };
 		this.faults.push({ code: 'no-address', column, value, why: mail.why });
-		return null;
+		return {};
 	}
-	/** A number in E.164. */
-	phone(column: string): string | null {
+	/** A number in E.164, as {@link email} has addresses. */
+	phone<K extends string>(column: K): { readonly [C in K]?: string | null } {
+		if (!this.at.has(column)) return {};
 		const value = this.text(column);
-		if (value === '') return null;
-		const phone = toE164(value);
-		if (phone === null) this.faults.push({ code: 'no-number', column, value });
-		return phone;
+		const phone = value === '' ? null : toE164(value);
+		if (value !== '' && phone === null) {
+			this.faults.push({ code: 'no-number', column, value });
+			return {};
+		}
+		return { [column]: phone } as { [C in K]: string | null };
 	}
 	/** From the first of two days to before the second. */
 	stretch(): { readonly beginDate: string | null; readonly endDate: string | null } {
@@ -236,7 +242,7 @@ const readers: {
 	orgs: (c, id) => ({
 		id,
 		name: c.need('name', mostName),
-		type: c.oneOf('type', orgTypes, 'department')
+		type: c.oneOf('type', orgTypes, () => 'department')
 	}),
 	academicSessions(c, id) {
 		const startDate = c.needDay('startDate');
@@ -246,7 +252,7 @@ const readers: {
 		return {
 			id,
 			title: c.need('title', mostName),
-			type: c.oneOf('type', sessionTypes, 'term'),
+			type: c.oneOf('type', sessionTypes, () => 'term'),
 			startDate,
 			endDate,
 			parent: c.text('parentSourcedId') || null
@@ -259,7 +265,7 @@ const readers: {
 		org: c.need('orgSourcedId')
 	}),
 	classes(c, id) {
-		const homeroom = c.oneOf('classType', classTypes, 'scheduled') === 'homeroom';
+		const homeroom = c.oneOf('classType', classTypes, () => 'scheduled') === 'homeroom';
 		const terms = c.list('termSourcedIds');
 		if (terms.length === 0) throw new StaysOut({ code: 'empty', column: 'termSourcedIds' });
 		return {
@@ -283,19 +289,19 @@ const readers: {
 			givenName: c.text('preferredGivenName', mostName) || c.need('givenName', mostName),
 			familyName: c.text('preferredFamilyName', mostName) || c.need('familyName', mostName),
 			identifier: c.text('userMasterIdentifier') || c.text('identifier') || null,
-			email: c.email('email'),
-			sms: c.phone('sms'),
-			phone: c.phone('phone'),
+			...c.email('email'),
+			...c.phone('sms'),
+			...c.phone('phone'),
 			agents: c.list('agentSourcedIds'),
 			grade: c.list('grades')[0] ?? null,
-			role: inLine ? c.oneOf('role', roles11, 'aide') : null,
+			role: inLine ? c.oneOf('role', roles11, (word) => word) : null,
 			orgs: inLine ? orgs : primary === '' ? [] : [primary]
 		};
 	},
 	roles: (c, id) => ({
 		id,
 		user: c.need('userSourcedId'),
-		role: c.oneOf('role', roles12, 'aide'),
+		role: c.oneOf('role', roles12, (word) => word),
 		primary: c.oneOf('roleType', ['primary', 'secondary']) === 'primary',
 		org: c.need('orgSourcedId'),
 		...c.stretch()
@@ -304,7 +310,7 @@ const readers: {
 		id,
 		class: c.need('classSourcedId'),
 		user: c.need('userSourcedId'),
-		role: c.oneOf('role', enrollmentRoles, 'aide'),
+		role: c.oneOf('role', enrollmentRoles, () => 'aide'),
 		primary: c.yes('primary', false),
 		...c.stretch()
 	})

@@ -163,6 +163,7 @@ export const rosterChange = table(
 
 export type SchoolRow = Row<typeof school>;
 export type TermRow = Row<typeof term>;
+export type CourseRow = Row<typeof course>;
 export type SectionRow = Row<typeof section>;
 export type PersonRow = Row<typeof person>;
 export type HouseholdRow = Row<typeof household>;

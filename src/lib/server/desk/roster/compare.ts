@@ -12,6 +12,8 @@ import type { Db, Query } from '../../db/open';
 import { readHere } from './here';
 import { Known } from './known';
 import { numberedTables, planWork, type CustodySaid, type Done } from './plan-work';
+import { findOwnRows } from './own-keys';
+import { findSameHomes } from './same-homes';
 import { findSamePeople } from './same-people';
 import { findSamePlaces } from './same-places';
 import { readSaid, saidWork } from './said';
@@ -55,6 +57,7 @@ type Source = Pick<RosterSourceRow, 'id' | 'appliedOn'>;
  */
 export async function compare(
 	db: Db,
+	secret: Buffer,
 	source: Source,
 	came: Came,
 	custody: CustodySaid
@@ -67,14 +70,17 @@ export async function compare(
 	const { book, faults } = lookUp(said, came);
 	const before = thingsOf(said, source.appliedOn ?? today);
 	const after = thingsOf(book, today);
-	const changes = differenceOf(before, after);
+	const all = differenceOf(before, after);
 	const known = await Known.read(db, source.id);
-	await findSamePlaces(db, changes, known);
-	const questions = await findSamePeople(db, source.id, changes, known);
+	await findOwnRows(db, secret, all, known);
+	await findSamePlaces(db, all, known);
+	const questions = await findSamePeople(db, source.id, all, known);
+	const changes = await findSameHomes(db, all, after, known);
 	const { work, done } = planWork(changes, {
 		sourceId: source.id,
 		known,
 		rows: await readHere(db, changes, known),
+		after,
 		free: await freeNumbers(db),
 		custody,
 		language,

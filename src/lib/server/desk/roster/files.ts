@@ -15,7 +15,7 @@ import { sourceNamed } from './sources';
 /** The largest file that is taken, and all files of one roster together. */
 export const mostBytes = 500_000_000;
 /** As much comes in one request: less than the web server takes. */
-export const pieceBytes = 8_000_000;
+export const pieceBytes = 3_000_000;
 /** Files of one roster: the standard has twenty. */
 const mostFiles = 40;
 

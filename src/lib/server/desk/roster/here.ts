@@ -1,5 +1,6 @@
 import type { Change, Here } from '../../../core/roster/difference';
 import { slots, type AnyThing, type Slot, type ThingKind } from '../../../core/roster/things';
+import { toE164 } from '../../../core/format/phone';
 import { groupBy } from '../../../core/group-by';
 import type { Query } from '../../db/open';
 import { isNumbered, type Known, type NumberedKind } from './known';
@@ -129,9 +130,13 @@ export function addressFor(
 	value: string | null
 ): KeptRow<'address'> | undefined {
 	const way = slot === 'email' ? 'email' : 'text';
+	const same = (a: string) =>
+		way === 'email' ? a.toLowerCase() === value?.toLowerCase() : toE164(a) === value;
 	return (
 		addresses.find((a) => a.slot === slot) ??
-		addresses.find((a) => a.slot === null && a.way === way && a.value === value)
+		addresses.find(
+			(a) => a.slot === null && a.way === way && value !== null && same(a.value as string)
+		)
 	);
 }
 
@@ -163,14 +168,18 @@ export function hereOf(change: Change, rows: RowsHere, known: Known): Here | und
 			case 'person': {
 				const own = rows.addressesOf(row.id as number);
 				const said = (change.before ?? change.after)!;
-				const valueOf = (slot: Slot) =>
-					(addressFor(own, slot, said[slot] as string | null)?.value ?? null) as string | null;
+				const valueOf = (slot: Slot) => {
+					const value = (said[slot] ?? null) as string | null;
+					const found = addressFor(own, slot, value);
+					// Another spelling of the same is the same.
+					return found?.slot === null ? value : ((found?.value ?? null) as string | null);
+				};
 				return {
 					kind: text('kind'),
 					givenName: text('given_name'),
 					familyName: text('family_name'),
 					identifier: text('identifier'),
-					school: ref('school', 'school_id'),
+					...(row.kind === 'student' ? { school: ref('school', 'school_id') } : {}),
 					gradeLevel: text('grade_level'),
 					hasInbox: row.has_inbox === 1,
 					...Object.fromEntries(slots.map((slot) => [slot, valueOf(slot)]))

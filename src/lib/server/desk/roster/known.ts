@@ -13,7 +13,8 @@ export class Known {
 	readonly #ids = new Map<NumberedKind, Map<string, number>>(
 		numberedKinds.map((kind) => [kind, new Map()])
 	);
-	readonly #keys = new Map<NumberedKind, Map<number, string>>(
+	/** Two keys may mean one row, where two people are one. */
+	readonly #keys = new Map<NumberedKind, Map<number, string[]>>(
 		numberedKinds.map((kind) => [kind, new Map()])
 	);
 
@@ -31,9 +32,10 @@ export class Known {
 
 	add(kind: NumberedKind, key: string, id: number): void {
 		this.#ids.get(kind)!.set(key, id);
-		// Two keys may mean one row, where two people were made one; the first is told.
 		const keys = this.#keys.get(kind)!;
-		if (!keys.has(id)) keys.set(id, key);
+		const list = keys.get(id);
+		if (!list) keys.set(id, [key]);
+		else if (!list.includes(key)) list.push(key);
 	}
 	/** What was found to be known by other means, and has to be written down. */
 	readonly bound: { readonly kind: NumberedKind; readonly key: string; readonly id: number }[] = [];
@@ -48,7 +50,11 @@ export class Known {
 	}
 	/** The key of a row, or one that no source can have: what stands there is not this source's. */
 	keyOf(kind: NumberedKind, id: number | null): string | null {
-		return id === null ? null : (this.#keys.get(kind)!.get(id) ?? `\n${id}`);
+		return id === null ? null : (this.keysOf(kind, id)[0] ?? `\n${id}`);
+	}
+	/** All keys under which the source knows a row. */
+	keysOf(kind: NumberedKind, id: number): readonly string[] {
+		return this.#keys.get(kind)!.get(id) ?? [];
 	}
 	/** Whether the source knows a row under some key. */
 	has(kind: NumberedKind, id: number): boolean {

@@ -17,6 +17,7 @@ import {
 	type ThingKind,
 	type Things
 } from '../../../core/roster/things';
+import type { Change } from '../../../core/roster/difference';
 import type { Compared } from './compare';
 import type { ListedChange } from './look-file';
 import { disputesOf, type Done } from './plan-work';
@@ -56,6 +57,8 @@ const whatOf = ({ step }: Done): What => (step.what === 'back' ? 'new' : step.wh
 export class ChangeList {
 	readonly #lineOf: (done: Done) => { file: RosterFile; line: number } | null;
 	readonly #leaving: ReadonlyMap<string, number>;
+	/** Of new people: the sections they come into, and whose contacts they are. */
+	readonly #coming: ReadonlyMap<string, readonly string[]>;
 	constructor(
 		readonly compared: Pick<Compared, 'before' | 'after' | 'done'>,
 		came: Came
@@ -68,6 +71,24 @@ export class ChangeList {
 			leaving.set(student, (leaving.get(student) ?? 0) + 1);
 		}
 		this.#leaving = leaving;
+		const coming = new Map<string, string[]>();
+		const note = (key: string, words: string) => {
+			const list = coming.get(key);
+			if (list) list.push(words);
+			else coming.set(key, [words]);
+		};
+		for (const { change, step } of compared.done) {
+			if (step.what !== 'new' && step.what !== 'back') continue;
+			const { kind, after } = change;
+			if (kind === 'enrolment')
+				note(after!.student as string, this.#section(after!.section as string));
+			if (kind === 'contact')
+				note(
+					after!.person as string,
+					`${after!.relation as string} of ${this.#person(after!.student as string)}`
+				);
+		}
+		this.#coming = coming;
 	}
 
 	/** Every change that is listed, in the order of its kinds. */
@@ -99,7 +120,7 @@ export class ChangeList {
 		switch (change.kind) {
 			case 'person': {
 				const grade = thing.gradeLevel === null ? '' : `, grade ${thing.gradeLevel as string}`;
-				const school = thing.school === null ? '' : `, ${this.#school(thing.school as string)}`;
+				const school = typeof thing.school === 'string' ? `, ${this.#school(thing.school)}` : '';
 				return [
 					`${thing.givenName as string} ${thing.familyName as string}`,
 					thing.kind === 'student' ? `student${grade}${school}` : `adult${school}`
@@ -178,7 +199,7 @@ export class ChangeList {
 			step.what === 'gone'
 				? []
 				: step.what === 'new'
-					? this.#newWords(change.kind, change.after!)
+					? this.#newWords(change)
 					: this.#fields(step.set, fields);
 		const was = here && step.what !== 'gone' ? this.#fields(here.thing, fields) : [];
 		const at = this.#lineOf(done);
@@ -204,13 +225,17 @@ export class ChangeList {
 	}
 
 	/** What of a new thing is worth saying. */
-	#newWords(kind: ThingKind, thing: AnyThing): string[] {
+	#newWords({ kind, key, after }: Change): string[] {
+		const thing = after!;
 		switch (kind) {
 			case 'person':
-				return this.#fields(
-					thing,
-					['email', 'sms', 'phone'].filter((slot) => thing[slot] !== null)
-				);
+				return [
+					...(this.#coming.get(key) ?? []).slice(0, 4),
+					...this.#fields(
+						thing,
+						['email', 'sms', 'phone'].filter((slot) => typeof thing[slot] === 'string')
+					)
+				];
 			case 'section':
 				return this.#fields(thing, ['term', ...(thing.period === '' ? [] : ['period'])]);
 			case 'term':
@@ -235,11 +260,11 @@ export class ChangeList {
 		}
 		if (change.after!.kind === 'student') return '';
 		const set = step.what === 'changed' || step.what === 'back' ? step.set : change.after!;
-		if (step.what === 'changed' && here && set.sms !== undefined && set.sms !== null)
+		if (step.what === 'changed' && here && typeof set.sms === 'string')
 			return 'another number: has not opted in to text';
 		if (step.what === 'new') {
-			const email = set.email !== null;
-			const text = set.sms !== null || set.phone !== null;
+			const email = typeof set.email === 'string';
+			const text = typeof set.sms === 'string' || typeof set.phone === 'string';
 			if (email && text) return 'gets email; not texted until they opt in';
 			if (email) return 'gets email';
 			return text ? 'not texted until they opt in' : 'nothing to write to';

@@ -1,6 +1,7 @@
 import { type Fault, faultText } from '../../../core/format/oneroster/fault';
 import type { RosterFile } from '../../../core/format/oneroster/files';
 import type { Db } from '../../db/open';
+import type { RosterHouse } from './house';
 import { rosterFile } from '../../db/models/rosters';
 import { Broken } from '../../reading/roster/broken';
 import { linesAsTheyStand, readOneRoster, type ReadRoster } from '../../reading/roster/oneroster';
@@ -26,7 +27,7 @@ export interface WorkedOut {
 
 /** Reads a file and compares it with what is here; nothing is written. Ends with Broken where the file cannot be read. */
 export async function workOut(
-	db: Db,
+	{ db, key }: RosterHouse,
 	parts: Parts,
 	fileId: number,
 	progress: Progress
@@ -40,7 +41,7 @@ export async function workOut(
 		progress(0.6 * Math.min(1, bytes / all), 'The file is being read');
 	});
 	progress(0.6, 'It is being compared with what is here');
-	const compared = await compare(db, source, read.came, {
+	const compared = await compare(db, key, source, read.came, {
 		...source.custody,
 		...readCustody(file.custody)
 	});
@@ -52,15 +53,15 @@ export async function workOut(
  * is planned. Nothing changes by it. A file that cannot be read is refused, with the reason.
  */
 export async function lookAt(
-	db: Db,
-	dataFolder: string,
+	house: RosterHouse,
 	fileId: number,
 	progress: Progress
 ): Promise<void> {
+	const { db, dataFolder } = house;
 	let parts: Parts | null = null;
 	try {
 		parts = await partsIn(tablesFolder(dataFolder, fileId));
-		const worked = await workOut(db, parts, fileId, progress);
+		const worked = await workOut(house, parts, fileId, progress);
 		const looked = await seen(db, dataFolder, fileId, parts, worked, progress);
 		await db.write(async (tx) => {
 			const row = await tx.rows(rosterFile).one({ id: fileId }, ['state']);

@@ -5,7 +5,7 @@ import {
 	type Here,
 	type Step
 } from '../../../core/roster/difference';
-import { slots, type AnyThing, type Slot } from '../../../core/roster/things';
+import { slots, type AnyThing, type Slot, type Things } from '../../../core/roster/things';
 import type { Value } from '../../db/many';
 import { addressFor, hereOf, rowKeyOf, tableOf, type RowsHere } from './here';
 import { isNumbered, numberedKinds, type Known, type NumberedKind } from './known';
@@ -29,6 +29,8 @@ export interface Grounds {
 	readonly sourceId: number;
 	readonly known: Known;
 	readonly rows: RowsHere;
+	/** What the source says from now on. */
+	readonly after: Things;
 	/** The first numbers that are free. */
 	readonly free: Readonly<Record<'address' | (typeof tableOf)[NumberedKind], number>>;
 	readonly custody: CustodySaid;
@@ -100,10 +102,12 @@ class Planner {
 		const { known, rows } = this.grounds;
 		const here = hereOf(change, rows, known);
 		let step = stepOf(change, here);
-		// The standard's word for a tie says less than whoever has written one here.
-		if (change.kind === 'contact' && change.before === null && here)
+		// The standard's word for a tie says less than whoever has written one here, and it has no names for homes.
+		if ((change.kind === 'contact' || change.kind === 'home') && change.before === null && here)
 			step = here.gone ? { what: 'back', set: {} } : null;
 		if (step === null) return;
+		// A home that this source did not make is not its own to fill.
+		if (!isNumbered(change.kind) && rowKeyOf(change, known) === undefined) return;
 		const rowId = this.#carryOut(change, step);
 		this.done.push({ change, step, rowId, here });
 	}
@@ -190,6 +194,8 @@ class Planner {
 		const { row } = this.#row(change);
 		const id = row!.id as number;
 		const table = tableOf[kind];
+		// Under another key the source still has them.
+		if (step.what === 'gone' && this.#saidOtherwise(kind, id)) return id;
 		// Schools, terms and courses that nothing is in any more are in no list, and stay for what was.
 		if (step.what === 'gone') {
 			if ('gone_at' in row!) this.#exchange(table, row, { gone_at: this.grounds.now });
@@ -202,6 +208,11 @@ class Planner {
 		this.#exchange(table, row!, columns);
 		if (kind === 'person') this.#addresses(id, step.set, change);
 		return id;
+	}
+
+	#saidOtherwise(kind: NumberedKind, id: number): boolean {
+		const { known, after } = this.grounds;
+		return known.keysOf(kind, id).some((key) => after[kind].has(key));
 	}
 
 	#exchange(table: RowTable, row: AnyRow, columns: AnyRow): void {

@@ -99,9 +99,9 @@ async function alike(
 			pairs: pairs.json(
 				people.flatMap(({ after }, n) =>
 					slots.flatMap((slot) =>
-						after[slot] === null
-							? []
-							: [{ n, way: slot === 'email' ? 'email' : 'text', value: after[slot] }]
+						typeof after[slot] === 'string'
+							? [{ n, way: slot === 'email' ? 'email' : 'text', value: after[slot] }]
+							: []
 					)
 				)
 			)
@@ -110,9 +110,8 @@ async function alike(
 	return rows
 		.filter(
 			(r) =>
-				!known.has('person', r.personId) &&
 				nameMark(r.given, r.family) ===
-					nameMark(people[r.n]!.after.givenName, people[r.n]!.after.familyName)
+				nameMark(people[r.n]!.after.givenName, people[r.n]!.after.familyName)
 		)
 		.map((r) => ({
 			change: people[r.n]!,

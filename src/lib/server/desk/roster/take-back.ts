@@ -21,18 +21,19 @@ export async function takeBack(db: Db, user: User, fileId: number): Promise<Said
 	if (!may(user, 'bring-roster')) return { ok: false, why: 'Rosters are the district office’s.' };
 	return db.write(async (tx): Promise<Said<object>> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
-		const kept = row?.state === 'taken' ? await readUndo(tx, fileId) : null;
-		if (!row || !kept)
+		const kept = row?.state === 'taken' ? await readUndo(tx, fileId) : [];
+		if (!row || kept.length === 0)
 			return {
 				ok: false,
 				why: 'This file cannot be taken back any more: another came in after it, or it was taken back already.'
 			};
-		const back = undoing(kept.did);
-		const { work, gone } = await withoutWhatIsNamed(tx, back);
-		await stopWhatIsNotTheirs(tx, withGone(lostBy(work), gone));
-		await putDown(tx, work);
-		await endWhatIsNamed(tx, gone);
-		await tx.rows(rosterSource).change({ id: row.sourceId }, { ...kept.source });
+		for (const { did } of kept) {
+			const { work, gone } = await withoutWhatIsNamed(tx, undoing(did));
+			await stopWhatIsNotTheirs(tx, withGone(lostBy(work), gone));
+			await putDown(tx, work);
+			await endWhatIsNamed(tx, gone);
+		}
+		await tx.rows(rosterSource).change({ id: row.sourceId }, { ...kept.at(-1)!.source });
 		await tx.run('DELETE FROM roster_undo WHERE file_id = $fileId', { fileId });
 		await changeFile(tx, fileId, {
 			state: 'taken-back',

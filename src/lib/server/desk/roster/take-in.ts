@@ -10,6 +10,7 @@ import { partsIn } from '../../reading/roster/parts';
 import { groundsMark, type Compared } from './compare';
 import { changeFile, type Said } from './files';
 import { historyOf } from './history';
+import type { RosterHouse } from './house';
 import { tablesFolder } from './look-file';
 import { workOut, type Progress } from './look';
 import { lostBy } from './lost-ties';
@@ -49,12 +50,12 @@ export function mayTake(looked: Looked, { typed }: Taker): Said<object> {
  * at, it goes back to be looked at, and nothing is written.
  */
 export async function takeIn(
-	db: Db,
-	dataFolder: string,
+	house: RosterHouse,
 	fileId: number,
 	taker: Taker,
 	progress: Progress
 ): Promise<Said<object>> {
+	const { db, dataFolder } = house;
 	if (taker.user && !may(taker.user, 'bring-roster'))
 		return { ok: false, why: 'Rosters are the district office’s.' };
 	const looked = await begin(db, fileId, taker);
@@ -62,7 +63,7 @@ export async function takeIn(
 	try {
 		const parts = await partsIn(tablesFolder(dataFolder, fileId));
 		try {
-			const { compared } = await workOut(db, parts, fileId, progress);
+			const { compared } = await workOut(house, parts, fileId, progress);
 			if (compared.restsOn !== looked.looked.restsOn) throw new Moved();
 			await write(db, fileId, compared, taker, progress);
 		} finally {

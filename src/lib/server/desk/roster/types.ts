@@ -109,3 +109,19 @@ export interface FileLine {
 	/** Whether it is the newest of its source that came in, and so can be taken back. */
 	readonly canGoBack: boolean;
 }
+
+/** Where rosters come from. */
+export interface SourceLine {
+	readonly id: number;
+	readonly name: string;
+	readonly people: number;
+}
+
+/** One roster file with what was seen in it. */
+export interface FileView extends FileLine {
+	readonly looked: Looked | null;
+	/** What somebody has said of custody, by relation. */
+	readonly custody: Readonly<Record<string, 'yes' | 'no'>>;
+	/** Nothing of this source has come in yet. */
+	readonly first: boolean;
+}

@@ -22,6 +22,12 @@ const namesOf = (table: RowTable, row: AnyRow): AnyRow => {
 	return Object.fromEntries([...key, ...names].map((column) => [column, row[column]!]));
 };
 
+/** What was done to rows at one time, and how the source stood before. */
+interface Done {
+	readonly did: Work;
+	readonly source: z.infer<typeof sourceSchema>;
+}
+
 /**
  * Keeps what is needed to take a file back: of new rows how to find them, of changed ones both states,
  * of others all. What was kept for earlier files of the source is not needed any more: only the newest
@@ -37,8 +43,25 @@ export async function keepUndo(
 		'DELETE FROM roster_undo WHERE file_id IN (SELECT id FROM roster_file WHERE source_id = $sourceId)',
 		{ sourceId }
 	);
+	await addUndo(tx, fileId, sourceId, work);
+}
+
+/** Adds what was done since by itself to what is kept of the newest file of a source, where it still is. */
+export async function keepMoreUndo(tx: Query, sourceId: number, work: Work): Promise<void> {
+	const newest = await tx.one<{ id: number }>(
+		`SELECT max(file_id) AS id FROM roster_undo
+		WHERE file_id IN (SELECT id FROM roster_file WHERE source_id = $sourceId)`,
+		{ sourceId }
+	);
+	if (newest?.id) await addUndo(tx, newest.id, sourceId, work);
+}
+
+async function addUndo(tx: Query, fileId: number, sourceId: number, work: Work): Promise<void> {
 	const before = (await tx.rows(rosterSource).one({ id: sourceId }, ['appliedOn', 'nextTurn']))!;
-	let part = 0;
+	let part = (await tx.one<{ n: number }>(
+		'SELECT coalesce(max(part), -1) + 1 AS n FROM roster_undo WHERE file_id = $fileId',
+		{ fileId }
+	))!.n;
 	await tx.rows(rosterUndo).add({ fileId, part, rows: JSON.stringify(before) });
 	const put = async (packed: Packed) => {
 		part += 1;
@@ -58,21 +81,21 @@ export async function keepUndo(
 	}
 }
 
-/** What was kept of a file: what it did, row by row, and how the source stood before; null where nothing is kept any more. */
-export async function readUndo(
-	tx: Query,
-	fileId: number
-): Promise<{ readonly did: Work; readonly source: z.infer<typeof sourceSchema> } | null> {
-	const parts = await tx.all<{ part: number; rows: string }>(
-		'SELECT part, rows FROM roster_undo WHERE file_id = $fileId ORDER BY part',
+/** What was kept of a file, the last that was done first; empty where nothing is kept any more. */
+export async function readUndo(tx: Query, fileId: number): Promise<Done[]> {
+	const parts = await tx.all<{ rows: string }>(
+		'SELECT rows FROM roster_undo WHERE file_id = $fileId ORDER BY part',
 		{ fileId }
 	);
-	const [first, ...rest] = parts;
-	if (!first) return null;
-	const did = noWork();
-	for (const { rows } of rest) {
-		const [table, what, list] = JSON.parse(rows) as Packed;
-		for (const row of list) (did[table][what] as unknown[]).push(row);
+	const all: Done[] = [];
+	for (const { rows } of parts) {
+		const packed = JSON.parse(rows) as unknown;
+		if (!Array.isArray(packed)) {
+			all.unshift({ did: noWork(), source: sourceSchema.parse(packed) });
+			continue;
+		}
+		const [table, what, list] = packed as unknown as Packed;
+		for (const row of list) (all[0]!.did[table][what] as unknown[]).push(row);
 	}
-	return { did, source: sourceSchema.parse(JSON.parse(first.rows)) };
+	return all;
 }

@@ -9,6 +9,8 @@ import type { Looked } from '../../../../../src/lib/server/desk/roster/types';
 import { coordinator } from '../../database';
 import { putLoose, type Tables } from './roster-files';
 
+export const testKey = Buffer.alloc(32, 7);
+
 /** A roster file as it is after it was looked at. */
 export interface LookedFile {
 	readonly id: number;
@@ -34,7 +36,7 @@ export async function lookAgain(
 	id: number
 ): Promise<LookedFile> {
 	await db.write((tx) => changeFile(tx, id, { state: 'looking' }));
-	await lookAt(db, folder, id, () => {});
+	await lookAt({ db, dataFolder: folder, key: testKey }, id, () => {});
 	const row = (await db.rows(rosterFile).one({ id }))!;
 	return {
 		id,
@@ -52,8 +54,7 @@ export async function bring(
 	const file = await look(house, tables);
 	if (file.row.state !== 'looked') throw new Error(file.row.why ?? file.row.state);
 	const taken = await takeIn(
-		house.db,
-		house.folder,
+		{ db: house.db, dataFolder: house.folder, key: testKey },
 		file.id,
 		{ user: coordinator, typed },
 		() => {}

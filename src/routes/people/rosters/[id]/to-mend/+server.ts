@@ -1,0 +1,34 @@
+import contentDisposition from 'content-disposition';
+import { error } from '@sveltejs/kit';
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
+import { z } from 'zod';
+import { may } from '$lib/server/access/may';
+import { now } from '$lib/server/clock';
+import { linesToMend } from '$lib/server/desk/roster/to-mend';
+import { fileView } from '$lib/server/desk/roster/views';
+import { services } from '$lib/server/services';
+
+/** The wrong lines as tables to be mended and brought again. */
+export const GET = async ({ params, locals }) => {
+	const id = z.coerce.number().int().positive().safeParse(params.id);
+	if (!id.success || !may(locals.user!, 'bring-roster')) error(404, 'There is no such roster.');
+	const { db, settings } = await services();
+	const view = await fileView(db, id.data);
+	const files =
+		view?.looked &&
+		(await linesToMend(settings.dataFolder, id.data, {
+			version: view.looked.version,
+			at: new Date(await now(db)).toISOString()
+		}));
+	if (!view || !files) error(404, 'This roster has to be looked at again first.');
+	const zip = new ZipFile();
+	for (const { name, text } of files) zip.addBuffer(Buffer.from(text), name);
+	zip.end();
+	return new Response(Readable.toWeb(zip.outputStream as Readable) as ReadableStream, {
+		headers: {
+			'content-type': 'application/zip',
+			'content-disposition': contentDisposition(`${view.name.replace(/\.\w+$/, '')}-to-mend.zip`)
+		}
+	});
+};
