@@ -3,6 +3,7 @@ import type { WayOut } from '../src/lib/core/roster/way';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
+import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
 import { nextPlanning } from '../src/lib/server/desk/send/replan';
 import type { Settings } from '../src/lib/server/settings';
 import { lapse, nextWithoutProvider, placeInbox, spare } from './claim';
@@ -32,6 +33,8 @@ const beatMs = 2_000;
 const longestMs = 30_000;
 /** What is written to the staff by itself waits for no copy; looked at now and then, ms. */
 const tellMs = 5_000;
+/** How far apart two looks into the watched folder are, in which nothing may change, ms. */
+const rosterMs = 5_000;
 /** On ending, how long what is under way may take, ms. */
 const endingMs = 5_000;
 
@@ -75,6 +78,13 @@ async function sending({ db, me, senders }: House, way: WayOut): Promise<number>
 	return againMs === null ? wait : dueIn > againMs ? wait : againMs;
 }
 
+/** What a roster has to be followed in: a new day, and files that lie whole in the watched folder. */
+async function lookForRosters({ db, settings, rosters, watched }: House): Promise<void> {
+	if (await dayHasTurned(db)) await rosters.turnDay();
+	const names = (await watched?.ready()) ?? null;
+	if (names !== null) await rosters.bring(settings.rosterFolder!, names);
+}
+
 /** The works that go on beside each other, by what they are called when they cannot. */
 const worksOf = (
 	home: House,
@@ -115,6 +125,14 @@ const worksOf = (
 			async () => {
 				if (await me.holds(db)) await home.tellStaff();
 				await home.ended.wait(tellMs);
+				return longestMs;
+			}
+		],
+		[
+			'rosters',
+			async () => {
+				if (await me.holds(db)) await lookForRosters(home);
+				await home.ended.wait(rosterMs);
 				return longestMs;
 			}
 		]

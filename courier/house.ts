@@ -10,6 +10,7 @@ import type { WayOut } from '../src/lib/core/roster/way';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { followZone, replan } from '../src/lib/server/desk/send/replan';
+import { watchedFolder, type WatchedFolder } from '../src/lib/server/desk/roster/watched-folder';
 import { isDiskFull } from '../src/lib/server/disk';
 import type { Settings } from '../src/lib/server/settings';
 import { watchChanges, type Changes } from './changes';
@@ -34,10 +35,19 @@ export interface CourierParts {
 	readonly followZone: () => Promise<void>;
 	/** Writes what is written to the staff by itself: accounts, addresses to mend. */
 	readonly tellStaff: () => Promise<unknown>;
+	/** What rosters ask for: a new day, and what lies in the watched folder; works out again what is scheduled. */
+	readonly rosters: Rosters;
 	/** Says a line to whoever runs it. */
 	readonly say: (line: string) => void;
 	readonly mail: (url: string, dkim: Dkim | null) => MailGateway;
 	readonly text: (url: string, onReceipt: ReceiptHandler) => TextGateway;
+}
+
+/** Rosters, as a planner of their own does them. */
+export interface Rosters {
+	readonly turnDay: () => Promise<unknown>;
+	/** Brings files of the watched folder; whatever follows is done. */
+	readonly bring: (folder: string, names: readonly string[]) => Promise<unknown>;
 }
 
 /** What the works of one courier share. */
@@ -58,6 +68,9 @@ export interface House {
 	/** Works out what leaves soon. */
 	readonly settleAll: () => Promise<number>;
 	readonly tellStaff: () => Promise<unknown>;
+	readonly rosters: Rosters;
+	/** The folder that is watched for rosters. */
+	readonly watched: WatchedFolder | null;
 	/** Ends it: no work begins anything new from here on. */
 	end(): void;
 }
@@ -97,6 +110,7 @@ export function house(
 		plan = (id) => replan(db, key, id),
 		followZone: follow = () => followZone(db, key),
 		tellStaff = () => Promise.resolve(),
+		rosters = { turnDay: () => Promise.resolve(), bring: () => Promise.resolve() },
 		say = () => {},
 		mail: mailBy = mailGateway,
 		text: textBy = textGateway
@@ -126,7 +140,8 @@ export function house(
 			says: (why, slowMs) => health.way(way, why, slowMs, way === 'email' ? mail.remark() : null)
 		});
 	return {
-		...{ db, settings, key, me, health, changes, ended, coming, mail, text, tellStaff },
+		...{ db, settings, key, me, health, changes, ended, coming, mail, text, tellStaff, rosters },
+		watched: settings.rosterFolder === null ? null : watchedFolder(settings.rosterFolder),
 		works: { changes, ended, closing, say },
 		senders: { email: senderOf('email'), text: senderOf('text') },
 		settleAll: settling(db, me, { plan, follow }),

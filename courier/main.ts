@@ -23,6 +23,15 @@ async function main(): Promise<void> {
 		plan: (id) => ask('replan', id),
 		followZone: () => ask('followZone'),
 		tellStaff: () => ask('tellStaff'),
+		rosters: {
+			turnDay: async () => {
+				await ask('turnRosterDay');
+				await ask('replanAhead');
+			},
+			bring: async (folder, names) => {
+				if (await ask('bringRosterFrom', folder, names)) await ask('replanAhead');
+			}
+		},
 		say,
 		mail: (url, dkim) => threadedMail(gatewayFile, url, dkim),
 		text: (url, onReceipt) => threadedText(gatewayFile, url, onReceipt)

@@ -124,7 +124,15 @@ export async function writeWinterRoster(db: Db, folder: string, rows: Rows): Pro
 		});
 	});
 	// Somebody of a name and a mailbox that are here already, under another key.
-	const twin = users.find((c) => c('email') !== '' && c('agentSourcedIds') === '');
+	const guardians = new Set(
+		roles.rows
+			.slice(1)
+			.flatMap((r) => (roles.cell(r, 'role') === 'parent' ? [roles.cell(r, 'userSourcedId')] : []))
+	);
+	const parents = users.rows
+		.slice(1)
+		.filter((r) => users.cell(r, 'email') !== '' && guardians.has(users.cell(r, 'sourcedId')));
+	const twin = parents[70]!;
 	users.set(users.rows.at(-2)!, {
 		agentSourcedIds: `${users.cell(users.rows.at(-1)!, 'sourcedId')},W-TWIN`
 	});
@@ -138,7 +146,6 @@ export async function writeWinterRoster(db: Db, folder: string, rows: Rows): Pro
 		...{ role: 'parent', orgSourcedId: school }
 	});
 
-	const parents = users.rows.slice(1).filter((r) => users.cell(r, 'email') !== '');
 	await mendFailing(db, users, parents);
 	users.set(parents[40]!, { email: 'moved@islandpost.example' });
 	users.set(parents[41]!, { sms: '+12075550183' });

@@ -45,6 +45,8 @@ const environmentSchema = z.object({
 			z.url({ protocol: /^https?$/, error: 'must be an http or https address' })
 		])
 		.default(''),
+	/** Folder in which the student system leaves its roster files, one after another; empty where there is none. */
+	IDLE_COURIER_ROSTERS: z.string().default(''),
 	/** The built planner; `npm run build` makes it. */
 	IDLE_COURIER_PLANNER: z.string().min(1).default('build/processes/planner.js'),
 	/** The built reading thread, looked up where it is started. */
@@ -98,6 +100,8 @@ export interface Settings {
 	readonly returnHost: string;
 	readonly returnPort: number;
 	readonly plannerFile: string;
+	/** The folder that is watched for rosters; null where none is. */
+	readonly rosterFolder: string | null;
 	/** Empty where there is no translation service. */
 	readonly translatorUrl: string;
 	readonly demo: boolean;
@@ -124,6 +128,7 @@ export function readSettings(env: Record<string, string | undefined> = process.e
 		returnDomain: e.IDLE_COURIER_RETURN_DOMAIN,
 		returnHost: e.IDLE_COURIER_RETURN_HOST,
 		returnPort: e.IDLE_COURIER_RETURN_PORT,
+		rosterFolder: e.IDLE_COURIER_ROSTERS === '' ? null : resolve(e.IDLE_COURIER_ROSTERS),
 		plannerFile: resolve(e.IDLE_COURIER_PLANNER),
 		translatorUrl: e.IDLE_COURIER_TRANSLATOR,
 		demo: e.IDLE_COURIER_DEMO,

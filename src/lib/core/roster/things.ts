@@ -91,18 +91,6 @@ export const noThings = (): { [K in ThingKind]: Map<string, Thing<K>> } => ({
 	teaching: new Map()
 });
 
-/** Which fields of a kind name things of which kind. */
-export const namedIn: { readonly [K in ThingKind]?: Readonly<Record<string, ThingKind>> } = {
-	course: { school: 'school' },
-	section: { course: 'course', term: 'term' },
-	person: { school: 'school' },
-	post: { person: 'person', school: 'school' },
-	contact: { student: 'person', person: 'person' },
-	living: { home: 'home', person: 'person' },
-	enrolment: { section: 'section', student: 'person' },
-	teaching: { section: 'section', person: 'person' }
-};
-
 /** A key of two things together. Neither may hold the sign between them: sourcedIds are no longer than a line. */
 export const keyOf = (...parts: readonly (string | null)[]): string =>
 	parts.map((part) => part ?? '').join('\n');

@@ -27,6 +27,7 @@ const ofRosters: ReadonlySet<TaskName> = new Set<TaskName>([
 	'lookAtRoster',
 	'takeRosterIn',
 	'takeRosterBack',
+	'bringRosterFrom',
 	'turnRosterDay'
 ]);
 /** A hundred thousand students take minutes on a slow disk. */

@@ -26,6 +26,7 @@ import { moveDispatch } from '../desk/send/move';
 import { deliveryCsv } from '../desk/reach/delivery-csv';
 import { mendDigest } from '../desk/staff/mend-digest';
 import { personView, type LogFilter } from '../desk/people/person';
+import { reportRosters } from '../desk/staff/roster-report';
 import { reportEnded } from '../desk/staff/reports';
 import { sectionRings } from '../desk/reach/covered';
 import { dispatchReach } from '../desk/reach/reach';
@@ -49,6 +50,7 @@ import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-f
 import type { SchoolRow } from '../db/models/roster';
 import { lookAt } from '../desk/roster/look';
 import { takeIn, type Taker } from '../desk/roster/take-in';
+import { bringFrom } from '../desk/roster/nightly';
 import { takeBack } from '../desk/roster/take-back';
 import { turnDay } from '../desk/roster/turn-day';
 
@@ -124,7 +126,9 @@ export const tasks = {
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
 	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
 	tellStaff: async ({ db, settings }: Services) =>
-		(await reportEnded(db, settings.publicUrl)) + (await mendDigest(db, settings.publicUrl)),
+		(await reportEnded(db, settings.publicUrl)) +
+		(await mendDigest(db, settings.publicUrl)) +
+		(await reportRosters(db, settings.publicUrl)),
 	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom, school: number | null) =>
 		callSheet(db, user, id, whom, school),
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),
@@ -178,6 +182,8 @@ export const tasks = {
 	takeRosterIn: ({ heard, ...house }: House, fileId: number, taker: Taker) =>
 		takeIn(rosterHouse(house), fileId, taker, heard),
 	takeRosterBack: ({ db }: Services, user: User, fileId: number) => takeBack(db, user, fileId),
+	bringRosterFrom: (house: Services, folder: string, names: readonly string[]) =>
+		bringFrom(rosterHouse(house), folder, names),
 	turnRosterDay: (house: Services) => turnDay(rosterHouse(house))
 } as const;
 

@@ -59,7 +59,7 @@
 						>
 							<RadioButton value="yes" labelText="custody" />
 							<RadioButton value="no" labelText="none" />
-							<RadioButton value="ask" labelText="not said" />
+							<RadioButton value="ask" labelText="not yet" />
 						</RadioButtonGroup>
 					{/each}
 					<Checkbox name="always" value="1" labelText="For every file from here" />
@@ -163,9 +163,18 @@
 	}
 	fieldset {
 		border: 0;
-		border-top: 1px solid var(--line);
-		padding: 6px 0 0;
+		padding: 0;
 		margin: 0;
+		min-width: 0;
+	}
+	dd {
+		overflow-wrap: anywhere;
+	}
+	form :global(.bx--radio-button__label) {
+		white-space: nowrap;
+	}
+	form :global(.bx--radio-button-wrapper:not(:last-of-type)) {
+		margin-inline-end: 10px;
 	}
 	legend {
 		font-weight: 650;

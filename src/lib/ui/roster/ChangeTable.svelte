@@ -6,7 +6,7 @@
 		$props();
 </script>
 
-<table class="plain">
+<table class="plain {what}">
 	<thead>
 		<tr>
 			<th class="line">Line</th>
@@ -53,13 +53,20 @@
 		table-layout: fixed;
 	}
 	.who {
-		width: 27%;
-	}
-	.old {
-		width: 25%;
+		width: 28%;
 	}
 	.next {
-		width: 32%;
+		width: 34%;
+	}
+	.changed .who,
+	.changed .old {
+		width: 23%;
+	}
+	.changed .next {
+		width: 26%;
+	}
+	.gone .who {
+		width: 46%;
 	}
 	.line {
 		white-space: nowrap;

@@ -34,6 +34,7 @@
 		waiting.drafts.length === 0 &&
 			waiting.answers.length === 0 &&
 			broken === 0 &&
+			waiting.rosters.length === 0 &&
 			waiting.notCovered.length === 0
 	);
 </script>
@@ -74,6 +75,21 @@
 							? nearTime(draft.changedAt, now, zone)
 							: `meant for ${nearTime(draft.intendedAt, now, zone)}`}
 					</span>
+				</p>
+			{/each}
+		</section>
+	{/if}
+	{#if waiting.rosters.length > 0}
+		<section>
+			<h3>
+				<a href="/people/rosters">Rosters</a><span class="heed">{waiting.rosters.length}</span>
+			</h3>
+			{#each waiting.rosters.slice(0, 4) as file (file.id)}
+				<p>
+					<a href="/people/rosters/{file.id}" dir="auto">{file.name}</a>
+					<span class={file.state === 'refused' ? 'fail' : 'quiet'}
+						>{file.state === 'refused' ? 'cannot be read' : nearTime(file.cameAt, now, zone)}</span
+					>
 				</p>
 			{/each}
 		</section>

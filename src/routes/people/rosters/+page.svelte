@@ -138,7 +138,12 @@
 				OneRoster CSV 1.1 or 1.2, whole or changes only. It is shown line by line what would be new,
 				changed and gone before anything is.
 			</p>
-			<Button kind="ghost" size="small" href="/people">Back to People</Button>
+			<h2>Out</h2>
+			<p class="quiet small">
+				Everything that is held, as a OneRoster 1.2 zip. Brought in again it changes nothing.
+			</p>
+			<Button kind="tertiary" size="small" href="/people/rosters/out" download>OneRoster zip</Button
+			>
 		</aside>
 	</div>
 </div>

@@ -55,8 +55,22 @@ export function lookUp(before: Book, came: Came): LookedUp {
 			}
 		}
 	}
-	return { book: sound, faults };
+	return { book: sound, faults: [...faults, ...withoutRoles(sound, came)] };
 }
+
+/** People of the newest file to whom nothing gives a role: they would be in no list, and nobody would know why. */
+function withoutRoles(book: Book, came: Came): Fault[] {
+	const lines = came.users?.lines;
+	if (!lines || book.roles.size === 0) return [];
+	const held = new Set([...book.roles.values()].map((r) => r.user));
+	const file = 'users' as const;
+	return [...lines.values()].flatMap((line) =>
+		line.role === null && !held.has(line.id)
+			? [{ file, line: came.users!.at.get(line.id)!, id: line.id, wrong: noRole, rest: false }]
+			: []
+	);
+}
+const noRole: Wrong = { code: 'no-role' };
 
 /** What each file's lines have to find. They are asked in the order of the files: what they name has been judged. */
 function judges(

@@ -118,15 +118,14 @@ export async function takePiece(
 	}
 }
 
-/** How many octets lie in the folder of a roster, and their hash (SHA-256), each file after its name. */
+/** How many octets some files of a folder have (all of them, where none are named), and their hash (SHA-256), each file after its name. */
 export async function contentOf(
-	dataFolder: string,
-	fileId: number
+	folder: string,
+	names?: readonly string[]
 ): Promise<{ readonly bytes: number; readonly hash: string }> {
-	const folder = tablesFolder(dataFolder, fileId);
 	const hash = createHash('sha256');
 	let bytes = 0;
-	for (const name of (await readdir(folder)).sort()) {
+	for (const name of [...(names ?? (await readdir(folder)))].sort()) {
 		hash.update(`${name}\n`);
 		const path = join(folder, name);
 		bytes += (await stat(path)).size;

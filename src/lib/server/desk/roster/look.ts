@@ -1,5 +1,7 @@
 import { type Fault, faultText } from '../../../core/format/oneroster/fault';
 import type { RosterFile } from '../../../core/format/oneroster/files';
+import { groupBy } from '../../../core/group-by';
+import type { Thing } from '../../../core/roster/things';
 import type { Db } from '../../db/open';
 import type { RosterHouse } from './house';
 import { rosterFile } from '../../db/models/rosters';
@@ -50,12 +52,14 @@ export async function workOut(
 
 /**
  * Looks at a roster file: what would change, line by line, what is wrong, and what it does to whatever
- * is planned. Nothing changes by it. A file that cannot be read is refused, with the reason.
+ * is planned. Nothing changes by it. A file that cannot be read is refused, with the reason. `next` says
+ * whether it waits for somebody, or is to be taken in at once.
  */
 export async function lookAt(
 	house: RosterHouse,
 	fileId: number,
-	progress: Progress
+	progress: Progress,
+	next: (looked: Looked) => Promise<'looked' | 'taking'> = () => Promise.resolve('looked')
 ): Promise<void> {
 	const { db, dataFolder } = house;
 	let parts: Parts | null = null;
@@ -63,14 +67,15 @@ export async function lookAt(
 		parts = await partsIn(tablesFolder(dataFolder, fileId));
 		const worked = await workOut(house, parts, fileId, progress);
 		const looked = await seen(db, dataFolder, fileId, parts, worked, progress);
+		const state = await next(looked);
 		await db.write(async (tx) => {
 			const row = await tx.rows(rosterFile).one({ id: fileId }, ['state']);
 			if (row?.state !== 'looking') return;
 			await changeFile(tx, fileId, {
-				state: 'looked',
+				state,
 				looked: JSON.stringify(looked),
 				why: null,
-				...(await contentOf(dataFolder, fileId))
+				...(await contentOf(tablesFolder(dataFolder, fileId)))
 			});
 		});
 	} catch (error) {
@@ -93,11 +98,16 @@ async function seen(
 	const faults = [...read.faults, ...compared.faults].sort(byPlace);
 	const { done, work, before } = compared;
 	progress(0.75, 'The changes are being listed');
+	const asked = new Set(compared.questions.map((q) => q.key));
+	const tied = groupBy(
+		[...compared.after.contact.values()].filter((c) => asked.has(c.person)),
+		(c) => c.person
+	);
 	const changes = new ChangeList(compared, read.came).all();
 	await writeLook(dataFolder, fileId, {
 		changes,
 		wrong: await wrongLines(parts, faults),
-		questions: compared.questions.map((q) => question(q, compared, read))
+		questions: compared.questions.map((q) => question(q, compared, read, tied))
 	});
 	progress(0.85, 'What it does to whatever is planned is being worked out');
 	const wrong = new Set(faults.filter((f) => !f.rest).map((f) => `${f.file} ${f.line}`));
@@ -112,6 +122,7 @@ async function seen(
 		...countsOf(done),
 		wrong: wrong.size,
 		partly: partly.size,
+		faults: faults.length > mostKept ? null : faults.map(faultMark),
 		unsaid: unsaidOf(work.contact.put),
 		questions: compared.questions.length,
 		disputes: done.reduce((n, one) => n + disputesOf(one).length, 0),
@@ -121,6 +132,11 @@ async function seen(
 		restsOn: compared.restsOn
 	};
 }
+
+/** More wrong lines than this are not told from those of the next file. */
+const mostKept = 1_000;
+const faultMark = ({ file, id, line, wrong }: Fault): string =>
+	`${file} ${id ?? line} ${wrong.code} ${'column' in wrong ? wrong.column : ''}`;
 
 const byPlace = (a: Fault, b: Fault): number =>
 	a.file === b.file ? a.line - b.line : a.file < b.file ? -1 : 1;
@@ -147,13 +163,13 @@ async function wrongLines(parts: Parts, faults: readonly Fault[]): Promise<Omit<
 function question(
 	asked: Omit<Question, 'inFile'>,
 	{ after }: Compared,
-	{ came }: ReadRoster
+	{ came }: ReadRoster,
+	tied: ReadonlyMap<string, readonly Thing<'contact'>[]>
 ): Question {
 	const person = after.person.get(asked.key)!;
-	const students = [...after.contact.values()]
-		.filter((c) => c.person === asked.key)
-		.map((c) => after.person.get(c.student)?.givenName)
-		.filter((name) => name !== undefined);
+	const students = (tied.get(asked.key) ?? []).flatMap(
+		(c) => after.person.get(c.student)?.givenName ?? []
+	);
 	return {
 		...asked,
 		inFile: {

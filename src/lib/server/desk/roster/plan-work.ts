@@ -87,6 +87,19 @@ export function shortNameOf(name: string, taken: ReadonlySet<string>): string {
 	return fits ? short : name;
 }
 
+/** The standard's own words for a tie. */
+const plainTies: ReadonlySet<unknown> = new Set(['parent', 'guardian', 'relative']);
+
+/** What of a tie that comes back is taken from the source: who is a guardian, and its word where nobody had a better one. */
+function saidAgain({ kind, after }: Change, here: Here): AnyThing {
+	if (kind !== 'contact') return {};
+	const { guardian, relation } = after!;
+	return {
+		guardian: guardian!,
+		...(plainTies.has(here.thing.relation) ? { relation: relation! } : {})
+	};
+}
+
 class Planner {
 	readonly work = noWork();
 	readonly done: Done[] = [];
@@ -104,7 +117,7 @@ class Planner {
 		let step = stepOf(change, here);
 		// The standard's word for a tie says less than whoever has written one here, and it has no names for homes.
 		if ((change.kind === 'contact' || change.kind === 'home') && change.before === null && here)
-			step = here.gone ? { what: 'back', set: {} } : null;
+			step = here.gone ? { what: 'back', set: saidAgain(change, here) } : null;
 		if (step === null) return;
 		// A home that this source did not make is not its own to fill.
 		if (!isNumbered(change.kind) && rowKeyOf(change, known) === undefined) return;

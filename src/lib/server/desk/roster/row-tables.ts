@@ -56,7 +56,6 @@ type Shape<T extends RowTable> = (typeof rowTables)[T];
 export type KeptRow<T extends RowTable> = Readonly<
 	Record<Shape<T>['key'][number] | Shape<T>['columns'][number], Value>
 >;
-export type RowKey<T extends RowTable> = Readonly<Record<Shape<T>['key'][number], Value>>;
 
 /** A row of any table. */
 export type AnyRow = Readonly<Record<string, Value>>;

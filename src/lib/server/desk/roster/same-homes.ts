@@ -44,13 +44,16 @@ export async function findSameHomes(
 	const guesses = new Set<string>();
 	for (const [key, list] of members) {
 		const homes = new Set(
-			list.flatMap(
-				(l) => homesOf.get(known.idOf('person', l.person) ?? -1)?.map(([, home]) => home) ?? []
-			)
+			list
+				.flatMap(
+					(l) => homesOf.get(known.idOf('person', l.person) ?? -1)?.map(([, home]) => home) ?? []
+				)
+				// Its own it may part and join as it says.
+				.filter((home) => !known.has('home', home))
 		);
 		const [only] = homes;
 		if (only === undefined) continue;
-		if (homes.size === 1 && !known.has('home', only)) known.bind('home', key, only);
+		if (homes.size === 1) known.bind('home', key, only);
 		else guesses.add(key);
 	}
 	if (guesses.size === 0) return changes;

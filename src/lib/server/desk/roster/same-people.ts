@@ -35,7 +35,7 @@ export async function findSamePeople(
 	await byIdentifier(db, people, known);
 	const told = await toldApart(db, sourceId);
 	const open: Omit<Question, 'inFile'>[] = [];
-	for (const { change, here } of await alike(db, people, known)) {
+	for (const { change, here } of await alike(db, people)) {
 		if (known.idOf('person', change.key) !== undefined) continue;
 		const said = told.get(`${change.key} ${here.personId}`);
 		if (said === true) known.bind('person', change.key, here.personId);
@@ -71,11 +71,10 @@ async function toldApart(db: Query, sourceId: number): Promise<Map<string, boole
 
 const pairs = rowSet('$pairs', ['n', 'way', 'value']);
 
-/** New people with the same name and the same address or number as somebody here whom the source does not know. */
+/** New people with the same name and the same address or number as somebody here. */
 async function alike(
 	db: Query,
-	people: readonly NewPerson[],
-	known: Known
+	people: readonly NewPerson[]
 ): Promise<
 	{
 		readonly change: NewPerson;

@@ -90,7 +90,9 @@ async function begin(
 ): Promise<Said<{ readonly looked: Looked }>> {
 	return db.write(async (tx) => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
-		if (row?.state !== 'looked' || row.looked === null)
+		// By night it is settled with the look itself whether it is taken in.
+		const from = taker.user === null ? 'taking' : 'looked';
+		if (row?.state !== from || row.looked === null)
 			return {
 				ok: false,
 				why: 'This file has come in already, is coming in now, or was given up. Load the page again.'

@@ -15,14 +15,16 @@ const due = (sources: readonly Source[], today: string): Source[] =>
 	sources.filter((s) => s.nextTurn !== null && s.nextTurn <= today);
 
 /** The day in the district. */
-export async function districtDay(db: Db): Promise<string> {
+async function districtDay(db: Db): Promise<string> {
 	const { zone } = await readDistrict(db);
 	return DateTime.fromMillis(await now(db), { zone }).toISODate()!;
 }
 
 /** Whether a new day has changed who is enrolled, by what sources have said of beginnings and ends. */
-export const dayHasTurned = async (db: Db): Promise<boolean> =>
-	due(await allSources(db), await districtDay(db)).length > 0;
+export async function dayHasTurned(db: Db): Promise<boolean> {
+	const sources = await allSources(db);
+	return sources.length > 0 && due(sources, await districtDay(db)).length > 0;
+}
 
 /**
  * Follows a new day: enrolments and roles that begin come in, those that end go, as the newest files

@@ -36,6 +36,8 @@ export interface Looked {
 	/** Lines that stay out, and those of which one cell does. */
 	readonly wrong: number;
 	readonly partly: number;
+	/** What is wrong, by which it is known again in the next file; null where it is too much to be kept. */
+	readonly faults: readonly string[] | null;
 	/** New contacts of whom nobody has said whether they have custody, by relation. */
 	readonly unsaid: readonly { readonly relation: string; readonly contacts: number }[];
 	/** People who may be somebody known, and have not been told apart. */

@@ -3,6 +3,7 @@ import type { DayPart, LocalDay } from '../../../core/time/zone';
 import type { DayLoad } from '../../../core/plan/load';
 import type { Way } from '../../../core/roster/way';
 import type { SuggestedMove } from '../load/types';
+import type { FileLine } from '../roster/types';
 
 /** A dispatch as lists show it. */
 export interface DispatchLine {
@@ -78,6 +79,8 @@ export interface WeekView {
 		/** Of the last week, those with students nobody has read for. */
 		readonly notCovered: readonly DispatchLine[];
 		readonly mend: { readonly email: number; readonly text: number };
+		/** Roster files that wait for whoever may bring them. */
+		readonly rosters: readonly FileLine[];
 	};
 }
 

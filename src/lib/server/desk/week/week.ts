@@ -1,11 +1,13 @@
 import { DateTime } from 'luxon';
 import { dayPartOf, localDays, weekOf, type LocalDay } from '../../../core/time/zone';
+import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { dispatchLines, draftLines, waitingLines } from './dispatch-lines';
 import type { DispatchLine, WeekView, TagRow, DayNote, MonthView } from './types';
+import { waitingFiles } from '../roster/views';
 import { mendCounts } from '../people/mend';
 import { dayLoads, loadWindow } from '../load/load';
 import { closureOn, closuresOn } from '../../../core/time/school-days';
@@ -62,7 +64,8 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 			notCovered: lastWeek
 				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
 				.slice(0, 5),
-			mend: await mendCounts(db, user)
+			mend: await mendCounts(db, user),
+			rosters: may(user, 'bring-roster') ? await waitingFiles(db) : []
 		}
 	};
 }
