@@ -44,7 +44,7 @@ export interface CourierParts {
 }
 
 /** Rosters, as a planner of their own does them. */
-export interface Rosters {
+interface Rosters {
 	readonly turnDay: () => Promise<unknown>;
 	/** Brings files of the watched folder; whatever follows is done. */
 	readonly bring: (folder: string, names: readonly string[]) => Promise<unknown>;

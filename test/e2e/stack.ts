@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createWriteStream, mkdtempSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -88,6 +88,7 @@ export const json = async <T>(url: string): Promise<T> => (await (await fetch(ur
 
 async function make(): Promise<Stack> {
 	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-e2e-'));
+	mkdirSync(join(folder, 'incoming'));
 	const [web, mail, mailDesk, returns, text, textDesk, readers, translator] = (await freePorts(
 		8
 	)) as [number, number, number, number, number, number, number, number];
@@ -124,6 +125,7 @@ async function make(): Promise<Stack> {
 		READERS_HTTP_PORT: String(readers),
 		READERS_MAILHOUSE: `http://localhost:${mailDesk}`,
 		READERS_EXCHANGE: `http://localhost:${textDesk}`,
+		IDLE_COURIER_ROSTERS: join(folder, 'incoming'),
 		DEMO_WEEKS: '0'
 	};
 	const health: Partial<Record<ProcessName, string>> = {

@@ -45,12 +45,21 @@ interface Ears {
 /** What a planner is for: whoever waits at a screen, bulk work, rosters that come in. */
 type Kind = 'at once' | 'bulk' | 'roster';
 
+/**
+ * Plans are short-lived heaps of small values: a larger young space spares the collector most copying. A
+ * roster is long-lived and read once: the collector is told early to keep it small.
+ */
+const memoryOf: Readonly<Record<Kind, readonly string[]>> = {
+	'at once': ['--max-semi-space-size=64'],
+	bulk: ['--max-semi-space-size=64'],
+	roster: ['--max-semi-space-size=32', '--max-old-space-size=1000']
+};
+
 /** Starts a planner; one that waits for questions keeps no process alive. */
 function forked(file: string, kind: Kind, { answered, gone }: Ears): ChildProcess {
-	// Plans are short-lived heaps of small values: a larger young space spares the collector most copying.
 	const made = fork(file, [kind], {
 		serialization: 'advanced',
-		execArgv: ['--max-semi-space-size=64'],
+		execArgv: [...memoryOf[kind]],
 		stdio: ['ignore', 'inherit', 'inherit', 'ipc']
 	});
 	made.on('message', answered);

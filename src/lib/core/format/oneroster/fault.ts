@@ -1,7 +1,7 @@
 import type { RosterFile } from './files';
 
 /** Where something stands in a roster file; lines are counted from 1, the heading is line 1. */
-export interface Place {
+interface Place {
 	readonly file: RosterFile;
 	readonly line: number;
 }

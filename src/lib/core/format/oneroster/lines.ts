@@ -9,7 +9,7 @@ import { isDay, tidy } from './cells';
  * of cells are the standard's; `id` is the line's sourcedId.
  */
 
-export interface OrgLine {
+interface OrgLine {
 	readonly id: string;
 	readonly name: string;
 	/** department, school, district, local, state, national. */
@@ -25,7 +25,7 @@ export interface SessionLine {
 	readonly endDate: string;
 	readonly parent: string | null;
 }
-export interface CourseLine {
+interface CourseLine {
 	readonly id: string;
 	readonly title: string;
 	readonly courseCode: string;

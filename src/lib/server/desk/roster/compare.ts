@@ -26,7 +26,10 @@ export interface Compared {
 	readonly after: Things;
 	readonly changes: readonly Change[];
 	readonly done: readonly Done[];
+	/** What is to be done in rows, but for the lines that the source has said: see {@link withSaid}. */
 	readonly work: Work;
+	/** What the source said before, and from now on. */
+	readonly said: { readonly before: Book; readonly after: Book };
 	/** Wrong lines that show only when they are looked up. */
 	readonly faults: readonly Fault[];
 	readonly questions: readonly Omit<Question, 'inFile'>[];
@@ -37,10 +40,13 @@ export interface Compared {
 	readonly restsOn: string;
 }
 
-/** What a comparison rests on: people and all that belongs to them, and what was said before. */
+/**
+ * What a comparison rests on: people and how they belong together, and what was said before. Addresses
+ * change with every bounce; whatever is written leaves them as they are by then.
+ */
 export async function groundsMark(db: Query, sourceId: number): Promise<string> {
 	const row = (await db.one<{ mark: string }>(
-		`SELECT (SELECT max(version) FROM roster_change) || ' ' ||
+		`SELECT coalesce((SELECT max(version) FROM roster_change WHERE person_id IS NULL), 0) || ' ' ||
 			(SELECT coalesce(max(changed_at), 0) FROM roster_file WHERE source_id = $sourceId AND state IN ('taken', 'taken-back')) || ' ' ||
 			(SELECT count(*) FROM same_or_other WHERE source_id = $sourceId) || ' ' ||
 			coalesce((SELECT applied_on FROM roster_source WHERE id = $sourceId), '') AS mark`,
@@ -91,13 +97,13 @@ export async function compare(
 	});
 	for (const { kind, key, id } of known.bound)
 		work.known_as.put.push({ source_id: source.id, kind, key, row_id: id });
-	addSaid(work, source.id, said, book);
 	return {
 		before,
 		after,
 		changes,
 		done,
 		work,
+		said: { before: said, after: book },
 		faults,
 		questions,
 		today,
@@ -106,12 +112,11 @@ export async function compare(
 	};
 }
 
-function addSaid(work: Work, sourceId: number, before: Book, after: Book): void {
-	const said = saidWork(sourceId, before, after);
-	for (const row of said.put) work.roster_line.put.push(row);
-	for (const row of said.change) work.roster_line.change.push(row);
-	for (const row of said.take) work.roster_line.take.push(row);
-}
+/** All work of a comparison: with the lines that the source has said, which only what is written down needs. */
+export const withSaid = ({ work, said }: Compared, sourceId: number): Work => ({
+	...work,
+	roster_line: saidWork(sourceId, said.before, said.after)
+});
 
 async function freeNumbers(db: Query) {
 	const free = {} as Record<(typeof numberedTables)[number], number>;

@@ -29,7 +29,7 @@ export const tableOf = {
 } as const satisfies Readonly<Record<ThingKind, RowTable>>;
 
 /** Which of two fields ties find their rows by: the kinds of what they name, and the columns. */
-export const ties = {
+const ties = {
 	post: [['person', 'person', 'person_id']],
 	contact: [
 		['student', 'person', 'student_id'],

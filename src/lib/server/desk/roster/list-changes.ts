@@ -92,11 +92,11 @@ export class ChangeList {
 	}
 
 	/** Every change that is listed, in the order of its kinds. */
-	all(): ListedChange[] {
-		return this.compared.done.flatMap((done) => {
+	*all(): Generator<ListedChange> {
+		for (const done of this.compared.done) {
 			const tab = tabOf[done.change.kind];
-			return tab === null ? [] : [this.#listed(done, tab)];
-		});
+			if (tab !== null) yield this.#listed(done, tab);
+		}
 	}
 
 	#thing<K extends ThingKind>(kind: K, key: string): Thing<K> | undefined {
@@ -206,8 +206,9 @@ export class ChangeList {
 		return {
 			tab,
 			what,
-			words: [title, note, ...was, ...will, change.key].join(' '),
+			words: [title, note, ...was, ...will, change.key.replace('\n', ' ')].join(' '),
 			line: {
+				what,
 				file: at?.file ?? null,
 				line: at?.line ?? null,
 				title,

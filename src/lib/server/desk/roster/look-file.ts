@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { openDatabase, type Db } from '../../db/open';
+import { openDatabase, type Db, type Query } from '../../db/open';
 import type { Tab, What } from '../../../core/roster/counts';
 import type { ChangeLine, Question, WrongLine } from './types';
 
@@ -18,18 +18,18 @@ const lookPath = (dataFolder: string, fileId: number) =>
  * of lines that nobody needs any more once it has come in. It can be made anew from the file.
  */
 const lookTables = [
-	`CREATE TABLE change (n INTEGER PRIMARY KEY, tab TEXT NOT NULL, what TEXT NOT NULL, words TEXT NOT NULL, line TEXT NOT NULL)`,
-	'CREATE INDEX change_tab ON change (what, tab)',
+	`CREATE TABLE page (what TEXT NOT NULL, tab TEXT NOT NULL, n INTEGER NOT NULL, size INTEGER NOT NULL, words TEXT NOT NULL,
+		lines TEXT NOT NULL, PRIMARY KEY (what, tab, n)) WITHOUT ROWID`,
 	`CREATE TABLE wrong (n INTEGER PRIMARY KEY, words TEXT NOT NULL, line TEXT NOT NULL)`,
 	`CREATE TABLE question (n INTEGER PRIMARY KEY, line TEXT NOT NULL)`
 ];
 
-/** A change on its way into the list, with the words it is searched by. */
+/** A change on its way into the list, with the words it is searched by: one line of them. */
 export interface ListedChange {
 	readonly tab: Tab;
 	readonly what: What;
 	readonly words: string;
-	readonly line: Omit<ChangeLine, 'n' | 'what'>;
+	readonly line: Omit<ChangeLine, 'n'>;
 }
 
 /** Writes down what was seen, in place of what was seen before. */
@@ -37,7 +37,7 @@ export async function writeLook(
 	dataFolder: string,
 	fileId: number,
 	seen: {
-		readonly changes: readonly ListedChange[];
+		readonly changes: Iterable<ListedChange>;
 		readonly wrong: readonly Omit<WrongLine, 'n'>[];
 		readonly questions: readonly Question[];
 	}
@@ -55,16 +55,7 @@ export async function writeLook(
 						rows: JSON.stringify(rows.slice(i, i + 10_000))
 					});
 			};
-			await put(
-				'change',
-				'tab, what, words, line',
-				seen.changes.map(({ tab, what, words, line }) => [
-					tab,
-					what,
-					words.toLowerCase(),
-					JSON.stringify(line)
-				])
-			);
+			await putPages(tx, seen.changes);
 			await put(
 				'wrong',
 				'words, line',
@@ -82,6 +73,42 @@ export async function writeLook(
 	} finally {
 		await db.close();
 	}
+}
+
+/** So many changes are kept together, and shown together. */
+export const linesOnPage = 50;
+
+/** Keeps changes by pages: of a whole district there are hundreds of thousands, and a row for each would take longer than all else. */
+async function putPages(tx: Query, changes: Iterable<ListedChange>): Promise<void> {
+	const open = new Map<string, { n: number; lines: ListedChange[] }>();
+	const put = async (lines: readonly ListedChange[], n: number) => {
+		const { what, tab } = lines[0]!;
+		await tx.run(
+			`INSERT INTO page (what, tab, n, size, words, lines) VALUES ($what, $tab, $n, $size, $words, $lines)`,
+			{
+				what,
+				tab,
+				n,
+				size: lines.length,
+				words: lines
+					.map((l) => l.words)
+					.join('\n')
+					.toLowerCase(),
+				lines: JSON.stringify(lines.map((l) => l.line))
+			}
+		);
+	};
+	for (const change of changes) {
+		const key = `${change.what} ${change.tab}`;
+		let page = open.get(key);
+		if (!page) open.set(key, (page = { n: 0, lines: [] }));
+		page.lines.push(change);
+		if (page.lines.length < linesOnPage) continue;
+		await put(page.lines, page.n);
+		page.lines = [];
+		page.n += 1;
+	}
+	for (const { lines, n } of open.values()) if (lines.length > 0) await put(lines, n);
 }
 
 /** Calls with what was seen in a file; null where it has to be looked at again. */

@@ -78,7 +78,7 @@ const named: Readonly<Record<string, NumberedKind>> = {
 };
 
 /** A school's name as lists have room for it: "Heron Landing Elementary School" is "Heron Landing". */
-export function shortNameOf(name: string, taken: ReadonlySet<string>): string {
+function shortNameOf(name: string, taken: ReadonlySet<string>): string {
 	const short = name
 		.replace(/\s+school$/i, '')
 		.replace(/\s+(elementary|primary|middle|intermediate|junior|senior|high|secondary)$/i, '')

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { count } from '../../../core/copy/count';
 import { allCounted, tooMuch } from '../../../core/roster/counts';
 import { may } from '../../access/may';
@@ -7,8 +8,9 @@ import { personChange, rosterFile, rosterSource } from '../../db/models/rosters'
 import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import { partsIn } from '../../reading/roster/parts';
-import { groundsMark, type Compared } from './compare';
+import { groundsMark, withSaid, type Compared } from './compare';
 import { changeFile, type Said } from './files';
+import { countsOf } from './list-changes';
 import { historyOf } from './history';
 import type { RosterHouse } from './house';
 import { tablesFolder } from './look-file';
@@ -64,7 +66,12 @@ export async function takeIn(
 		const parts = await partsIn(tablesFolder(dataFolder, fileId));
 		try {
 			const { compared } = await workOut(house, parts, fileId, progress);
-			if (compared.restsOn !== looked.looked.restsOn) throw new Moved();
+			const { counts } = countsOf(compared.done);
+			if (
+				compared.restsOn !== looked.looked.restsOn ||
+				!isDeepStrictEqual(counts, looked.looked.counts)
+			)
+				throw new Moved();
 			await write(db, fileId, compared, taker, progress);
 		} finally {
 			parts.close();
@@ -113,12 +120,13 @@ async function write(
 	{ user }: Taker,
 	progress: Progress
 ): Promise<void> {
-	const { work, restsOn, today, nextTurn } = compared;
+	const { restsOn, today, nextTurn } = compared;
+	const { sourceId } = (await db.rows(rosterFile).one({ id: fileId }, ['sourceId']))!;
+	const work = withSaid(compared, sourceId);
 	const all = rowCount(work) + 1;
 	let rows = 0;
 	progress(0.7, 'It comes in');
 	await db.write(async (tx) => {
-		const { sourceId } = (await tx.rows(rosterFile).one({ id: fileId }, ['sourceId']))!;
 		if ((await groundsMark(tx, sourceId)) !== restsOn) throw new Moved();
 		await putDown(tx, work, (more) => progress(0.7 + (0.25 * (rows += more)) / all, 'It comes in'));
 		await keepUndo(tx, fileId, sourceId, work);

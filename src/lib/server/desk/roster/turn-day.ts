@@ -3,7 +3,7 @@ import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import { rosterSource } from '../../db/models/rosters';
 import type { Db } from '../../db/open';
-import { compare, groundsMark } from './compare';
+import { compare, groundsMark, withSaid } from './compare';
 import type { RosterHouse } from './house';
 import { putDown } from './put-down';
 import { allSources, type Source } from './sources';
@@ -35,11 +35,12 @@ export async function turnDay({ db, key }: Pick<RosterHouse, 'db' | 'key'>): Pro
 	const sources = due(await allSources(db), await districtDay(db));
 	for (const source of sources) {
 		const compared = await compare(db, key, source, {}, source.custody);
+		const work = withSaid(compared, source.id);
 		await db.write(async (tx) => {
 			// A file came in meanwhile: it was worked out for today as well.
 			if ((await groundsMark(tx, source.id)) !== compared.restsOn) return;
-			await putDown(tx, compared.work);
-			await keepMoreUndo(tx, source.id, compared.work);
+			await putDown(tx, work);
+			await keepMoreUndo(tx, source.id, work);
 			if (compared.done.length > 0) await follow(tx, compared, { fileId: null, byId: null });
 			await tx
 				.rows(rosterSource)

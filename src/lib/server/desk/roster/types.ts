@@ -3,7 +3,7 @@ import type { Counts, Share, What } from '../../../core/roster/counts';
 import type { FileState } from '../../db/models/rosters';
 
 /** What one table of a file is. */
-export interface TableSeen {
+interface TableSeen {
 	readonly name: string;
 	/** Lines without the heading; null of a table that is not used. */
 	readonly lines: number | null;

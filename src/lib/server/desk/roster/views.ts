@@ -3,7 +3,7 @@ import type { Tab, What } from '../../../core/roster/counts';
 import type { FileState, RosterFileRow } from '../../db/models/rosters';
 import { rosterFile } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
-import { withLook } from './look-file';
+import { linesOnPage, withLook } from './look-file';
 import { readCustody, sourceById } from './sources';
 import type {
 	ChangeLine,
@@ -82,9 +82,6 @@ export async function fileView(db: Db, id: number): Promise<FileView | null> {
 export const stateOf = async (db: Query, id: number): Promise<FileState | null> =>
 	(await db.rows(rosterFile).one({ id }, ['state']))?.state ?? null;
 
-/** So many lines stand on a page. */
-export const linesOnPage = 50;
-
 /** A page of a list, and how many lines there are in all. */
 export interface LinePage<T> {
 	readonly found: number;
@@ -100,15 +97,15 @@ function wordsIn(search: string): { readonly sql: string; readonly bind: Record<
 	};
 }
 
-async function page<T>(
+async function page<R extends object, T>(
 	db: Db,
 	from: string,
 	bind: Record<string, string | number>,
 	asked: number,
-	make: (row: { n: number; line: string }) => T
+	make: (row: R) => T
 ): Promise<LinePage<T>> {
 	const found = (await db.one<{ n: number }>(`SELECT count(*) AS n FROM ${from}`, bind))!.n;
-	const rows = await db.all<{ n: number; line: string }>(
+	const rows = await db.all<R>(
 		`SELECT * FROM ${from} ORDER BY n LIMIT ${linesOnPage} OFFSET $from`,
 		{ ...bind, from: (asked - 1) * linesOnPage }
 	);
@@ -126,20 +123,50 @@ export const changeLines = (
 		readonly page: number;
 	}
 ): Promise<LinePage<ChangeLine> | null> =>
-	withLook(dataFolder, fileId, (db) => {
-		const { sql, bind } = wordsIn(asked.search);
-		return page(
-			db,
-			`change WHERE what = $what AND tab = $tab ${sql}`,
-			{ what: asked.what, tab: asked.tab, ...bind },
-			asked.page,
-			({ n, line }) => ({
-				...(JSON.parse(line) as Omit<ChangeLine, 'n' | 'what'>),
-				n,
-				what: asked.what
-			})
+	withLook(dataFolder, fileId, async (db) => {
+		const { what, tab, search } = asked;
+		const of = { what, tab };
+		const where = 'what = $what AND tab = $tab';
+		const from = (asked.page - 1) * linesOnPage;
+		const numbered = (row: Page, at: number): ChangeLine[] =>
+			(JSON.parse(row.lines) as Omit<ChangeLine, 'n'>[]).map((line, i) => ({ ...line, n: at + i }));
+		if (search.trim() === '') {
+			const all = await db.one<{ n: number }>(
+				`SELECT coalesce(sum(size), 0) AS n FROM page WHERE ${where}`,
+				of
+			);
+			const row = await db.one<Page>(`SELECT words, lines FROM page WHERE ${where} AND n = $n`, {
+				...of,
+				n: asked.page - 1
+			});
+			return { found: all!.n, lines: row ? numbered(row, from) : [] };
+		}
+		// Pages that hold all the words are looked through line by line.
+		const { sql, bind } = wordsIn(search);
+		const pages = await db.all<Page & { readonly n: number }>(
+			`SELECT n, words, lines FROM page WHERE ${where} ${sql} ORDER BY n`,
+			{ ...of, ...bind }
 		);
+		const words = Object.values(bind);
+		const found = pages.flatMap((page) => {
+			const spoken = page.words.split('\n');
+			return numbered(page, page.n * linesOnPage).filter((_, i) =>
+				words.every((word) => spoken[i]!.includes(word))
+			);
+		});
+		return { found: found.length, lines: found.slice(from, from + linesOnPage) };
 	});
+
+/** Changes that are kept together. */
+interface Page {
+	readonly words: string;
+	readonly lines: string;
+}
+
+interface WrongRow {
+	readonly n: number;
+	readonly line: string;
+}
 
 /** A page of wrong lines; null where the file has to be looked at again. */
 export const wrongLines = (
@@ -149,7 +176,7 @@ export const wrongLines = (
 ): Promise<LinePage<WrongLine> | null> =>
 	withLook(dataFolder, fileId, (db) => {
 		const { sql, bind } = wordsIn(asked.search);
-		return page(db, `wrong WHERE 1 ${sql}`, bind, asked.page, ({ n, line }) => ({
+		return page(db, `wrong WHERE 1 ${sql}`, bind, asked.page, ({ n, line }: WrongRow) => ({
 			...(JSON.parse(line) as Omit<WrongLine, 'n'>),
 			n
 		}));

@@ -72,7 +72,7 @@ export async function reportRosters(db: Db, publicUrl: string): Promise<number> 
 				AND other.state = 'taken' AND other.id < roster_file.id ORDER BY other.id DESC LIMIT 1) AS last
 		FROM roster_file WHERE by_id IS NULL AND state IN ('taken', 'looked', 'refused') AND changed_at >= $since
 			AND NOT EXISTS (SELECT 1 FROM notice WHERE kind = 'roster'
-				AND key LIKE 'roster ' || roster_file.id || ' ' || state || ' %')`,
+				AND key LIKE 'roster ' || roster_file.id || ' ' || roster_file.state || ' %')`,
 		{ since }
 	);
 	if (rows.length === 0) return 0;

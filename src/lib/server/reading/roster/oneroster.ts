@@ -15,7 +15,7 @@ import type { Part, Parts } from './parts';
 import { rowsOf, type TableRow } from './rows';
 
 /** What one table of a roster file is, for whoever looks at it. */
-export interface TableLine {
+interface TableLine {
 	readonly name: string;
 	/** Lines without the heading; null of a table that is not used, and not read. */
 	readonly lines: number | null;
@@ -101,8 +101,8 @@ async function manifestOf(parts: readonly Part[]): Promise<Manifest | null> {
 	const part = parts.find((p) => p.name.toLowerCase() === 'manifest.csv');
 	if (!part) return null;
 	const rows: (readonly string[])[] = [];
-	for await (const { cells } of rowsOf(part)) {
-		rows.push(cells);
+	for await (const some of rowsOf(part)) {
+		for (const { cells } of some) rows.push(cells);
 		if (rows.length > 200) throw new Broken('manifest.csv has over 200 lines: it is none.');
 	}
 	const read = readManifest(rows);
@@ -116,9 +116,10 @@ async function guessedVersion(parts: readonly Part[]): Promise<Version> {
 	const users = parts.find((part) => fileOf(part) === 'users');
 	if (!users) return '1.1';
 	const rows = rowsOf(users);
-	const first = (await rows.next()) as IteratorResult<TableRow, undefined>;
+	const first = (await rows.next()) as IteratorResult<readonly TableRow[], undefined>;
 	await rows.return(undefined);
-	const heading = first.done ? [] : first.value.cells.map((cell) => cell.trim().toLowerCase());
+	const cells = first.done ? [] : (first.value[0]?.cells ?? []);
+	const heading = cells.map((cell) => cell.trim().toLowerCase());
 	return heading.includes('role') ? '1.1' : '1.2';
 }
 
@@ -169,43 +170,38 @@ async function readTable(
 	let heading: Heading | null = null;
 	let count = 0;
 	let before = 0;
-	for await (const { cells, line } of rowsOf(part)) {
-		if (heading === null) {
-			heading = headingOf(file, version, mode, part.name, cells);
-			continue;
-		}
-		count += 1;
-		if (count > mostLines) throw new Broken(`${part.name} has over ${mostLines} lines.`);
-		if (count % 2_000 === 0) {
-			const bytes = Math.round((part.bytes * count) / (count + 2_000));
-			seen(bytes - before);
-			before = bytes;
-		}
-		const read = readLine(file, version, heading, cells, line);
+	const take = ({ cells, line }: TableRow, columns: Heading) => {
+		const read = readLine(file, version, columns, cells, line);
 		for (const fault of read.faults) faults.push(fault);
-		if (read.id === null) continue;
+		if (read.id === null) return;
 		const first = at.get(read.id);
 		if (first !== undefined) {
 			// The same words twice is one line.
-			if (JSON.stringify(lines.get(read.id)) === JSON.stringify(read.line)) continue;
-			faults.push({
-				file,
-				line,
-				id: read.id,
-				wrong: { code: 'twice', id: read.id, first },
-				rest: false
-			});
-			continue;
+			if (JSON.stringify(lines.get(read.id)) === JSON.stringify(read.line)) return;
+			const wrong = { code: 'twice', id: read.id, first } as const;
+			faults.push({ file, line, id: read.id, wrong, rest: false });
+			return;
 		}
 		at.set(read.id, line);
 		if (read.line !== null) lines.set(read.id, read.line);
 		else if (read.gone) gone.add(read.id);
 		else out.set(read.id, line);
+	};
+	for await (const rows of rowsOf(part)) {
+		for (const row of rows) {
+			if (heading === null) heading = headingOf(file, version, mode, part.name, row.cells);
+			else take(row, heading);
+		}
+		count += rows.length;
+		if (count > mostLines) throw new Broken(`${part.name} has over ${mostLines} lines.`);
+		const bytes = Math.round((part.bytes * count) / (count + 2_000));
+		seen(bytes - before);
+		before = bytes;
 	}
 	if (heading === null)
 		throw new Broken(`${part.name} is empty: not even a heading stands in it. Export it again.`);
 	seen(part.bytes - before);
-	return { came: { mode, lines, gone, out, at }, faults, lines: count, heading };
+	return { came: { mode, lines, gone, out, at }, faults, lines: Math.max(0, count - 1), heading };
 }
 
 /** Reads a heading, or says what is missing in it. */
@@ -249,9 +245,11 @@ export async function linesAsTheyStand(
 		if (!file || !numbers) continue;
 		let heading: readonly string[] | null = null;
 		const lines = new Map<number, readonly string[]>();
-		for await (const { cells, line } of rowsOf(part)) {
-			if (heading === null) heading = cells;
-			else if (numbers.has(line)) lines.set(line, cells);
+		for await (const rows of rowsOf(part)) {
+			for (const { cells, line } of rows) {
+				if (heading === null) heading = cells;
+				else if (numbers.has(line)) lines.set(line, cells);
+			}
 			if (lines.size === numbers.size) break;
 		}
 		found.set(file, { heading: heading ?? [], lines });

@@ -1,5 +1,5 @@
 import { TextDecoder } from 'node:util';
-import { Transform, type Readable } from 'node:stream';
+import { Transform } from 'node:stream';
 import { CsvError, parse } from 'csv-parse';
 import { Broken } from './broken';
 import type { Part } from './parts';
@@ -78,52 +78,71 @@ function wrongLine(chunk: Uint8Array): number {
 	return line;
 }
 
-interface Parsed {
-	readonly record: readonly string[];
-	readonly info: { readonly lines: number };
-}
+/** Rows are handed over so many at a time: a step of the loop for each would cost as much as reading it. */
+const atATime = 500;
 
-/** The rows of a table, the heading first, as RFC 4180 has them; blank lines are passed over. Ends with Broken where the whole cannot be read. */
-export async function* rowsOf(part: Part): AsyncGenerator<TableRow> {
+/**
+ * The rows of a table, the heading first, as RFC 4180 has them; blank lines are passed over. Ends with
+ * Broken where the whole cannot be read.
+ */
+export async function* rowsOf(part: Part): AsyncGenerator<readonly TableRow[]> {
 	const source = await part.open();
 	const text = utf8(part.name);
+	// Blank lines are passed over here, and not by the parser: so the numbers of lines can be counted.
 	const parser = parse({
 		bom: true,
-		info: true,
 		relax_column_count: true,
 		relax_quotes: true,
-		skip_empty_lines: true,
 		max_record_size: mostLineBytes
 	});
-	/** An error of any part ends all of them, and what reads the last is told. */
-	const chain = (from: Readable, to: Transform) => {
-		from.once('error', (error) => to.destroy(error));
-		from.pipe(to);
-	};
-	chain(source, text);
-	chain(text, parser as unknown as Transform);
-	let last = 0;
-	try {
-		for await (const { record, info } of parser as AsyncIterable<Parsed>) {
-			// `lines` is how many had ended when it was whole; one without breaks in its cells began there.
-			let line = info.lines;
-			if (line - last > 1)
-				for (const cell of record)
-					for (let at = cell.indexOf('\n'); at >= 0; at = cell.indexOf('\n', at + 1)) line -= 1;
-			last = info.lines;
-			yield { cells: record, line };
+	let failed: Error | null = null;
+	parser.on('error', (error) => (failed ??= error));
+	source.once('error', (error) => text.destroy(error));
+	source.pipe(text);
+	let line = 1;
+	let rows: TableRow[] = [];
+	/** Takes what the parser has ready. */
+	const drain = () => {
+		for (let cells: string[] | null; (cells = parser.read() as string[] | null) !== null;) {
+			if (cells.length > 1 || cells[0] !== '') rows.push({ cells, line });
+			line += 1;
+			for (const cell of cells)
+				for (let at = cell.indexOf('\n'); at >= 0; at = cell.indexOf('\n', at + 1)) line += 1;
 		}
+	};
+	/** Hands a piece of text over and waits until it has been read. */
+	const feed = (piece: string | null) =>
+		new Promise<void>((done) => {
+			if (piece === null) parser.end(done);
+			else parser.write(piece, () => done());
+			drain();
+		});
+	try {
+		for await (const piece of text as AsyncIterable<string>) {
+			await feed(piece);
+			drain();
+			if (failed) throw failed as Error;
+			if (rows.length >= atATime) {
+				yield rows;
+				rows = [];
+			}
+		}
+		await Promise.race([feed(null), new Promise((gone) => parser.once('error', gone))]);
+		drain();
+		if (failed) throw failed as Error;
+		yield rows;
 	} catch (error) {
 		if (!(error instanceof CsvError)) throw error;
 		if (error.code === 'CSV_QUOTE_NOT_CLOSED' || error.code === 'CSV_MAX_RECORD_SIZE')
 			throw new Broken(
-				`A quote in “${part.name}” that begins in line ${last + 1} or soon after is never closed: the file is cut off, or that quote is one too many. Nothing of it was taken.`
+				`A quote in “${part.name}” that begins in line ${line} or soon after is never closed: the file is cut off, or that quote is one too many. Nothing of it was taken.`
 			);
 		throw new Broken(
-			`“${part.name}” cannot be read as a table after line ${last}. Export it again as CSV (RFC 4180).`
+			`“${part.name}” cannot be read as a table after line ${line}. Export it again as CSV (RFC 4180).`
 		);
 	} finally {
 		source.destroy();
 		text.destroy();
+		parser.destroy();
 	}
 }
