@@ -1,5 +1,6 @@
 import { may } from '$lib/server/access/may';
 import { mendCounts } from '$lib/server/desk/people/mend';
+import { unsaidCustody } from '$lib/server/desk/roster/ties';
 import { waitingFiles } from '$lib/server/desk/roster/views';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
@@ -9,6 +10,9 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		mend: await mendCounts(db, locals.user!),
 		everyone: may(locals.user!, 'speak-for-district'),
+		unsaid: may(locals.user!, 'correct-people')
+			? (await unsaidCustody(db, locals.user!, { relation: '', page: 1 })).found
+			: 0,
 		rosters: may(locals.user!, 'bring-roster') ? await waitingFiles(db) : null
 	};
 };

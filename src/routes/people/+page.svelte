@@ -102,6 +102,15 @@
 					<span class="quiet">{data.mend.email} email, {data.mend.text} text</span>
 				</p>
 			{/if}
+			{#if data.unsaid > 0}
+				<h2 class="next">Custody nobody has said</h2>
+				<p>
+					<a class="big heed" href="/people/custody">{data.unsaid.toLocaleString('en')}</a>
+					<span class="quiet"
+						>{data.unsaid === 1 ? 'guardian is' : 'guardians are'} left out until somebody says it</span
+					>
+				</p>
+			{/if}
 			{#if data.rosters}
 				<h2 class="next"><a href="/people/rosters">Rosters</a></h2>
 				{#each data.rosters as file (file.id)}

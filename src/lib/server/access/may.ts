@@ -23,6 +23,8 @@ export type Act =
 	| 'operate'
 	/** Put failing addresses right: an office. A teacher sees them, the office asks the family. */
 	| 'mend'
+	/** Correct what is known of people and how they belong together: an office. */
+	| 'correct-people'
 	/** Give a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
 	| 'give-link'
 	/** Bring a calendar file in: it speaks for the whole district. */
@@ -50,6 +52,7 @@ export function may<A extends Act>(
 			return district;
 		case 'see-others':
 		case 'mend':
+		case 'correct-people':
 			return role !== 'teacher';
 		case 'send-urgently':
 			return district || role === 'principal';

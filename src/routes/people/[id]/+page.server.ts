@@ -1,6 +1,8 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { copyFilter } from '$lib/server/desk/track/copy-filter';
+import { correctTie, tieSchema } from '$lib/server/desk/roster/ties';
+import { workOutAhead } from '$lib/server/http/roster-work';
 import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -24,6 +26,20 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 };
 
 export const actions: Actions = {
+	tie: async ({ request, locals, params }) => {
+		const parsed = tieSchema.safeParse(await readForm(request));
+		const why = (text: string, status: 400 | 403) =>
+			fail(status, { tie: parsed.data?.personId ?? 0, value: '', id: 0, why: text });
+		if (!parsed.success) return why(parsed.error.issues.map((i) => i.message).join(' '), 400);
+		const id = Number(params.id);
+		if (id !== parsed.data.studentId && id !== parsed.data.personId)
+			return why('This tie is not theirs. Load the page again.', 400);
+		const { db } = await services();
+		const done = await correctTie(db, locals.user!, parsed.data);
+		if (!done.ok) return why(done.why, 403);
+		workOutAhead();
+		return { said: 'Corrected, and written down with your name.' };
+	},
 	mend: async ({ request, locals, params }) => {
 		const parsed = mendSchema.safeParse(await readForm(request));
 		if (!parsed.success) return fail(400, { id: 0, value: '', why: 'Load the page again.' });

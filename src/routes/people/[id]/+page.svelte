@@ -10,6 +10,8 @@
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import Address from '$lib/ui/parts/Address.svelte';
 	import HabitLine from '$lib/ui/people/HabitLine.svelte';
+	import Changes from '$lib/ui/people/Changes.svelte';
+	import TieForm from '$lib/ui/people/TieForm.svelte';
 	import MendForm from '$lib/ui/people/MendForm.svelte';
 
 	/** One person: household, addresses and how they stand, own choices, reading habits, and the log. */
@@ -48,6 +50,9 @@
 				.join(' · ')}
 		</p>
 	</header>
+	{#if p.goneAt !== null}<p class="heed">
+			No longer on the roster since {dayName(p.goneAt, zone)}; the log stays.
+		</p>{/if}
 	{#if form && 'said' in form}<p class="good" role="status">{form.said}</p>{/if}
 
 	<div class="two">
@@ -102,6 +107,12 @@
 								<span class="quiet small"
 									>{[tie.relation, tie.notes].filter(Boolean).join(', ')}</span
 								>
+								{#if p.mayCorrect}
+									<TieForm
+										{tie}
+										why={form && 'tie' in form && form.tie === tie.adultId ? form.why : ''}
+									/>
+								{/if}
 							</li>
 						{/each}
 					</ul>
@@ -117,6 +128,7 @@
 					</p>
 				</section>
 			{/each}
+			{#if p.changes.length > 0}<Changes changes={p.changes} {zone} {now} />{/if}
 			{#if p.sections.length > 0}
 				<section>
 					<h2>Sections</h2>

@@ -19,6 +19,7 @@ describe('who may do what', () => {
 		operate: ['coordinator'],
 		'import-calendar': ['coordinator'],
 		'bring-roster': ['coordinator'],
+		'correct-people': ['coordinator', 'office', 'principal'],
 		'see-others': ['coordinator', 'office', 'principal'],
 		mend: ['coordinator', 'office', 'principal'],
 		'send-urgently': ['coordinator', 'principal'],

@@ -7,7 +7,7 @@ import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { deliveryLines } from '../track/delivery-lines';
 import { habitsOf } from '../track/habits';
-import type { PersonView, Tie, PersonAddress, LogEntry } from './types';
+import type { PersonView, Tie, PersonAddress, PersonChange, LogEntry } from './types';
 import type { Way } from '../../../core/roster/way';
 import type { DeclinedRow, HouseholdRow, PersonRow, SectionRow } from '../../db/models/roster';
 import type { LeftOutRow } from '../../db/models/dispatch';
@@ -31,13 +31,13 @@ export async function personView(
 ): Promise<PersonView | null> {
 	const condition = scope(user).people('person.id');
 	const person = await db.one<
-		Pick<PersonRow, 'id' | 'language' | 'hasInbox'> & {
+		Pick<PersonRow, 'id' | 'language' | 'hasInbox' | 'goneAt'> & {
 			kind: 'student' | 'adult';
 			name: string;
 			note: string | null;
 		}
 	>(
-		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox,
+		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox, gone_at AS goneAt,
 			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || coalesce(', ' || school.name, '')
 			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
 				LEFT JOIN school ON school.id = staff.school_id WHERE staff.person_id = person.id) END AS note
@@ -73,6 +73,8 @@ export async function personView(
 		...(await logOf(db, user, id, filter)),
 		seesOthers: may(user, 'see-others'),
 		mayMend: may(user, 'mend'),
+		mayCorrect: may(user, 'correct-people'),
+		changes: may(user, 'correct-people') ? await changesOf(db, id) : [],
 		mayGiveLink: may(user, 'give-link')
 	};
 }
@@ -101,18 +103,45 @@ async function householdsOf(db: Query, id: number): Promise<PersonView['househol
 	return [...homes.values()];
 }
 
-const tiesOf = (db: Query, id: number): Promise<Tie[]> =>
-	db.all<Tie>(
-		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,
+type Flag = 'guardian' | 'correspondence' | 'emergency';
+type TieRow = Omit<Tie, Flag | 'custody'> &
+	Readonly<Record<Flag, number>> & { readonly custody: number | null };
+
+async function tiesOf(db: Query, id: number): Promise<Tie[]> {
+	const rows = await db.all<TieRow>(
+		`SELECT person.id AS personId, student_id AS studentId, contact.person_id AS adultId, relation AS word,
+			guardian, custody, correspondence, emergency, given_name || ' ' || family_name AS name,
 			CASE WHEN student_id = $id THEN relation ELSE 'student, as ' || relation END AS relation,
 			trim(CASE WHEN guardian THEN 'guardian' ELSE '' END
-				|| CASE WHEN guardian AND NOT custody THEN ', no custody' ELSE '' END
+				|| CASE WHEN guardian AND custody IS NULL THEN ', custody not said' WHEN guardian AND NOT custody THEN ', no custody' ELSE '' END
 				|| CASE WHEN guardian AND NOT correspondence THEN ', no correspondence' ELSE '' END
 				|| CASE WHEN emergency THEN ', emergency contact' ELSE '' END, ', ') AS notes
 		FROM contact_now AS contact JOIN person ON person.id = CASE WHEN student_id = $id THEN person_id ELSE student_id END
 		WHERE student_id = $id OR person_id = $id ORDER BY guardian DESC, family_name, given_name`,
 		{ id }
 	);
+	return rows.map((row) => ({
+		...row,
+		guardian: row.guardian === 1,
+		custody: row.custody === null ? null : row.custody === 1,
+		correspondence: row.correspondence === 1,
+		emergency: row.emergency === 1
+	}));
+}
+
+/** What was changed of a person, by hand and by roster files, the newest first. */
+async function changesOf(db: Query, id: number): Promise<PersonChange[]> {
+	const rows = await db.all<Omit<PersonChange, 'disputed'> & { readonly disputed: number }>(
+		`SELECT person_change.id, person_change.at, file_id AS fileId, field, before, after, disputed,
+			coalesce(by.given_name || ' ' || by.family_name, roster_file.name, 'a new day') AS "by",
+			about.given_name || ' ' || about.family_name AS about
+		FROM person_change LEFT JOIN person AS by ON by.id = person_change.by_id
+		LEFT JOIN roster_file ON roster_file.id = file_id LEFT JOIN person AS about ON about.id = about_id
+		WHERE person_id = $id ORDER BY person_change.id DESC LIMIT 40`,
+		{ id }
+	);
+	return rows.map((row) => ({ ...row, disputed: row.disputed === 1 }));
+}
 
 async function addressesOf(db: Query, id: number): Promise<PersonAddress[]> {
 	const rows = await db.all<

@@ -68,6 +68,29 @@ export interface Tie {
 	readonly relation: string;
 	/** What the tie carries, as phrases: custody, correspondence. */
 	readonly notes: string;
+	readonly studentId: number;
+	readonly adultId: number;
+	/** The relation as it stands on file. */
+	readonly word: string;
+	readonly guardian: boolean;
+	/** Null where nobody has said it. */
+	readonly custody: boolean | null;
+	readonly correspondence: boolean;
+	readonly emergency: boolean;
+}
+
+/** Something that was changed of a person. */
+export interface PersonChange {
+	readonly id: number;
+	readonly at: number;
+	/** Who changed it; the file that did, where nobody by hand. */
+	readonly by: string;
+	readonly fileId: number | null;
+	readonly field: string;
+	readonly about: string | null;
+	readonly before: string | null;
+	readonly after: string | null;
+	readonly disputed: boolean;
 }
 
 /** One thing that was sent to a person, or for a student, or that left them out. */
@@ -105,6 +128,11 @@ export interface PersonView {
 	/** Whether the log holds what others sent too. */
 	readonly seesOthers: boolean;
 	readonly mayMend: boolean;
+	readonly mayCorrect: boolean;
+	/** What was changed of them, the newest first. */
+	readonly changes: readonly PersonChange[];
+	/** Since when they are gone, ms; null while they are here. */
+	readonly goneAt: number | null;
 	/** Whether a link to their inbox may be made for them. */
 	readonly mayGiveLink: boolean;
 }

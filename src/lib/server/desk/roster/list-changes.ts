@@ -206,9 +206,9 @@ export class ChangeList {
 		return {
 			tab,
 			what,
-			words: [title, note, ...was, ...will, change.key.replace('\n', ' ')].join(' '),
 			line: {
 				what,
+				key: change.key,
 				file: at?.file ?? null,
 				line: at?.line ?? null,
 				title,

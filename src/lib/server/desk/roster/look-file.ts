@@ -18,17 +18,16 @@ const lookPath = (dataFolder: string, fileId: number) =>
  * of lines that nobody needs any more once it has come in. It can be made anew from the file.
  */
 const lookTables = [
-	`CREATE TABLE page (what TEXT NOT NULL, tab TEXT NOT NULL, n INTEGER NOT NULL, size INTEGER NOT NULL, words TEXT NOT NULL,
-		lines TEXT NOT NULL, PRIMARY KEY (what, tab, n)) WITHOUT ROWID`,
+	`CREATE TABLE change (what TEXT NOT NULL, tab TEXT NOT NULL, n INTEGER NOT NULL, size INTEGER NOT NULL, lines TEXT NOT NULL,
+		PRIMARY KEY (what, tab, n)) WITHOUT ROWID`,
 	`CREATE TABLE wrong (n INTEGER PRIMARY KEY, words TEXT NOT NULL, line TEXT NOT NULL)`,
 	`CREATE TABLE question (n INTEGER PRIMARY KEY, line TEXT NOT NULL)`
 ];
 
-/** A change on its way into the list, with the words it is searched by: one line of them. */
+/** A change on its way into the list. */
 export interface ListedChange {
 	readonly tab: Tab;
 	readonly what: What;
-	readonly words: string;
 	readonly line: Omit<ChangeLine, 'n'>;
 }
 
@@ -55,7 +54,7 @@ export async function writeLook(
 						rows: JSON.stringify(rows.slice(i, i + 10_000))
 					});
 			};
-			await putPages(tx, seen.changes);
+			await putChanges(tx, seen.changes);
 			await put(
 				'wrong',
 				'words, line',
@@ -75,38 +74,27 @@ export async function writeLook(
 	}
 }
 
-/** So many changes are kept together, and shown together. */
-export const linesOnPage = 50;
+/** So many changes are kept together: of a whole district there are hundreds of thousands, and a row for each would take longer than all else. */
+export const keptTogether = 500;
 
-/** Keeps changes by pages: of a whole district there are hundreds of thousands, and a row for each would take longer than all else. */
-async function putPages(tx: Query, changes: Iterable<ListedChange>): Promise<void> {
+async function putChanges(tx: Query, changes: Iterable<ListedChange>): Promise<void> {
 	const open = new Map<string, { n: number; lines: ListedChange[] }>();
 	const put = async (lines: readonly ListedChange[], n: number) => {
 		const { what, tab } = lines[0]!;
 		await tx.run(
-			`INSERT INTO page (what, tab, n, size, words, lines) VALUES ($what, $tab, $n, $size, $words, $lines)`,
-			{
-				what,
-				tab,
-				n,
-				size: lines.length,
-				words: lines
-					.map((l) => l.words)
-					.join('\n')
-					.toLowerCase(),
-				lines: JSON.stringify(lines.map((l) => l.line))
-			}
+			`INSERT INTO change (what, tab, n, size, lines) VALUES ($what, $tab, $n, $size, $lines)`,
+			{ what, tab, n, size: lines.length, lines: JSON.stringify(lines.map((l) => l.line)) }
 		);
 	};
 	for (const change of changes) {
 		const key = `${change.what} ${change.tab}`;
-		let page = open.get(key);
-		if (!page) open.set(key, (page = { n: 0, lines: [] }));
-		page.lines.push(change);
-		if (page.lines.length < linesOnPage) continue;
-		await put(page.lines, page.n);
-		page.lines = [];
-		page.n += 1;
+		let part = open.get(key);
+		if (!part) open.set(key, (part = { n: 0, lines: [] }));
+		part.lines.push(change);
+		if (part.lines.length < keptTogether) continue;
+		await put(part.lines, part.n);
+		part.lines = [];
+		part.n += 1;
 	}
 	for (const { lines, n } of open.values()) if (lines.length > 0) await put(lines, n);
 }

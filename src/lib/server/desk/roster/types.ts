@@ -58,6 +58,8 @@ export interface Looked {
 export interface ChangeLine {
 	readonly n: number;
 	readonly what: What;
+	/** Its key in the source. */
+	readonly key: string;
 	/** Table and line it stands in; null where it is no longer in any. */
 	readonly file: RosterFile | null;
 	readonly line: number | null;

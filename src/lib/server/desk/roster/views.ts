@@ -3,7 +3,7 @@ import type { Tab, What } from '../../../core/roster/counts';
 import type { FileState, RosterFileRow } from '../../db/models/rosters';
 import { rosterFile } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
-import { linesOnPage, withLook } from './look-file';
+import { keptTogether, withLook } from './look-file';
 import { readCustody, sourceById } from './sources';
 import type {
 	ChangeLine,
@@ -82,15 +82,22 @@ export async function fileView(db: Db, id: number): Promise<FileView | null> {
 export const stateOf = async (db: Query, id: number): Promise<FileState | null> =>
 	(await db.rows(rosterFile).one({ id }, ['state']))?.state ?? null;
 
+/** So many lines stand on a page; a part holds some pages whole. */
+export const linesOnPage = 50;
+
 /** A page of a list, and how many lines there are in all. */
 export interface LinePage<T> {
 	readonly found: number;
 	readonly lines: readonly T[];
 }
 
+/** The words of a search; quotes are none, since they stand in what is searched as well. */
+const wordsOf = (search: string): string[] =>
+	search.toLowerCase().replaceAll('"', ' ').split(/\s+/).filter(Boolean).slice(0, 8);
+
 /** Each word of a search, as it stands in what is searched. */
 function wordsIn(search: string): { readonly sql: string; readonly bind: Record<string, string> } {
-	const words = search.toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8);
+	const words = wordsOf(search);
 	return {
 		sql: words.map((_, i) => `AND instr(words, $word${i}) > 0`).join(' '),
 		bind: Object.fromEntries(words.map((word, i) => [`word${i}`, word]))
@@ -124,44 +131,54 @@ export const changeLines = (
 	}
 ): Promise<LinePage<ChangeLine> | null> =>
 	withLook(dataFolder, fileId, async (db) => {
-		const { what, tab, search } = asked;
-		const of = { what, tab };
-		const where = 'what = $what AND tab = $tab';
+		const of = { what: asked.what, tab: asked.tab };
 		const from = (asked.page - 1) * linesOnPage;
-		const numbered = (row: Page, at: number): ChangeLine[] =>
-			(JSON.parse(row.lines) as Omit<ChangeLine, 'n'>[]).map((line, i) => ({ ...line, n: at + i }));
-		if (search.trim() === '') {
-			const all = await db.one<{ n: number }>(
-				`SELECT coalesce(sum(size), 0) AS n FROM page WHERE ${where}`,
-				of
+		const parts = (where: string, bind: Record<string, number> = {}) =>
+			db.all<Part>(
+				`SELECT n, size, lines FROM change WHERE what = $what AND tab = $tab ${where} ORDER BY n`,
+				{ ...of, ...bind }
 			);
-			const row = await db.one<Page>(`SELECT words, lines FROM page WHERE ${where} AND n = $n`, {
-				...of,
-				n: asked.page - 1
-			});
-			return { found: all!.n, lines: row ? numbered(row, from) : [] };
+		const words = wordsOf(asked.search);
+		if (words.length > 0) {
+			// Parts that hold all the words are looked through line by line.
+			const found = (await parts(''))
+				.filter((part) => holds(part.lines, words))
+				.flatMap(linesOf)
+				.filter((l) =>
+					holds([l.title, l.note, ...l.was, ...l.will, ...l.disputes, l.key].join(' '), words)
+				);
+			return { found: found.length, lines: found.slice(from, from + linesOnPage) };
 		}
-		// Pages that hold all the words are looked through line by line.
-		const { sql, bind } = wordsIn(search);
-		const pages = await db.all<Page & { readonly n: number }>(
-			`SELECT n, words, lines FROM page WHERE ${where} ${sql} ORDER BY n`,
-			{ ...of, ...bind }
+		const all = await db.one<{ n: number }>(
+			'SELECT coalesce(sum(size), 0) AS n FROM change WHERE what = $what AND tab = $tab',
+			of
 		);
-		const words = Object.values(bind);
-		const found = pages.flatMap((page) => {
-			const spoken = page.words.split('\n');
-			return numbered(page, page.n * linesOnPage).filter((_, i) =>
-				words.every((word) => spoken[i]!.includes(word))
-			);
-		});
-		return { found: found.length, lines: found.slice(from, from + linesOnPage) };
+		const first = Math.floor(from / keptTogether);
+		const within = from - first * keptTogether;
+		const [part] = await parts('AND n = $n', { n: first });
+		return {
+			found: all!.n,
+			lines: part ? linesOf(part).slice(within, within + linesOnPage) : []
+		};
 	});
 
 /** Changes that are kept together. */
-interface Page {
-	readonly words: string;
+interface Part {
+	readonly n: number;
+	readonly size: number;
 	readonly lines: string;
 }
+
+const linesOf = ({ n, lines }: Part): ChangeLine[] =>
+	(JSON.parse(lines) as Omit<ChangeLine, 'n'>[]).map((line, i) => ({
+		...line,
+		n: n * keptTogether + i
+	}));
+
+const holds = (text: string, words: readonly string[]): boolean => {
+	const small = text.toLowerCase();
+	return words.every((word) => small.includes(word));
+};
 
 interface WrongRow {
 	readonly n: number;

@@ -10,10 +10,15 @@ import {
 	sayCustody,
 	saySame
 } from '$lib/server/desk/roster/answers';
-import { linesOnPage } from '$lib/server/desk/roster/look-file';
 import { giveUp } from '$lib/server/desk/roster/files';
 import { mayTake } from '$lib/server/desk/roster/take-in';
-import { changeLines, fileView, openQuestions, wrongLines } from '$lib/server/desk/roster/views';
+import {
+	changeLines,
+	fileView,
+	linesOnPage,
+	openQuestions,
+	wrongLines
+} from '$lib/server/desk/roster/views';
 import { readForm } from '$lib/server/http/read-form';
 import { beginLook, beginTake, progressOf, workOutAhead } from '$lib/server/http/roster-work';
 import { ask } from '$lib/server/planner/planner';

@@ -26,7 +26,10 @@
 	let { data, form } = $props();
 	const view = $derived(data.view);
 	const looked = $derived(view.state === 'looking' ? null : view.looked);
-	const working = $derived(view.state === 'looking' || view.state === 'taking');
+	// What was asked for may not have begun yet.
+	const working = $derived(
+		view.state === 'looking' || view.state === 'taking' || data.progress !== null
+	);
 	let progress = $state.raw<{ done: number; what: string }>({ done: 0, what: '' });
 	let typed = $state('');
 	const zone = $derived(data.frame!.zone);
@@ -40,12 +43,17 @@
 		const follow = async () => {
 			while (!gone) {
 				if (working) {
-					const answer = await getJson<{ state: string; done: number; what: string }>(
-						`/people/rosters/${view.id}/progress`
-					);
+					const answer = await getJson<{
+						state: string;
+						underWay: boolean;
+						done: number;
+						what: string;
+					}>(`/people/rosters/${view.id}/progress`);
 					if (gone) return;
 					if (answer.ok) progress = answer.body;
-					if (answer.ok && answer.body.state !== view.state) await invalidateAll();
+					const { state, underWay } = answer.body;
+					if (answer.ok && (state !== view.state || (!underWay && data.progress !== null)))
+						await invalidateAll();
 				}
 				await new Promise((again) => setTimeout(again, working ? 400 : 1_000));
 			}
@@ -230,7 +238,7 @@
 		{#if looked && view.state !== 'taking'}
 			<h2>What it does to what is planned</h2>
 			<Effects effects={looked.effects} {zone} />
-			{#if view.state === 'looked'}
+			{#if view.state === 'looked' && !working}
 				<h2>Before it comes in</h2>
 				<BeforeIn {looked} questions={data.questions ?? []} custody={view.custody} />
 			{/if}
@@ -238,7 +246,7 @@
 	</aside>
 
 	<footer>
-		{#if view.state === 'looked' && looked}
+		{#if view.state === 'looked' && looked && !working}
 			<p class="quiet">
 				Nothing has been changed yet. Afterwards it can be taken back until the next roster.
 			</p>

@@ -12,5 +12,6 @@ export const GET = async ({ params, locals }) => {
 	const { db } = await services();
 	const state = await stateOf(db, id.data);
 	if (state === null) error(404, 'There is no such roster.');
-	return json({ state, ...(progressOf(id.data) ?? { done: 0, what: '' }) });
+	const progress = progressOf(id.data);
+	return json({ state, underWay: progress !== undefined, ...(progress ?? { done: 0, what: '' }) });
 };
