@@ -7,6 +7,7 @@
 	import '@fontsource-variable/noto-sans-arabic';
 	import '$lib/ui/carbon.css';
 	import '$lib/ui/theme.css';
+	import '$lib/ui/three-columns.css';
 	import { onMount } from 'svelte';
 	import Frame from '$lib/ui/parts/Frame.svelte';
 	import { bench } from '$lib/ui/parts/bench.svelte';

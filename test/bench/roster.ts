@@ -25,6 +25,7 @@ import { tablesFolder } from '../../src/lib/server/desk/roster/look-file';
 import { columnsOfTable, tablesInOrder } from '../../src/lib/server/desk/roster/row-tables';
 import { sourceNamed } from '../../src/lib/server/desk/roster/sources';
 import { takeIn } from '../../src/lib/server/desk/roster/take-in';
+import { testDistrict } from '../unit/server/database';
 import { csvStream } from '../../src/lib/server/desk/roster/write-zip';
 
 const [, , what, first = '', second = ''] = process.argv;
@@ -35,25 +36,13 @@ async function emptyDistrict(): Promise<{ db: Db; folder: string; file: string }
 	const file = join(folder, 'courier.sqlite');
 	const db = await openDatabase(file);
 	await migrate(db);
-	await writeSetting(db, 'district', {
-		name: 'Brackwater Isles',
-		zone: 'America/New_York',
-		mailFrom: 'letters@brackwater.example',
-		textFrom: '12075550100',
-		linkDays: 180
-	});
+	await writeSetting(db, 'district', testDistrict);
 	return { db, folder, file };
 }
 
 async function make(): Promise<object> {
 	const db = await openDatabase(first);
-	await writeSetting(db, 'district', {
-		name: 'Brackwater Isles',
-		zone: 'America/New_York',
-		mailFrom: 'letters@brackwater.example',
-		textFrom: '12075550100',
-		linkDays: 180
-	});
+	await writeSetting(db, 'district', testDistrict);
 	mkdirSync(second, { recursive: true });
 	// Keys of another system: ours would be known again by their signatures.
 	function* foreign(rows: Iterable<readonly string[]>) {

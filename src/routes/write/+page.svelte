@@ -107,7 +107,7 @@
 />
 <svelte:head><title>Write · Idle Courier</title></svelte:head>
 
-<div class="write">
+<div class="write three">
 	<h1 class="spoken">Write</h1>
 	<nav class="skips" aria-label="On this sheet">
 		<a href="#words">To the words</a>
@@ -177,18 +177,9 @@
 </div>
 
 <style>
-	.write {
-		display: grid;
-		grid-template-columns: 304px minmax(0, 1fr) 304px;
-		grid-template-rows: minmax(0, 1fr) auto;
-		height: 100%;
-	}
 	aside {
 		padding: 16px 18px;
 		overflow: auto;
-		min-height: 0;
-	}
-	aside {
 		border-left: 1px solid var(--line);
 	}
 	.what {
@@ -198,7 +189,6 @@
 		display: flex;
 		flex-direction: column;
 		gap: 8px;
-		min-height: 0;
 	}
 	.head {
 		display: flex;
@@ -227,16 +217,6 @@
 	.saved.heed {
 		color: var(--heed);
 	}
-	footer {
-		grid-column: 1 / 4;
-		border-top: 1px solid var(--line);
-		background: var(--wash);
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 8px 16px;
-		padding: 8px 20px;
-	}
 	.when {
 		flex: 1 1 560px;
 		min-width: 0;
@@ -263,16 +243,11 @@
 	}
 	/* Where there is little room the sheet is one length; only the action stays in view, and nothing that has the focus lies under it. */
 	@media (max-width: 1000px), (max-height: 600px) {
-		.write {
-			grid-template-rows: none;
-			height: auto;
-			min-height: 100%;
-		}
 		aside,
 		.what {
 			overflow: visible;
 		}
-		footer {
+		.write > footer {
 			display: contents;
 		}
 		.when {
@@ -286,9 +261,6 @@
 		}
 	}
 	@media (max-width: 1000px) {
-		.write {
-			grid-template-columns: minmax(0, 1fr);
-		}
 		aside {
 			border: 0;
 			border-bottom: 1px solid var(--line);

@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { putRows } from '../../../demo/put-rows';
+import { madeDistrict } from '../made-district';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../src/lib/core/copy/words';
 import type { User } from '../../../src/lib/server/access/user';
@@ -58,6 +60,25 @@ export interface FreshDatabase {
 	/** The folder it lies in. */
 	readonly folder: string;
 	close(): Promise<void>;
+}
+
+/** What a district of the tests has decided for itself. */
+export const testDistrict = {
+	name: 'Brackwater Isles',
+	zone: 'America/New_York',
+	mailFrom: 'letters@brackwater.example',
+	textFrom: '12075550100',
+	linkDays: 180
+};
+
+/** A database with the made-up district of a seed in it. */
+export async function districtDatabase(seed: number): Promise<FreshDatabase> {
+	const fresh = await freshDatabase();
+	await fresh.db.write(async (tx) => {
+		await putRows(tx, madeDistrict(seed).rows);
+		await writeSetting(tx, 'district', testDistrict);
+	});
+	return fresh;
 }
 
 /** An empty database with today's tables, in a folder of its own. */
@@ -131,13 +152,7 @@ export async function testSchool(): Promise<TestSchool> {
 		}
 		await openAccount(tx, { ...coordinator, userName: 'maren', passwordHash: 'x' });
 		await openAccount(tx, { ...teacher, userName: 'chidi', passwordHash: 'x' });
-		await writeSetting(tx, 'district', {
-			name: 'Brackwater Isles',
-			zone: 'America/New_York',
-			mailFrom: 'letters@brackwater.example',
-			textFrom: '12075550100',
-			linkDays: 180
-		});
+		await writeSetting(tx, 'district', testDistrict);
 		await rosterChanged(tx);
 	});
 	// A Tuesday morning in school time: nothing is quiet.

@@ -40,7 +40,7 @@ function wanted(kind: MeantKind, contact: Contact): boolean {
 }
 
 /** Kinds that custody and correspondence do not weigh on: they were asked for by name. */
-const withoutDuty: ReadonlySet<MeantKind['kind']> = new Set([
+export const withoutDuty: ReadonlySet<MeantKind['kind']> = new Set([
 	'all-guardians',
 	'emergency',
 	'other-contacts'

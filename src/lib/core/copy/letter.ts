@@ -86,7 +86,8 @@ export const pictureCid = (fileId: number): string => `picture-${fileId}@idle-co
 export function sizeWords(bytes: number): string {
 	if (bytes < 1000) return `${bytes} B`;
 	if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
-	return `${(bytes / 1_000_000).toFixed(1)} MB`;
+	const mega = (bytes / 1_000_000).toFixed(bytes < 10_000_000 ? 1 : 0);
+	return bytes < 1_000_000_000 ? `${mega} MB` : `${(bytes / 1_000_000_000).toFixed(1)} GB`;
 }
 
 interface Compiled {

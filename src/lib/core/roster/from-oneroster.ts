@@ -124,7 +124,7 @@ function addPeople(
 			if (role === 'student' || familyRoles.has(role)) continue;
 			const school = schools.has(org) ? org : null;
 			const word = roleWords[role] ?? role;
-			things.post.set(keyOf(user.id, school, word), { person: user.id, school, role: word });
+			things.staffRole.set(keyOf(user.id, school, word), { person: user.id, school, role: word });
 		}
 	}
 }
@@ -207,8 +207,9 @@ function addHomes(things: Made): void {
 		const home = students[0]!;
 		const people = [...students, ...members[0]![1]];
 		const named = new Set(people.map((id) => things.person.get(id)!.familyName));
-		things.home.set(home, { name: [...named].slice(0, 3).join(' and ') });
-		for (const person of people) things.living.set(keyOf(home, person), { home, person });
+		things.household.set(home, { name: [...named].slice(0, 3).join(' and ') });
+		for (const person of people)
+			things.householdMember.set(keyOf(home, person), { household: home, person });
 	}
 }
 
@@ -240,7 +241,7 @@ function addEnrolment(line: EnrollmentLine, person: Thing<'person'>, things: Mad
 		return;
 	}
 	if (line.role === 'teacher' || line.role === 'aide')
-		things.teaching.set(key, { section: line.class, person: line.user });
+		things.sectionStaff.set(key, { section: line.class, person: line.user });
 }
 
 /** The next day after one on which something of a book begins or ends; null where nothing does. */

@@ -10,12 +10,12 @@ export const thingKinds = [
 	'course',
 	'section',
 	'person',
-	'home',
-	'post',
+	'household',
+	'staffRole',
 	'contact',
-	'living',
+	'householdMember',
 	'enrolment',
-	'teaching'
+	'sectionStaff'
 ] as const;
 export type ThingKind = (typeof thingKinds)[number];
 
@@ -52,9 +52,9 @@ interface Fields {
 		readonly phone?: string | null;
 	};
 	/** A household. */
-	readonly home: { readonly name: string };
+	readonly household: { readonly name: string };
 	/** What somebody does for a school, or (null) for the district. */
-	readonly post: {
+	readonly staffRole: {
 		readonly person: string;
 		readonly school: string | null;
 		readonly role: string;
@@ -65,9 +65,9 @@ interface Fields {
 		readonly relation: string;
 		readonly guardian: boolean;
 	};
-	readonly living: { readonly home: string; readonly person: string };
+	readonly householdMember: { readonly household: string; readonly person: string };
 	readonly enrolment: { readonly section: string; readonly student: string };
-	readonly teaching: { readonly section: string; readonly person: string };
+	readonly sectionStaff: { readonly section: string; readonly person: string };
 }
 export type Thing<K extends ThingKind = ThingKind> = Fields[K];
 /** A thing of any kind, by the names of its fields. */
@@ -83,12 +83,12 @@ export const noThings = (): { [K in ThingKind]: Map<string, Thing<K>> } => ({
 	course: new Map(),
 	section: new Map(),
 	person: new Map(),
-	home: new Map(),
-	post: new Map(),
+	household: new Map(),
+	staffRole: new Map(),
 	contact: new Map(),
-	living: new Map(),
+	householdMember: new Map(),
 	enrolment: new Map(),
-	teaching: new Map()
+	sectionStaff: new Map()
 });
 
 /** A key of two things together. Neither may hold the sign between them: sourcedIds are no longer than a line. */

@@ -1,6 +1,8 @@
+import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { callingHours, stillHours } from '../../core/time/quiet';
 import { holdMinutes } from '../../core/time/hold';
+import { now } from '../clock';
 import type { Query } from './open';
 import type { SettingRow } from './models/running';
 
@@ -63,6 +65,12 @@ export async function readDistrict(db: Query): Promise<District> {
 		throw new Error('The database holds no district yet. Make the demo data or import a roster.');
 	}
 	return districtSchema.parse(JSON.parse(row.value));
+}
+
+/** The day in the district, ISO date. */
+export async function districtDay(db: Query): Promise<string> {
+	const { zone } = await readDistrict(db);
+	return DateTime.fromMillis(await now(db), { zone }).toISODate()!;
 }
 
 export async function writeSetting(db: Query, key: string, value: unknown): Promise<void> {

@@ -89,53 +89,90 @@ async function renew(db: Query, before: KeptRoster): Promise<Roster> {
 	return (await before.roster).withOwn(ids, await loadOwn(db, ids));
 }
 
-const addressColumns = 'id, person_id, way, value, consent, failing';
-const toAddress = ([id, personId, way, value, consent, failing]: readonly Value[]): Address => ({
-	id: id as number,
-	personId: personId as number,
-	way: way as Address['way'],
-	value: value as string,
-	consent: consent as Address['consent'],
-	failing: failing as string | null
-});
-const toPerson = ([
-	id,
-	kind,
-	givenName,
-	familyName,
-	language,
-	schoolId,
-	gradeLevel,
-	inbox,
-	identifier
-]: readonly Value[]): Person => ({
-	id: id as number,
-	kind: kind as Person['kind'],
-	givenName: givenName as string,
-	familyName: familyName as string,
-	language: language as string,
-	schoolId: schoolId as number | null,
-	gradeLevel: gradeLevel as string | null,
-	hasInbox: inbox === 1,
-	...(identifier === null ? {} : { identifier: identifier as string })
-});
-const toContact = ([
-	studentId,
-	personId,
-	relation,
-	guardian,
-	custody,
-	correspondence,
-	emergency
-]: readonly Value[]): Contact => ({
-	studentId: studentId as number,
-	personId: personId as number,
-	relation: relation as string,
-	guardian: guardian === 1,
-	custody: custody === null ? null : custody === 1,
-	correspondence: correspondence === 1,
-	emergency: emergency === 1
-});
+/** How a row of a table becomes what the core takes. */
+export interface RowMaker<T> {
+	readonly columns: readonly string[];
+	/** From the values of the columns, in their order. */
+	readonly make: (values: readonly Value[]) => T;
+}
+
+export const addressMaker: RowMaker<Address> = {
+	columns: ['id', 'person_id', 'way', 'value', 'consent', 'failing'],
+	make: ([id, personId, way, value, consent, failing]) => ({
+		id: id as number,
+		personId: personId as number,
+		way: way as Address['way'],
+		value: value as string,
+		consent: consent as Address['consent'],
+		failing: failing as string | null
+	})
+};
+export const personMaker: RowMaker<Person> = {
+	columns: [
+		'id',
+		'kind',
+		'given_name',
+		'family_name',
+		'language',
+		'school_id',
+		'grade_level',
+		'has_inbox',
+		'identifier'
+	],
+	make: ([id, kind, givenName, familyName, language, schoolId, gradeLevel, inbox, identifier]) => ({
+		id: id as number,
+		kind: kind as Person['kind'],
+		givenName: givenName as string,
+		familyName: familyName as string,
+		language: language as string,
+		schoolId: schoolId as number | null,
+		gradeLevel: gradeLevel as string | null,
+		hasInbox: inbox === 1,
+		...(identifier === null ? {} : { identifier: identifier as string })
+	})
+};
+export const contactMaker: RowMaker<Contact> = {
+	columns: [
+		'student_id',
+		'person_id',
+		'relation',
+		'guardian',
+		'custody',
+		'correspondence',
+		'emergency'
+	],
+	make: ([studentId, personId, relation, guardian, custody, correspondence, emergency]) => ({
+		studentId: studentId as number,
+		personId: personId as number,
+		relation: relation as string,
+		guardian: guardian === 1,
+		custody: custody === null ? null : custody === 1,
+		correspondence: correspondence === 1,
+		emergency: emergency === 1
+	})
+};
+export const enrolmentMaker: RowMaker<Enrolment> = {
+	columns: ['section_id', 'student_id'],
+	make: ([sectionId, studentId]) => ({
+		sectionId: sectionId as number,
+		studentId: studentId as number
+	})
+};
+export const householdMemberMaker: RowMaker<HouseholdMember> = {
+	columns: ['household_id', 'person_id'],
+	make: ([householdId, personId]) => ({
+		householdId: householdId as number,
+		personId: personId as number
+	})
+};
+
+/** Reads all rows that a maker makes. */
+const readAll = <T>(
+	db: Query,
+	{ columns, make }: RowMaker<T>,
+	from: string,
+	bind: Bind = {}
+): Promise<T[]> => readMany(db, columns.join(', '), from, make, bind);
 
 /** What is some people's own, or everybody's. */
 async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<OwnRows> {
@@ -146,13 +183,7 @@ async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<
 		bind
 	);
 	return {
-		addresses: await readMany(
-			db,
-			addressColumns,
-			`FROM address ${whose} ORDER BY id`,
-			toAddress,
-			bind
-		),
+		addresses: await readAll(db, addressMaker, `FROM address ${whose} ORDER BY id`, bind),
 		declined: await db.all<Declined>(
 			`SELECT person_id AS personId, kind, way FROM declined ${whose}`,
 			bind
@@ -171,31 +202,17 @@ const loadRoster = async (db: Query): Promise<Roster> => makeRoster(await readRo
 /** The whole roster as it is now, row by row. */
 export async function readRosterRows(db: Query): Promise<RosterRows> {
 	return {
-		people: await readMany(
-			db,
-			'id, kind, given_name, family_name, language, school_id, grade_level, has_inbox, identifier',
-			'FROM person_now',
-			toPerson
-		),
-		contacts: await readMany(
-			db,
-			'student_id, person_id, relation, guardian, custody, correspondence, emergency',
-			'FROM contact_now ORDER BY student_id, person_id',
-			toContact
-		),
+		people: await readAll(db, personMaker, 'FROM person_now'),
+		contacts: await readAll(db, contactMaker, 'FROM contact_now ORDER BY student_id, person_id'),
 		sections: await db.all<Section>(
 			`SELECT section.id, course_id AS courseId, school_id AS schoolId, term_id AS termId,
 				section.name FROM section_now AS section JOIN course ON course.id = course_id`
 		),
-		enrolments: await readMany<Enrolment>(
+		enrolments: await readAll(
 			db,
-			'section_id, student_id',
+			enrolmentMaker,
 			`FROM enrolment_now JOIN person_now AS person ON person.id = student_id
-			ORDER BY section_id, family_name, given_name, person.id`,
-			([sectionId, studentId]) => ({
-				sectionId: sectionId as number,
-				studentId: studentId as number
-			})
+			ORDER BY section_id, family_name, given_name, person.id`
 		),
 		sectionStaff: await db.all<SectionStaff>(
 			`SELECT section_id AS sectionId, person_id AS personId FROM section_staff ORDER BY section_id, person_id`
@@ -207,15 +224,7 @@ export async function readRosterRows(db: Query): Promise<RosterRows> {
 			ORDER BY group_id, family_name, given_name, person.id`,
 			([groupId, personId]) => ({ groupId: groupId as number, personId: personId as number })
 		),
-		householdMembers: await readMany<HouseholdMember>(
-			db,
-			'household_id, person_id',
-			'FROM household_member',
-			([householdId, personId]) => ({
-				householdId: householdId as number,
-				personId: personId as number
-			})
-		),
+		householdMembers: await readAll(db, householdMemberMaker, 'FROM household_member'),
 		staffRoles: await db.all<StaffRole>(
 			`SELECT person_id AS personId, school_id AS schoolId, role FROM staff ORDER BY person_id`
 		),

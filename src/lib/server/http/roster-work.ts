@@ -1,4 +1,5 @@
 import { changeFile } from '../desk/roster/files';
+import { endedInTheMiddle } from '../desk/roster/left-behind';
 import { stateOf } from '../desk/roster/views';
 import type { FileState } from '../db/models/rosters';
 import type { Taker } from '../desk/roster/take-in';
@@ -55,13 +56,7 @@ async function broken(fileId: number, error: Error): Promise<void> {
 	console.error(`roster ${fileId}:`, error);
 	const { db } = await services();
 	const state = await stateOf(db, fileId);
-	if (state === 'looking')
-		await changeFile(db, fileId, {
-			state: 'refused',
-			why: `It could not be looked at: ${error.message}`
-		});
-	if (state === 'taking')
-		await changeFile(db, fileId, { state: 'looked', why: `Nothing has come in: ${error.message}` });
+	if (state !== null) await endedInTheMiddle(db, { id: fileId, state });
 }
 
 /** Begins to look at a file; the page asks how far it is. Once, however often it is asked for. */

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { fieldWord } from '$lib/core/roster/field-words';
 	import { nearTime } from '$lib/core/time/zone';
 	import type { PersonChange } from '$lib/server/desk/people/types';
 
@@ -6,19 +7,11 @@
 	let { changes, zone, now }: { changes: readonly PersonChange[]; zone: string; now: number } =
 		$props();
 
-	const words: Readonly<Record<string, string>> = {
-		givenName: 'given name',
-		familyName: 'family name',
-		gradeLevel: 'grade',
-		hasInbox: 'inbox',
-		identifier: 'district number',
-		sms: 'number'
-	};
 	/** "relation to Marlo: parent", "email: a@x to b@x". */
 	function said(change: PersonChange): string {
 		if (change.field === 'gone') return 'no longer on the roster';
 		if (change.field === 'back') return 'on the roster again';
-		const what = words[change.field] ?? change.field;
+		const what = fieldWord(change.field);
 		const about = change.about === null ? '' : ` for ${change.about}`;
 		if (change.before === null) return `${what}${about}: ${change.after ?? 'none'}`;
 		if (change.after === null) return `${what}${about}: ${change.before} taken away`;

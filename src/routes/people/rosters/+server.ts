@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { beginFile } from '$lib/server/desk/roster/files';
+import { clearAway } from '$lib/server/desk/roster/left-behind';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
@@ -14,6 +15,7 @@ const bodySchema = z.object({
 export const POST = async ({ request, locals }) => {
 	const asked = await readJson(request, bodySchema);
 	const { db, settings } = await services();
+	await clearAway(db, settings.dataFolder);
 	const begun = await beginFile(db, settings.dataFolder, locals.user!, asked);
 	return json(begun, { status: begun.ok ? 200 : 403 });
 };

@@ -107,7 +107,7 @@ describe('the roster that a OneRoster book comes to', () => {
 			{ student: 'ana', person: 'teach', relation: 'guardian', guardian: true },
 			{ student: 'rui', person: 'opa', relation: 'guardian', guardian: true }
 		]);
-		expect([...things.post.values()]).to.deep.equal([
+		expect([...things.staffRole.values()]).to.deep.equal([
 			{ person: 'teach', school: 'heron', role: 'teacher' }
 		]);
 	});
@@ -123,16 +123,16 @@ describe('the roster that a OneRoster book comes to', () => {
 				userLine('f', { role: 'parent' })
 			]
 		});
-		const homes = [...things.home.keys()].map((home) => [
+		const homes = [...things.household.keys()].map((home) => [
 			home,
-			[...things.living.values()].filter((l) => l.home === home).map((l) => l.person)
+			[...things.householdMember.values()].filter((l) => l.household === home).map((l) => l.person)
 		]);
 		expect(homes).to.deep.equal([
 			['a', ['a', 'b', 'f', 'm']],
 			['c', ['c', 'm']],
 			['d', ['d']]
 		]);
-		expect(things.home.get('a')!.name).to.equal('Amaro and Pham');
+		expect(things.household.get('a')!.name).to.equal('Amaro and Pham');
 	});
 
 	it('1.2: roles have lines of their own, from a day to another', () => {
@@ -154,7 +154,7 @@ describe('the roster that a OneRoster book comes to', () => {
 			['a', 'student', 'heron'],
 			['t', 'adult', undefined]
 		]);
-		expect([...things.post.values()].map((p) => [p.role, p.school])).to.deep.equal([
+		expect([...things.staffRole.values()].map((p) => [p.role, p.school])).to.deep.equal([
 			['administrator', 'heron'],
 			['district administrator', null]
 		]);
@@ -170,7 +170,7 @@ describe('the roster that a OneRoster book comes to', () => {
 				enrollmentLine('1-A', 't', { id: 'y', role: 'student' })
 			]
 		});
-		expect([...things.teaching.values()].map((t) => t.person)).to.deep.equal(['t', 'h']);
+		expect([...things.sectionStaff.values()].map((t) => t.person)).to.deep.equal(['t', 'h']);
 		expect(things.enrolment.size).to.equal(0);
 	});
 });

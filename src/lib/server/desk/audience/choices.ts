@@ -1,10 +1,8 @@
 import { remembering, type Memory } from '../../db/remember';
-import { DateTime } from 'luxon';
 import { staffSchools } from '../../access/allowed';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
-import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
+import { districtDay } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';
 import { peopleVersion } from '../../db/roster';
@@ -22,8 +20,7 @@ import type { TermRow } from '../../db/models/roster';
 
 /** The terms, and which one the district's day falls in; between terms, the next one. */
 async function terms(db: Db): Promise<TermChoice[]> {
-	const { zone } = await readDistrict(db);
-	const today = DateTime.fromMillis(await now(db), { zone }).toISODate()!;
+	const today = await districtDay(db);
 	const all = await db.all<Pick<TermRow, 'id' | 'name'> & { ends_on: TermRow['endsOn'] }>(
 		'SELECT id, name, ends_on FROM term ORDER BY starts_on'
 	);

@@ -37,6 +37,7 @@ export async function sayCustody(
 			);
 		await changeFile(tx, fileId, {
 			state: 'looking',
+			byId: row.byId ?? user.personId,
 			custody: merged(readCustody(row.custody))
 		});
 		if (always) {
@@ -82,7 +83,7 @@ export async function saySame(
 					by: user.personId
 				}
 			);
-		await changeFile(tx, fileId, { state: 'looking' });
+		await changeFile(tx, fileId, { state: 'looking', byId: row.byId ?? user.personId });
 		return { ok: true };
 	});
 }
@@ -91,9 +92,9 @@ export async function saySame(
 export async function askForLook(db: Db, user: User, fileId: number): Promise<Said<object>> {
 	if (!may(user, 'bring-roster')) return notNow;
 	return db.write(async (tx): Promise<Said<object>> => {
-		const row = await tx.rows(rosterFile).one({ id: fileId }, ['state']);
+		const row = await tx.rows(rosterFile).one({ id: fileId }, ['state', 'byId']);
 		if (!row || !['coming', 'looked', 'looking'].includes(row.state)) return notNow;
-		await changeFile(tx, fileId, { state: 'looking' });
+		await changeFile(tx, fileId, { state: 'looking', byId: row.byId ?? user.personId });
 		return { ok: true };
 	});
 }

@@ -1,4 +1,3 @@
-import { DateTime } from 'luxon';
 import type { Book, Came } from '../../../core/format/oneroster/book';
 import { lookUp } from '../../../core/format/oneroster/look-up';
 import type { Fault } from '../../../core/format/oneroster/fault';
@@ -6,7 +5,7 @@ import { differenceOf, type Change } from '../../../core/roster/difference';
 import { nextTurn, thingsOf } from '../../../core/roster/from-oneroster';
 import type { Things } from '../../../core/roster/things';
 import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
+import { districtDay, readDistrict } from '../../db/district';
 import type { RosterSourceRow } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
 import { readHere } from './here';
@@ -69,9 +68,9 @@ export async function compare(
 	custody: CustodySaid
 ): Promise<Compared> {
 	const restsOn = await groundsMark(db, source.id);
-	const { zone, language } = await readDistrict(db);
+	const { language } = await readDistrict(db);
 	const time = await now(db);
-	const today = DateTime.fromMillis(time, { zone }).toISODate()!;
+	const today = await districtDay(db);
 	const said = await readSaid(db, source.id);
 	const { book, faults } = lookUp(said, came);
 	const before = thingsOf(said, source.appliedOn ?? today);

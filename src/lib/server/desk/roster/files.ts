@@ -8,7 +8,8 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, type RosterFileRow } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
-import { sizeText } from '../../reading/roster/broken';
+import { plainFileName } from '../../../core/format/file-name';
+import { sizeWords } from '../../../core/copy/letter';
 import { rosterFolder, tablesFolder } from './look-file';
 import { sourceNamed } from './sources';
 
@@ -37,7 +38,7 @@ export async function beginFile(
 	if (asked.bytes > mostBytes)
 		return {
 			ok: false,
-			why: `“${asked.name}” has ${sizeText(asked.bytes)}; ${sizeText(mostBytes)} are taken. A whole district is a few megabytes as a zip: is it the export itself?`
+			why: `“${asked.name}” has ${sizeWords(asked.bytes)}; ${sizeWords(mostBytes)} are taken. A whole district is a few megabytes as a zip: is it the export itself?`
 		};
 	const source = await sourceNamed(db, asked.source);
 	return { ok: true, id: await addFile(db, dataFolder, source.id, asked.name, user.personId) };
@@ -54,7 +55,7 @@ export async function addFile(
 	const at = Math.round(await now(db));
 	const id = await db.rows(rosterFile).add({
 		sourceId,
-		name: plainName(name),
+		name: plainFileName(name, 'roster'),
 		bytes: 0,
 		state: 'coming',
 		cameAt: at,
@@ -66,16 +67,6 @@ export async function addFile(
 	await mkdir(tablesFolder(dataFolder, id), { recursive: true, mode: 0o700 });
 	return id;
 }
-
-/** A file name that is one: without a folder and without signs that a file system minds. */
-export const plainName = (name: string): string =>
-	(name.split(/[/\\]/).pop() ?? '')
-		.normalize('NFC')
-		.replace(/\p{Cf}/gu, '')
-		.replace(/[\p{Cc}\p{Zl}\p{Zp}"<>|:*?]/gu, ' ')
-		.trim()
-		.replace(/^\.+/, '')
-		.slice(-120) || 'roster';
 
 /**
  * Takes one piece of a file; it has to begin where the last one ended. Resolves to how much there is,
@@ -94,7 +85,7 @@ export async function takePiece(
 		return { ok: false, why: 'This roster does not wait for a file. Bring it once more.' };
 	const folder = tablesFolder(dataFolder, at.id);
 	const names = await readdir(folder);
-	const name = plainName(at.name);
+	const name = plainFileName(at.name, 'roster');
 	if (!names.includes(name) && names.length >= mostFiles)
 		return { ok: false, why: `A roster has no more than ${mostFiles} files.` };
 	const file = await open(join(folder, name), 'a', 0o600);
@@ -110,7 +101,7 @@ export async function takePiece(
 		const sizes = await Promise.all(names.map(async (n) => (await stat(join(folder, n))).size));
 		const all = sizes.reduce((sum, n) => sum + n, content.length);
 		if (all > mostBytes)
-			return { ok: false, why: `These files are over ${sizeText(mostBytes)} together.` };
+			return { ok: false, why: `These files are over ${sizeWords(mostBytes)} together.` };
 		await file.appendFile(content);
 		return { ok: true, bytes: size + content.length };
 	} finally {

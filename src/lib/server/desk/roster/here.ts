@@ -20,30 +20,30 @@ export const tableOf = {
 	course: 'course',
 	section: 'section',
 	person: 'person',
-	home: 'household',
-	post: 'staff',
+	household: 'household',
+	staffRole: 'staff',
 	contact: 'contact',
-	living: 'household_member',
+	householdMember: 'household_member',
 	enrolment: 'enrolment',
-	teaching: 'section_staff'
+	sectionStaff: 'section_staff'
 } as const satisfies Readonly<Record<ThingKind, RowTable>>;
 
 /** Which of two fields ties find their rows by: the kinds of what they name, and the columns. */
 const ties = {
-	post: [['person', 'person', 'person_id']],
+	staffRole: [['person', 'person', 'person_id']],
 	contact: [
 		['student', 'person', 'student_id'],
 		['person', 'person', 'person_id']
 	],
-	living: [
-		['home', 'home', 'household_id'],
+	householdMember: [
+		['household', 'household', 'household_id'],
 		['person', 'person', 'person_id']
 	],
 	enrolment: [
 		['section', 'section', 'section_id'],
 		['student', 'person', 'student_id']
 	],
-	teaching: [
+	sectionStaff: [
 		['section', 'section', 'section_id'],
 		['person', 'person', 'person_id']
 	]
@@ -113,7 +113,7 @@ export function rowKeyOf(
 		if (id === undefined) return undefined;
 		found[column] = id;
 	}
-	if (kind === 'post') {
+	if (kind === 'staffRole') {
 		const school = thing.school as string | null;
 		const id = school === null ? null : known.idOf('school', school);
 		if (id === undefined) return undefined;
@@ -152,7 +152,7 @@ export function hereOf(change: Change, rows: RowsHere, known: Known): Here | und
 	const thing = ((): AnyThing => {
 		switch (kind) {
 			case 'school':
-			case 'home':
+			case 'household':
 				return { name: text('name') };
 			case 'term':
 				return { name: text('name'), startsOn: text('starts_on'), endsOn: text('ends_on') };

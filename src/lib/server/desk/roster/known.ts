@@ -3,7 +3,14 @@ import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
 
 /** Kinds of which each thing is one row with a number of its own. */
-export const numberedKinds = ['school', 'term', 'course', 'section', 'person', 'home'] as const;
+export const numberedKinds = [
+	'school',
+	'term',
+	'course',
+	'section',
+	'person',
+	'household'
+] as const;
 export type NumberedKind = (typeof numberedKinds)[number];
 export const isNumbered = (kind: ThingKind): kind is NumberedKind =>
 	(numberedKinds as readonly string[]).includes(kind);

@@ -1,61 +1,19 @@
 import { count } from '../../../core/copy/count';
 import { phoneText } from '../../../core/format/phone';
 import type { Came } from '../../../core/format/oneroster/book';
-import type { RosterFile } from '../../../core/format/oneroster/files';
-import {
-	noCounts,
-	type Counts,
-	type Share,
-	type Tab,
-	type What
-} from '../../../core/roster/counts';
-import {
-	keyOf,
-	type AnyThing,
-	type FieldValue,
-	type Thing,
-	type ThingKind,
-	type Things
-} from '../../../core/roster/things';
+import type { Tab } from '../../../core/roster/counts';
 import type { Change } from '../../../core/roster/difference';
+import { fieldWord } from '../../../core/roster/field-words';
+import type { AnyThing, FieldValue, Thing, ThingKind } from '../../../core/roster/things';
 import type { Compared } from './compare';
+import { tabOf, whatOf } from './count-changes';
+import { lineFinder, type FindLine } from './line-of-change';
 import type { ListedChange } from './look-file';
 import { disputesOf, type Done } from './plan-work';
-import type { AnyRow } from './row-tables';
-import { groupBy } from '../../../core/group-by';
-
-/** Where each kind is listed; households follow from the rest and are only counted. */
-const tabOf: Readonly<Record<ThingKind, Tab | null>> = {
-	school: 'sections',
-	term: 'sections',
-	course: 'sections',
-	section: 'sections',
-	person: 'people',
-	home: null,
-	post: 'staff',
-	contact: 'contacts',
-	living: null,
-	enrolment: 'enrolments',
-	teaching: 'staff'
-};
-
-/** Fields as they are called where they are shown; the others say themselves. */
-const fieldWords: Readonly<Record<string, string>> = {
-	givenName: 'given name',
-	familyName: 'family name',
-	gradeLevel: 'grade',
-	hasInbox: 'inbox',
-	identifier: 'district number',
-	startsOn: 'begins',
-	endsOn: 'ends before',
-	sms: 'number'
-};
-
-const whatOf = ({ step }: Done): What => (step.what === 'back' ? 'new' : step.what);
 
 /** Makes the lines of what was done, with names in place of keys. */
 export class ChangeList {
-	readonly #lineOf: (done: Done) => { file: RosterFile; line: number } | null;
+	readonly #lineOf: FindLine;
 	readonly #leaving: ReadonlyMap<string, number>;
 	/** Of new people: the sections they come into, and whose contacts they are. */
 	readonly #coming: ReadonlyMap<string, readonly string[]>;
@@ -136,12 +94,12 @@ export class ChangeList {
 					this.#person(thing.student as string),
 					`in ${this.#section(thing.section as string)}`
 				];
-			case 'teaching':
+			case 'sectionStaff':
 				return [
 					this.#person(thing.person as string),
 					`looks after ${this.#section(thing.section as string)}`
 				];
-			case 'post':
+			case 'staffRole':
 				return [
 					this.#person(thing.person as string),
 					`${thing.role as string}, ${this.#school(thing.school as string | null)}`
@@ -184,9 +142,7 @@ export class ChangeList {
 			if (value === undefined) return [];
 			const text = this.#value(field, value);
 			// Addresses and numbers say by themselves what they are.
-			return field === 'email' && value !== null
-				? [text]
-				: [`${fieldWords[field] ?? field}: ${text}`];
+			return field === 'email' && value !== null ? [text] : [`${fieldWord(field)}: ${text}`];
 		});
 	}
 
@@ -216,8 +172,7 @@ export class ChangeList {
 				was,
 				will,
 				disputes: disputesOf(done).map(
-					(d) =>
-						`${fieldWords[d.field] ?? d.field}: mended here to “${this.#value(d.field, d.here)}”`
+					(d) => `${fieldWord(d.field)}: mended here to “${this.#value(d.field, d.here)}”`
 				),
 				follows: this.#follows(done),
 				personId: change.kind === 'person' && step.what !== 'new' ? rowId : null
@@ -272,90 +227,4 @@ export class ChangeList {
 		}
 		return '';
 	}
-}
-
-/** How many things change, by what becomes of them and where they are listed. */
-export function countsOf(done: readonly Done[]): {
-	readonly counts: Counts;
-	readonly homes: number;
-} {
-	const counts = noCounts();
-	let homes = 0;
-	for (const one of done) {
-		const tab = tabOf[one.change.kind];
-		if (tab !== null) counts[whatOf(one)][tab] += 1;
-		else if (one.change.kind === 'home') homes += 1;
-	}
-	return { counts, homes };
-}
-
-/** How much of what the source has said goes or changes. */
-export function sharesOf(before: Things, done: readonly Done[]): Share[] {
-	const touched = { students: 0, sections: 0, enrolments: 0 };
-	for (const { change, step } of done) {
-		if (step.what !== 'gone' && step.what !== 'changed') continue;
-		if (change.kind === 'person' && (change.before ?? change.after)!.kind === 'student')
-			touched.students += 1;
-		else if (change.kind === 'section') touched.sections += 1;
-		else if (change.kind === 'enrolment') touched.enrolments += 1;
-	}
-	let students = 0;
-	for (const { kind } of before.person.values()) if (kind === 'student') students += 1;
-	return [
-		{ of: 'students', touched: touched.students, known: students },
-		{ of: 'sections', touched: touched.sections, known: before.section.size },
-		{ of: 'enrolments', touched: touched.enrolments, known: before.enrolment.size }
-	];
-}
-
-/** New contacts of whom nobody has said whether they have custody, by relation; the most first. */
-export function unsaidOf(put: readonly AnyRow[]): { relation: string; contacts: number }[] {
-	const by = groupBy(
-		put.filter((row) => row.custody === null && row.guardian === 1),
-		(row) => row.relation as string
-	);
-	return [...by]
-		.map(([relation, rows]) => ({ relation, contacts: rows.length }))
-		.sort((a, b) => b.contacts - a.contacts);
-}
-
-/** The line that a change stands in: of a tie that of either of its ends. */
-function lineFinder(
-	done: readonly Done[],
-	came: Came
-): (done: Done) => { file: RosterFile; line: number } | null {
-	const enrolments = new Map<string, number>();
-	if (done.some((d) => d.change.kind === 'enrolment' || d.change.kind === 'teaching'))
-		for (const [id, line] of came.enrollments?.lines ?? [])
-			enrolments.set(keyOf(line.class, line.user), came.enrollments!.at.get(id)!);
-	const at = (file: RosterFile, key: string) => {
-		const line = came[file]?.at.get(key);
-		return line === undefined ? null : { file, line };
-	};
-	return ({ change: { kind, key, after }, step }) => {
-		if (after === null || step.what === 'gone') return null;
-		switch (kind) {
-			case 'person':
-				return at('users', key);
-			case 'school':
-				return at('orgs', key);
-			case 'term':
-				return at('academicSessions', key);
-			case 'course':
-				return at('courses', key.split('\n')[0]!);
-			case 'section':
-				return at('classes', key);
-			case 'contact':
-				return at('users', after.student as string) ?? at('users', after.person as string);
-			case 'post':
-				return at('users', after.person as string);
-			case 'enrolment':
-			case 'teaching': {
-				const line = enrolments.get(key);
-				return line === undefined ? null : { file: 'enrollments', line };
-			}
-			default:
-				return null;
-		}
-	};
 }

@@ -5,6 +5,7 @@ import { rosterFile } from '../../db/models/rosters';
 import type { Query } from '../../db/open';
 import { addFile, changeFile, contentOf } from './files';
 import type { RosterHouse } from './house';
+import { clearAway, giveUpNightly } from './left-behind';
 import { lookAt } from './look';
 import { tablesFolder } from './look-file';
 import { allSources, sourceNamed, type Source } from './sources';
@@ -30,6 +31,8 @@ export async function bringFrom(
 ): Promise<boolean> {
 	const { db, dataFolder } = house;
 	const source = await nightSource(house);
+	await giveUpNightly(db, source.id);
+	await clearAway(db, dataFolder);
 	const { hash } = await contentOf(folder, names);
 	if (await cameBefore(db, source.id, hash)) return false;
 	const name = names.length === 1 ? names[0]! : `${names.length} tables`;

@@ -1,3 +1,4 @@
+import { withoutDuty } from '../../../core/audience/people';
 import { now } from '../../clock';
 import { free } from '../../db/copy-state';
 import { rowSet } from '../../db/many';
@@ -15,8 +16,10 @@ export interface LostTie {
 const ties = rowSet('$ties', ['student', 'person', 'custodyOnly']);
 
 /** Dispatches that pass over custody by an explicit choice of their lines. */
-const passesOver = `EXISTS (SELECT 1 FROM dispatch WHERE dispatch.id = delivery.dispatch_id
-	AND (audience LIKE '%"all-guardians"%' OR audience LIKE '%"emergency"%' OR audience LIKE '%"other-contacts"%'))`;
+const passesOver = `EXISTS (SELECT 1 FROM dispatch, json_tree(audience) AS part
+	WHERE dispatch.id = delivery.dispatch_id AND part.key = 'kind' AND part.atom IN (${[...withoutDuty]
+		.map((kind) => `'${kind}'`)
+		.join(', ')}))`;
 
 /**
  * Takes students out of copies that wait for people who are no longer theirs, in the transaction that

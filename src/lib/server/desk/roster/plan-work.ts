@@ -5,6 +5,7 @@ import {
 	type Here,
 	type Step
 } from '../../../core/roster/difference';
+import { shortNameOf } from '../../../core/roster/short-name';
 import { slots, type AnyThing, type Slot, type Things } from '../../../core/roster/things';
 import type { Value } from '../../db/many';
 import { addressFor, hereOf, rowKeyOf, tableOf, type RowsHere } from './here';
@@ -67,7 +68,7 @@ const columnsOfFields = {
 		gradeLevel: 'grade_level',
 		hasInbox: 'has_inbox'
 	},
-	home: { name: 'name' },
+	household: { name: 'name' },
 	contact: { relation: 'relation', guardian: 'guardian' }
 } as const satisfies Partial<Record<Change['kind'], Readonly<Record<string, string>>>>;
 
@@ -76,16 +77,6 @@ const named: Readonly<Record<string, NumberedKind>> = {
 	course: 'course',
 	term: 'term'
 };
-
-/** A school's name as lists have room for it: "Heron Landing Elementary School" is "Heron Landing". */
-function shortNameOf(name: string, taken: ReadonlySet<string>): string {
-	const short = name
-		.replace(/\s+school$/i, '')
-		.replace(/\s+(elementary|primary|middle|intermediate|junior|senior|high|secondary)$/i, '')
-		.trim();
-	const fits = short.length >= 3 && short.length <= 40 && !taken.has(short);
-	return fits ? short : name;
-}
 
 /** The standard's own words for a tie. */
 const plainTies: ReadonlySet<unknown> = new Set(['parent', 'guardian', 'relative']);
@@ -116,7 +107,11 @@ class Planner {
 		const here = hereOf(change, rows, known);
 		let step = stepOf(change, here);
 		// The standard's word for a tie says less than whoever has written one here, and it has no names for homes.
-		if ((change.kind === 'contact' || change.kind === 'home') && change.before === null && here)
+		if (
+			(change.kind === 'contact' || change.kind === 'household') &&
+			change.before === null &&
+			here
+		)
 			step = here.gone ? { what: 'back', set: saidAgain(change, here) } : null;
 		if (step === null) return;
 		// A home that this source did not make is not its own to fill.
@@ -179,7 +174,7 @@ class Planner {
 			this.#short.add(row.short_name);
 		}
 		if (kind === 'person') row.language = language;
-		if (kind === 'person' || kind === 'section' || kind === 'home')
+		if (kind === 'person' || kind === 'section' || kind === 'household')
 			Object.assign(row, { since: now, gone_at: null });
 		this.#of(table).put.push(row);
 		if (kind === 'person')

@@ -9,6 +9,14 @@ import type {
 	SectionStaff,
 	StaffRole
 } from '../../../core/roster/types';
+import {
+	addressMaker,
+	contactMaker,
+	enrolmentMaker,
+	householdMemberMaker,
+	personMaker,
+	type RowMaker
+} from '../../db/roster';
 import type { AnyRow, RowTable } from './row-tables';
 import { rowMark, type Work } from './work';
 
@@ -19,63 +27,43 @@ interface Made<T> {
 	readonly make: (row: AnyRow) => T;
 }
 
-const flag = (value: unknown): boolean => value === 1;
+/** What a row becomes by the maker that reads it from the database. */
+const by =
+	<T>({ columns, make }: RowMaker<T>) =>
+	(row: AnyRow): T =>
+		make(columns.map((column) => row[column] ?? null));
 
 const people: Made<Person> = {
 	table: 'person',
 	mark: (p) => String(p.id),
-	make: (r) => ({
-		id: r.id as number,
-		kind: r.kind as Person['kind'],
-		givenName: r.given_name as string,
-		familyName: r.family_name as string,
-		language: r.language as string,
-		schoolId: r.school_id as number | null,
-		gradeLevel: r.grade_level as string | null,
-		hasInbox: flag(r.has_inbox)
-	})
+	make: by(personMaker)
 };
 const addresses: Made<Address> = {
 	table: 'address',
 	mark: (a) => String(a.id),
-	make: (r) => ({
-		id: r.id as number,
-		personId: r.person_id as number,
-		way: r.way as Address['way'],
-		value: r.value as string,
-		consent: r.consent as Address['consent'],
-		failing: r.failing as string | null
-	})
+	make: by(addressMaker)
 };
 const contacts: Made<Contact> = {
 	table: 'contact',
 	mark: (c) => `${c.studentId}\n${c.personId}`,
-	make: (r) => ({
-		studentId: r.student_id as number,
-		personId: r.person_id as number,
-		relation: r.relation as string,
-		guardian: flag(r.guardian),
-		custody: r.custody === null ? null : flag(r.custody),
-		correspondence: flag(r.correspondence),
-		emergency: flag(r.emergency)
-	})
+	make: by(contactMaker)
 };
 const enrolments: Made<Enrolment> = {
 	table: 'enrolment',
 	mark: (e) => `${e.sectionId}\n${e.studentId}`,
-	make: (r) => ({ sectionId: r.section_id as number, studentId: r.student_id as number })
+	make: by(enrolmentMaker)
 };
-const teaching: Made<SectionStaff> = {
+const members: Made<HouseholdMember> = {
+	table: 'household_member',
+	mark: (m) => `${m.householdId}\n${m.personId}`,
+	make: by(householdMemberMaker)
+};
+const sectionStaff: Made<SectionStaff> = {
 	table: 'section_staff',
 	mark: (s) => `${s.sectionId}\n${s.personId}`,
 	make: (r) => ({ sectionId: r.section_id as number, personId: r.person_id as number })
 };
-const living: Made<HouseholdMember> = {
-	table: 'household_member',
-	mark: (m) => `${m.householdId}\n${m.personId}`,
-	make: (r) => ({ householdId: r.household_id as number, personId: r.person_id as number })
-};
-const posts: Made<StaffRole> = {
+const staffRoles: Made<StaffRole> = {
 	table: 'staff',
 	mark: (s) => `${s.personId}\n${s.schoolId ?? ''}\n${s.role}`,
 	make: (r) => ({
@@ -131,8 +119,8 @@ export function rowsAfter(rows: RosterRows, work: Work): RosterRows {
 		contacts: after(rows.contacts, work, contacts),
 		sections: after(rows.sections, work, sections),
 		enrolments: after(rows.enrolments, work, enrolments),
-		sectionStaff: after(rows.sectionStaff, work, teaching),
-		householdMembers: after(rows.householdMembers, work, living),
-		staffRoles: after(rows.staffRoles, work, posts)
+		sectionStaff: after(rows.sectionStaff, work, sectionStaff),
+		householdMembers: after(rows.householdMembers, work, members),
+		staffRoles: after(rows.staffRoles, work, staffRoles)
 	};
 }

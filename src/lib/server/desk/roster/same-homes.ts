@@ -18,15 +18,15 @@ export async function findSameHomes(
 ): Promise<readonly Change[]> {
 	const fresh = new Set(
 		changes.flatMap((c) =>
-			c.kind === 'home' && c.before === null && known.idOf('home', c.key) === undefined
+			c.kind === 'household' && c.before === null && known.idOf('household', c.key) === undefined
 				? [c.key]
 				: []
 		)
 	);
 	if (fresh.size === 0) return changes;
 	const members = groupBy(
-		[...after.living.values()].filter((l) => fresh.has(l.home)),
-		(l) => l.home
+		[...after.householdMember.values()].filter((l) => fresh.has(l.household)),
+		(l) => l.household
 	);
 	const ids = [...members.values()].flat().flatMap((l) => known.idOf('person', l.person) ?? []);
 	if (ids.length === 0) return changes;
@@ -49,17 +49,17 @@ export async function findSameHomes(
 					(l) => homesOf.get(known.idOf('person', l.person) ?? -1)?.map(([, home]) => home) ?? []
 				)
 				// Its own it may part and join as it says.
-				.filter((home) => !known.has('home', home))
+				.filter((home) => !known.has('household', home))
 		);
 		const [only] = homes;
 		if (only === undefined) continue;
-		if (homes.size === 1) known.bind('home', key, only);
+		if (homes.size === 1) known.bind('household', key, only);
 		else guesses.add(key);
 	}
 	if (guesses.size === 0) return changes;
 	return changes.filter(
 		(c) =>
-			!(c.kind === 'home' && guesses.has(c.key)) &&
-			!(c.kind === 'living' && guesses.has((c.after ?? c.before)!.home as string))
+			!(c.kind === 'household' && guesses.has(c.key)) &&
+			!(c.kind === 'householdMember' && guesses.has((c.after ?? c.before)!.household as string))
 	);
 }

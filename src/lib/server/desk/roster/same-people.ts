@@ -1,3 +1,4 @@
+import { fold } from '../../../core/format/fold';
 import { groupBy } from '../../../core/group-by';
 import type { Change } from '../../../core/roster/difference';
 import { slots, type Thing } from '../../../core/roster/things';
@@ -9,9 +10,7 @@ import type { Question } from './types';
 
 type NewPerson = Change & { readonly after: Thing<'person'> };
 
-const fold = (text: string): string =>
-	text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().trim();
-const nameMark = (given: string, family: string): string => fold(`${given} ${family}`);
+const nameMark = (given: string, family: string): string => fold(`${given} ${family}`.trim());
 
 /**
  * Who of the new people in a file is known here already: by the district's own number, or because

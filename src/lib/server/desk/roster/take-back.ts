@@ -134,11 +134,8 @@ function keepNames(
 	work: Record<RowTable, TableWork>,
 	gone: ReadonlyMap<RowTable, readonly AnyRow[]>
 ): void {
-	const kinds: Partial<Record<RowTable, string>> = { household: 'home' };
 	const staying = new Set(
-		[...gone].flatMap(([table, rows]) =>
-			rows.map((row) => `${kinds[table] ?? table} ${row.id as number}`)
-		)
+		[...gone].flatMap(([table, rows]) => rows.map((row) => `${table} ${row.id as number}`))
 	);
 	if (staying.size === 0) return;
 	work.known_as = {

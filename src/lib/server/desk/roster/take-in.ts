@@ -7,10 +7,11 @@ import { now } from '../../clock';
 import { personChange, rosterFile, rosterSource } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
+import { Broken } from '../../reading/roster/broken';
 import { partsIn } from '../../reading/roster/parts';
 import { groundsMark, withSaid, type Compared } from './compare';
 import { changeFile, type Said } from './files';
-import { countsOf } from './list-changes';
+import { countsOf } from './count-changes';
 import { historyOf } from './history';
 import type { RosterHouse } from './house';
 import { tablesFolder } from './look-file';
@@ -78,9 +79,11 @@ export async function takeIn(
 		}
 		return { ok: true };
 	} catch (error) {
-		await db.write((tx) =>
-			changeFile(tx, fileId, { state: error instanceof Moved ? 'looking' : 'looked' })
-		);
+		if (error instanceof Broken) {
+			await changeFile(db, fileId, { state: 'refused', why: error.message });
+			return { ok: false, why: error.message };
+		}
+		await changeFile(db, fileId, { state: error instanceof Moved ? 'looking' : 'looked' });
 		if (!(error instanceof Moved)) throw error;
 		return {
 			ok: false,

@@ -1,6 +1,4 @@
-import { DateTime } from 'luxon';
-import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
+import { districtDay } from '../../db/district';
 import { rosterSource } from '../../db/models/rosters';
 import type { Db } from '../../db/open';
 import { compare, groundsMark, withSaid } from './compare';
@@ -13,12 +11,6 @@ import { keepMoreUndo } from './undo';
 /** The sources in which something begins or ends by today, ISO date. */
 const due = (sources: readonly Source[], today: string): Source[] =>
 	sources.filter((s) => s.nextTurn !== null && s.nextTurn <= today);
-
-/** The day in the district. */
-async function districtDay(db: Db): Promise<string> {
-	const { zone } = await readDistrict(db);
-	return DateTime.fromMillis(await now(db), { zone }).toISODate()!;
-}
 
 /** Whether a new day has changed who is enrolled, by what sources have said of beginnings and ends. */
 export async function dayHasTurned(db: Db): Promise<boolean> {

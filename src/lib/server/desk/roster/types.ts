@@ -1,16 +1,7 @@
 import type { RosterFile } from '../../../core/format/oneroster/files';
 import type { Counts, Share, What } from '../../../core/roster/counts';
+import type { TableLine } from '../../reading/roster/oneroster';
 import type { FileState } from '../../db/models/rosters';
-
-/** What one table of a file is. */
-interface TableSeen {
-	readonly name: string;
-	/** Lines without the heading; null of a table that is not used. */
-	readonly lines: number | null;
-	readonly mode: 'bulk' | 'delta' | null;
-	/** Columns that are not used. */
-	readonly unknown: readonly string[];
-}
 
 /** Who comes into something that is planned or kept, and who leaves it. */
 export interface EffectSeen {
@@ -30,7 +21,7 @@ export interface EffectSeen {
 export interface Looked {
 	readonly version: string;
 	readonly systemName: string | null;
-	readonly tables: readonly TableSeen[];
+	readonly tables: readonly TableLine[];
 	readonly remarks: readonly string[];
 	readonly counts: Counts;
 	/** Lines that stay out, and those of which one cell does. */

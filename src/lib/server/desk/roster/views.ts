@@ -32,7 +32,12 @@ const numbersOf = (looked: Looked | null): FileLine['numbers'] =>
 	];
 
 /** Roster files by a condition, the newest first. */
-async function lines(db: Query, where: string, most: number): Promise<FileLine[]> {
+async function lines(
+	db: Query,
+	where: string,
+	most: number,
+	bind: Readonly<Record<string, number>> = {}
+): Promise<FileLine[]> {
 	const rows = await db.all<LineRow>(
 		`SELECT roster_file.id, roster_file.name, roster_source.name AS source, state, came_at AS cameAt, why, looked,
 			by.given_name || ' ' || by.family_name AS "by", taken_at AS takenAt, back_at AS backAt,
@@ -40,7 +45,8 @@ async function lines(db: Query, where: string, most: number): Promise<FileLine[]
 			EXISTS (SELECT 1 FROM roster_undo WHERE file_id = roster_file.id) AS undo
 		FROM roster_file JOIN roster_source ON roster_source.id = source_id
 		LEFT JOIN person AS by ON by.id = by_id LEFT JOIN person AS taker ON taker.id = taken_by
-		WHERE ${where} ORDER BY roster_file.id DESC LIMIT ${most}`
+		WHERE ${where} ORDER BY roster_file.id DESC LIMIT ${most}`,
+		{ ...bind }
 	);
 	return rows.map(({ looked, undo, ...row }) => ({
 		...row,
@@ -66,7 +72,7 @@ export const sourceLines = (db: Query): Promise<SourceLine[]> =>
 
 /** One roster file with what looking at it came to; null where there is none. */
 export async function fileView(db: Db, id: number): Promise<FileView | null> {
-	const [line] = await lines(db, `roster_file.id = ${Number(id)}`, 1);
+	const [line] = await lines(db, 'roster_file.id = $id', 1, { id });
 	const row = await db.rows(rosterFile).one({ id });
 	if (!line || !row) return null;
 	const source = await sourceById(db, row.sourceId);

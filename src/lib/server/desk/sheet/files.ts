@@ -1,4 +1,5 @@
 import { file as files } from '../../db/models/dispatch';
+import { plainFileName } from '../../../core/format/file-name';
 import { picturesIn } from '../../../core/copy/doc';
 import type { Words } from '../../../core/copy/words';
 import { may } from '../../access/may';
@@ -88,15 +89,6 @@ function isText(content: Buffer): boolean {
 	}
 }
 
-/** A file name that is one: no path, nothing invisible, nothing that turns the direction of its letters ("fdp.exe" for "exe.pdf"), not too long. */
-const plainName = (name: string): string =>
-	(name.split(/[/\\]/).pop() ?? '')
-		.normalize('NFC')
-		.replace(/\p{Cf}/gu, '')
-		.replace(/[\p{Cc}\p{Zl}\p{Zp}"<>|:*?]/gu, ' ')
-		.trim()
-		.slice(-120) || 'file';
-
 /** Takes a file in. `for` a picture in the words only pictures are taken. Nothing is kept of one that is refused. */
 export async function keepFile(
 	db: Db,
@@ -107,7 +99,7 @@ export async function keepFile(
 	as: 'file' | 'picture',
 	limitBytes: number
 ): Promise<{ ok: true; file: KeptFile } | { ok: false; why: string }> {
-	const name = plainName(givenName);
+	const name = plainFileName(givenName);
 	if (content.length === 0) return { ok: false, why: `“${name}” is empty.` };
 	if (content.length > limitBytes) {
 		return { ok: false, why: tooBig(name, content.length, limitBytes) };

@@ -8,14 +8,15 @@ import {
 	type Version
 } from '../../../core/format/oneroster/files';
 import { readHeading, type Heading } from '../../../core/format/oneroster/heading';
-import { readLine, type Lines } from '../../../core/format/oneroster/lines';
+import type { Lines } from '../../../core/format/oneroster/lines';
+import { readLine } from '../../../core/format/oneroster/read-line';
 import { readManifest, type Manifest, type Mode } from '../../../core/format/oneroster/manifest';
 import { Broken } from './broken';
 import type { Part, Parts } from './parts';
 import { rowsOf, type TableRow } from './rows';
 
 /** What one table of a roster file is, for whoever looks at it. */
-interface TableLine {
+export interface TableLine {
 	readonly name: string;
 	/** Lines without the heading; null of a table that is not used, and not read. */
 	readonly lines: number | null;

@@ -3,7 +3,8 @@ import { open, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
 import { openPromise, type Entry, type ZipFile } from 'yauzl';
-import { Broken, sizeText } from './broken';
+import { sizeWords } from '../../../core/copy/letter';
+import { Broken } from './broken';
 
 /** One table of what was handed in, loose or out of a zip. */
 export interface Part {
@@ -51,9 +52,15 @@ async function isZip(path: string): Promise<boolean> {
 	}
 }
 
+/** A database that was put back, or copied, names files that are not beside it. */
+function gone(error: NodeJS.ErrnoException): never {
+	if (error.code !== 'ENOENT') throw error;
+	throw new Broken('The files of this roster are no longer here. Bring it once more.');
+}
+
 /** What lies in a folder: one zip, or loose tables. */
 export async function partsIn(folder: string, limits: Limits = usualLimits): Promise<Parts> {
-	const names = (await readdir(folder)).sort();
+	const names = (await readdir(folder).catch(gone)).sort();
 	if (names.length === 0) throw new Broken('No file came.');
 	const zips: string[] = [];
 	for (const name of names) if (await isZip(join(folder, name))) zips.push(name);
@@ -101,7 +108,7 @@ async function loose(folder: string, names: readonly string[], limits: Limits): 
 }
 
 const tooLarge = (name: string, most: number): string =>
-	`“${name}” is over ${sizeText(most)}; no table of a roster is. Nothing of it was read.`;
+	`“${name}” is over ${sizeWords(most)}; no table of a roster is. Nothing of it was read.`;
 
 /** What yauzl says of an entry whose path leads somewhere else, and what we say. */
 const outside = /absolute path|invalid relative path|invalid characters in fileName/;
@@ -161,7 +168,7 @@ async function entriesOf(zip: ZipFile, name: string, limits: Limits): Promise<En
 			if (all > limits.allBytes || isBomb(entry, limits))
 				return reject(
 					new Broken(
-						`“${name}” would unpack to ${sizeText(Math.max(all, entry.uncompressedSize))} from ${sizeText(entry.compressedSize)}: that is no roster. Nothing of it was read.`
+						`“${name}” would unpack to ${sizeWords(Math.max(all, entry.uncompressedSize))} from ${sizeWords(entry.compressedSize)}: that is no roster. Nothing of it was read.`
 					)
 				);
 			entries.push(entry);

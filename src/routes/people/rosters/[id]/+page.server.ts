@@ -11,6 +11,7 @@ import {
 	saySame
 } from '$lib/server/desk/roster/answers';
 import { giveUp } from '$lib/server/desk/roster/files';
+import { endedInTheMiddle } from '$lib/server/desk/roster/left-behind';
 import { mayTake } from '$lib/server/desk/roster/take-in';
 import {
 	changeLines,
@@ -47,15 +48,19 @@ async function asked(user: User, id: string) {
 }
 
 export const load: PageServerLoad = async ({ params, locals, url }) => {
-	const { settings, view, id } = await asked(locals.user!, params.id);
+	const found = await asked(locals.user!, params.id);
+	const { db, settings, id } = found;
+	// What a process had in hand that is no more; the night's is the courier's.
+	if (found.view.state === 'taking' && found.view.by !== null && !progressOf(id))
+		await endedInTheMiddle(db, found.view);
+	const view = found.view.state === 'taking' ? (await fileView(db, id))! : found.view;
 	const filter = filterSchema.parse({
 		what: url.searchParams.get('what') ?? undefined,
 		tab: url.searchParams.get('tab') ?? undefined,
 		q: url.searchParams.get('q') ?? '',
 		page: url.searchParams.get('page') ?? 1
 	});
-	// Work that a process began that is no more is begun again.
-	if (view.state === 'looking') beginLook(id);
+	if (view.state === 'looking' && view.by !== null) beginLook(id);
 	const { what, q: search, page } = filter;
 	const shown = view.state !== 'looking' && view.looked !== null;
 	return {

@@ -3,17 +3,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import { expect } from 'chai';
-import { putRows } from '../../../../../demo/put-rows';
 import { emptyBook } from '../../../../../src/lib/core/format/oneroster/book';
 import { faultText } from '../../../../../src/lib/core/format/oneroster/fault';
 import { lookUp } from '../../../../../src/lib/core/format/oneroster/look-up';
-import { writeSetting } from '../../../../../src/lib/server/db/district';
 import { heldTables } from '../../../../../src/lib/server/desk/roster/export';
 import { Broken } from '../../../../../src/lib/server/reading/roster/broken';
 import { readOneRoster } from '../../../../../src/lib/server/reading/roster/oneroster';
 import { partsIn, usualLimits } from '../../../../../src/lib/server/reading/roster/parts';
-import { madeDistrict } from '../../../made-district';
-import { freshDatabase } from '../../database';
+import { districtDatabase } from '../../database';
 import { testKey } from './intake';
 import { csvText, putZip } from './roster-files';
 
@@ -122,17 +119,7 @@ describe('the made-up district as OneRoster files, broken in many ways', () => {
 	let newer: Rows;
 	let older: Rows;
 	before(async () => {
-		const house = await freshDatabase();
-		await house.db.write(async (tx) => {
-			await putRows(tx, madeDistrict(7).rows);
-			await writeSetting(tx, 'district', {
-				name: 'Brackwater Isles',
-				zone: 'America/New_York',
-				mailFrom: 'letters@brackwater.example',
-				textFrom: '12075550100',
-				linkDays: 180
-			});
-		});
+		const house = await districtDatabase(7);
 		const tables = await heldTables(house.db, testKey);
 		await house.close();
 		const all = tables.map(({ name, rows }) => [name, [...rows].map((r) => [...r])] as const);

@@ -1,11 +1,8 @@
 import { expect } from 'chai';
-import { putRows } from '../../../../../demo/put-rows';
 import { rosterFiles } from '../../../../../src/lib/core/format/oneroster/files';
 import { manifestRows, tableRows } from '../../../../../src/lib/core/format/oneroster/write';
-import { writeSetting } from '../../../../../src/lib/server/db/district';
 import { heldBook } from '../../../../../src/lib/server/desk/roster/held';
-import { madeDistrict } from '../../../made-district';
-import { freshDatabase, type FreshDatabase } from '../../database';
+import { districtDatabase, type FreshDatabase } from '../../database';
 import { bring, everything, look, testKey } from './intake';
 import type { Tables } from './roster-files';
 
@@ -21,17 +18,7 @@ export async function exported(house: FreshDatabase): Promise<Tables> {
 describe('a roster that goes out and comes in again', () => {
 	let house: FreshDatabase;
 	before(async () => {
-		house = await freshDatabase();
-		await house.db.write(async (tx) => {
-			await putRows(tx, madeDistrict(5).rows);
-			await writeSetting(tx, 'district', {
-				name: 'Brackwater Isles',
-				zone: 'America/New_York',
-				mailFrom: 'letters@brackwater.example',
-				textFrom: '12075550100',
-				linkDays: 180
-			});
-		});
+		house = await districtDatabase(5);
 	});
 	after(() => house.close());
 

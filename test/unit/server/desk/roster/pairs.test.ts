@@ -111,13 +111,13 @@ async function heldHere(db: Db): Promise<Record<string, string[]>> {
 			`SELECT ${key('section', 'section_id')} || ' ' || ${key('person', 'student_id')} AS line
 			FROM enrolment_now WHERE ${known('section', 'section_id')}`
 		),
-		teaching: await lines(
+		sectionStaff: await lines(
 			`SELECT ${key('section', 'section_id')} || ' ' || ${key('person', 'person_id')} AS line
 			FROM section_staff WHERE ${known('section', 'section_id')}`
 		),
-		living: await lines(
-			`SELECT ${key('home', 'household_id')} || ' ' || ${key('person', 'person_id')} AS line
-			FROM household_member WHERE ${known('home', 'household_id')}`
+		householdMember: await lines(
+			`SELECT ${key('household', 'household_id')} || ' ' || ${key('person', 'person_id')} AS line
+			FROM household_member WHERE ${known('household', 'household_id')}`
 		)
 	};
 }
@@ -133,8 +133,8 @@ async function saidIn(folder: string, fileId: number): Promise<Record<string, st
 		contacts: lines(things.contact, (c) => `${c.student} ${c.person} ${c.relation}`),
 		sections: lines(things.section, (_, k) => k),
 		enrolments: lines(things.enrolment, (e) => `${e.section} ${e.student}`),
-		teaching: lines(things.teaching, (t) => `${t.section} ${t.person}`),
-		living: lines(things.living, (l) => `${l.home} ${l.person}`)
+		sectionStaff: lines(things.sectionStaff, (t) => `${t.section} ${t.person}`),
+		householdMember: lines(things.householdMember, (l) => `${l.household} ${l.person}`)
 	};
 }
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { faultText } from '../../../../../src/lib/core/format/oneroster/fault';
 import type { RosterFile, Version } from '../../../../../src/lib/core/format/oneroster/files';
 import { readHeading } from '../../../../../src/lib/core/format/oneroster/heading';
-import { readLine } from '../../../../../src/lib/core/format/oneroster/lines';
+import { readLine } from '../../../../../src/lib/core/format/oneroster/read-line';
 import { readManifest } from '../../../../../src/lib/core/format/oneroster/manifest';
 import { gradeCodeOf, gradeLevelOf, gradeRank } from '../../../../../src/lib/core/roster/grade';
 
