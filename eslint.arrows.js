@@ -22,6 +22,7 @@ const desk = {
 	replies: ['staff', 'sheet', 'track'],
 	office: [],
 	roster: ['people', 'audience', 'track'],
+	hand: ['roster', 'people', 'track'],
 	boards: ['sheet', 'family', 'track']
 };
 

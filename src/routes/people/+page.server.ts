@@ -1,6 +1,6 @@
 import { may } from '$lib/server/access/may';
 import { mendCounts } from '$lib/server/desk/people/mend';
-import { unsaidCustody } from '$lib/server/desk/roster/ties';
+import { unsaidCustody } from '$lib/server/desk/hand/custody';
 import { waitingFiles } from '$lib/server/desk/roster/views';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';

@@ -53,3 +53,21 @@ export function nameOfLanguage(tag: string): string {
 		return tag;
 	}
 }
+
+/** Whether a tag is well formed (RFC 5646 section 2.1) and of a language that has a name. */
+export function isLanguageTag(tag: string): boolean {
+	try {
+		return Intl.getCanonicalLocales(tag).length === 1 && names.of(tag) !== tag;
+	} catch {
+		return false;
+	}
+}
+
+/** Every language with a name and a tag of two letters (ISO 639-1), by name. */
+export function everyLanguage(): readonly { readonly tag: string; readonly name: string }[] {
+	tagOfLanguage('en');
+	return [...tags!.values()]
+		.filter((tag) => tag.length === 2)
+		.map((tag) => ({ tag, name: nameOfLanguage(tag) }))
+		.sort((a, b) => a.name.localeCompare(b.name, 'en'));
+}

@@ -11,7 +11,7 @@
 	}: {
 		/** Says what happens to whoever is found: "Put someone in by hand". */
 		label: string;
-		among?: 'anyone' | 'staff' | 'students';
+		among?: 'anyone' | 'staff' | 'students' | 'seen';
 		onfound: (person: FoundPerson) => void;
 	} = $props();
 	let search = $state('');

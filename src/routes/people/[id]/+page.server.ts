@@ -1,15 +1,29 @@
-import { error, fail } from '@sveltejs/kit';
+import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { copyFilter } from '$lib/server/desk/track/copy-filter';
-import { correctTie, tieSchema } from '$lib/server/desk/roster/ties';
-import { workOutAhead } from '$lib/server/http/roster-work';
+import type { User } from '$lib/server/access/user';
+import type { Db } from '$lib/server/db/open';
+import {
+	addAddress,
+	addAddressSchema,
+	changeAddress,
+	changeAddressSchema,
+	takeAddress
+} from '$lib/server/desk/hand/addresses';
+import { formLists } from '$lib/server/desk/hand/form-lists';
+import { homeSchema, livesWith, moveOut, moveOutSchema } from '$lib/server/desk/hand/homes';
+import { bringBack, correctPerson, correctSchema, endPerson } from '$lib/server/desk/hand/people';
+import { addTie, correctTie, endTie, tieSchema } from '$lib/server/desk/hand/ties';
 import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
+import { copyFilter } from '$lib/server/desk/track/copy-filter';
+import { readForm } from '$lib/server/http/read-form';
+import { workOutAhead } from '$lib/server/http/roster-work';
 import { ask } from '$lib/server/planner/planner';
+import type { Said } from '$lib/server/said';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
-import { readForm } from '$lib/server/http/read-form';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
+const ofId = z.object({ id: idSchema });
 const filterSchema = copyFilter('left-out').extend({
 	mine: z
 		.enum(['0', '1'])
@@ -22,44 +36,84 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 	const filter = filterSchema.parse(Object.fromEntries(url.searchParams));
 	const person = id.success ? await ask('person', locals.user!, id.data, filter) : null;
 	if (!person) error(404, 'There is nobody at this address, or not among those you look after.');
-	return { person, filter };
+	const { db } = await services();
+	return { person, filter, lists: person.own ? await formLists(db, locals.user!) : null };
 };
 
-export const actions: Actions = {
-	tie: async ({ request, locals, params }) => {
-		const parsed = tieSchema.safeParse(await readForm(request));
-		const why = (text: string, status: 400 | 403) =>
-			fail(status, { tie: parsed.data?.personId ?? 0, value: '', id: 0, why: text });
-		if (!parsed.success) return why(parsed.error.issues.map((i) => i.message).join(' '), 400);
-		const id = Number(params.id);
-		if (id !== parsed.data.studentId && id !== parsed.data.personId)
-			return why('This tie is not theirs. Load the page again.', 400);
-		const { db } = await services();
-		const done = await correctTie(db, locals.user!, parsed.data);
-		if (!done.ok) return why(done.why, 403);
-		workOutAhead();
-		return { said: 'Corrected, and written down with your name.' };
-	},
-	mend: async ({ request, locals, params }) => {
-		const parsed = mendSchema.safeParse(await readForm(request));
-		if (!parsed.success) return fail(400, { id: 0, value: '', why: 'Load the page again.' });
-		const { db } = await services();
-		const id = idSchema.safeParse(params.id);
-		const theirs =
-			id.success &&
-			(await db.one('SELECT 1 FROM address WHERE id = $address AND person_id = $person', {
-				address: parsed.data.id,
-				person: id.data
-			}));
-		if (!theirs)
-			return fail(404, {
+/** The place on the page that a refusal belongs to, and which of several things there. */
+type Place<T> = (input: Partial<T> | undefined, pageId: number) => { at: string; id?: number };
+
+/** Something that is done to the person of this page; `theirs` says whether what was sent is about them at all. */
+function act<S extends z.ZodType>(
+	schema: S,
+	place: Place<z.infer<S>>,
+	theirs: (db: Db, pageId: number, input: z.infer<S>) => boolean | Promise<boolean>,
+	run: (db: Db, user: User, input: z.infer<S>) => Promise<Said<{ readonly said?: string }>>
+) {
+	return async ({ request, locals, params }: RequestEvent) => {
+		const pageId = Number(params.id);
+		const form = await readForm(request);
+		const parsed = schema.safeParse(form);
+		const refuse = (why: string, status: 400 | 403 | 404) =>
+			fail(status, {
 				id: 0,
-				value: '',
-				why: 'This address is not theirs. Load the page again.'
+				...place(parsed.success ? parsed.data : (form as Partial<z.infer<S>>), pageId),
+				why
 			});
-		const result = await mendAddress(db, locals.user!, parsed.data);
-		return result.ok
-			? { said: result.said }
-			: fail(400, { id: parsed.data.id, value: parsed.data.value, why: result.why });
-	}
+		if (!parsed.success) return refuse(parsed.error.issues.map((i) => i.message).join(' '), 400);
+		const { db } = await services();
+		if (!(await theirs(db, pageId, parsed.data)))
+			return refuse('This is not theirs. Load the page again.', 404);
+		const done = await run(db, locals.user!, parsed.data);
+		if (!done.ok) return refuse(done.why, 403);
+		workOutAhead();
+		return { said: done.said ?? 'Done, and written down with your name.' };
+	};
+}
+
+const hasAddress = async (db: Db, personId: number, { id }: { readonly id: number }) =>
+	(await db.one('SELECT 1 FROM address WHERE id = $id AND person_id = $personId', {
+		...{ id, personId }
+	})) !== undefined;
+const isTie = (
+	_db: Db,
+	pageId: number,
+	tie: { readonly studentId: number; readonly personId: number }
+) => pageId === tie.studentId || pageId === tie.personId;
+const isPage = (_db: Db, pageId: number, { id }: { readonly id: number }) => id === pageId;
+const isOf = (_db: Db, pageId: number, { personId }: { readonly personId: number }) =>
+	personId === pageId;
+
+const atTie: Place<{ studentId: number; personId: number }> = (tie, pageId) => ({
+	at: 'tie',
+	id: Number(tie?.studentId) === pageId ? Number(tie?.personId) : Number(tie?.studentId ?? 0)
+});
+const atAddress: Place<{ id: number }> = (address) => ({
+	...{ at: 'address', id: Number(address?.id ?? 0) }
+});
+const tieOnly = tieSchema.pick({ studentId: true, personId: true });
+
+export const actions: Actions = {
+	correct: act(correctSchema, () => ({ at: 'correct' }), isPage, correctPerson),
+	end: act(
+		ofId,
+		() => ({ at: 'end' }),
+		isPage,
+		(db, user, { id }) => endPerson(db, user, id)
+	),
+	back: act(
+		ofId,
+		() => ({ at: 'back' }),
+		isPage,
+		(db, user, { id }) => bringBack(db, user, id)
+	),
+	tie: act(tieSchema, atTie, isTie, correctTie),
+	endTie: act(tieOnly, atTie, isTie, endTie),
+	addTie: act(tieSchema, () => ({ at: 'addTie' }), isTie, addTie),
+	addAddress: act(addAddressSchema, () => ({ at: 'address' }), isOf, addAddress),
+	changeAddress: act(changeAddressSchema, atAddress, hasAddress, changeAddress),
+	takeAddress: act(ofId, atAddress, hasAddress, (db, user, { id }) => takeAddress(db, user, id)),
+	livesWith: act(homeSchema, () => ({ at: 'home' }), isOf, livesWith),
+	moveOut: act(moveOutSchema, () => ({ at: 'home' }), isOf, moveOut),
+	mend: act(mendSchema, (a) => ({ at: 'mend', id: Number(a?.id ?? 0) }), hasAddress, mendAddress)
 };

@@ -1,18 +1,21 @@
 <script lang="ts">
 	import { evidenceText } from '$lib/core/track/evidence-words';
 	import { goto } from '$app/navigation';
-	import { Checkbox, Pagination } from 'carbon-components-svelte';
+	import { enhance } from '$app/forms';
+	import { Button, Checkbox, Pagination } from 'carbon-components-svelte';
 	import { stateWords } from '$lib/core/track/evidence-words';
 	import { dayName, nearTime } from '$lib/core/time/zone';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
 	import StateRing from '$lib/ui/parts/StateRing.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
-	import Address from '$lib/ui/parts/Address.svelte';
+	import AddTie from '$lib/ui/people/AddTie.svelte';
+	import Addresses from '$lib/ui/people/Addresses.svelte';
+	import CorrectPerson from '$lib/ui/people/CorrectPerson.svelte';
+	import Households from '$lib/ui/people/Households.svelte';
 	import HabitLine from '$lib/ui/people/HabitLine.svelte';
 	import Changes from '$lib/ui/people/Changes.svelte';
 	import TieForm from '$lib/ui/people/TieForm.svelte';
-	import MendForm from '$lib/ui/people/MendForm.svelte';
 
 	/** One person: household, addresses and how they stand, own choices, reading habits, and the log. */
 	let { data, form } = $props();
@@ -20,7 +23,9 @@
 	const zone = $derived(data.frame!.zone);
 	const now = $derived(data.frame!.now);
 	const perPage = 25;
-	const consents = { in: 'opted in', out: 'opted out', unknown: 'has not opted in' } as const;
+	/** What was last asked for on this page and refused, and why. */
+	const refused = $derived(form?.why === undefined ? null : form);
+	const why = (at: string, id = 0) => (refused?.at === at && refused.id === id ? refused.why : '');
 
 	const usual = { way: 'all', state: 'all', mine: false, page: 1 };
 	function filter(change: Partial<typeof usual>) {
@@ -50,54 +55,29 @@
 				.join(' · ')}
 		</p>
 	</header>
-	{#if p.goneAt !== null}<p class="heed">
-			No longer on the roster since {dayName(p.goneAt, zone)}; the log stays.
-		</p>{/if}
-	{#if form && 'said' in form}<p class="good" role="status">{form.said}</p>{/if}
+	{#if p.goneAt !== null}
+		<p class="heed">No longer at the schools since {dayName(p.goneAt, zone)}; the log stays.</p>
+		{#if p.own}
+			<form method="post" action="?/back" use:enhance>
+				<input type="hidden" name="id" value={p.id} />
+				<Button type="submit" size="small" kind="tertiary">Bring them back</Button>
+			</form>
+		{/if}
+	{:else if p.own && data.lists}
+		{#key p.id}
+			<CorrectPerson
+				{...{ own: p.own, id: p.id, student: p.kind === 'student', lists: data.lists }}
+				why={why('correct')}
+				whyNotEnded={why('end')}
+			/>
+		{/key}
+	{/if}
+	{#if form?.said}<p class="good" role="status">{form.said}</p>{/if}
 
 	<div class="two">
 		<div class="facts">
-			<section>
-				<h2>Addresses</h2>
-				<ul class="lines">
-					{#each p.addresses as a (a.id)}
-						{@const mine = form && 'why' in form && form.id === a.id ? form : null}
-						<li>
-							<WayMark way={a.way} />
-							<Address way={a.way} value={a.value} />
-							{#if a.way === 'text'}<span class="quiet small">{consents[a.consent]}</span>
-							{:else if a.consent === 'out'}<span class="quiet small">asked for no email</span>{/if}
-							{#if a.failing}
-								<p class="fail small">
-									{a.failing}{#if a.since}, since {dayName(a.since, zone)}{/if}
-								</p>
-								{#if p.mayMend}
-									<MendForm
-										id={a.id}
-										way={a.way}
-										value={a.value}
-										typed={mine?.value ?? ''}
-										why={mine?.why ?? ''}
-										action="?/mend"
-									/>
-								{/if}
-							{:else if a.mended}
-								<p class="quiet small">
-									mended {dayName(a.mended.at, zone)} by {a.mended.by}{a.mended.before !== a.value
-										? `, before ${a.mended.before}`
-										: ''}
-								</p>
-							{/if}
-						</li>
-					{:else}
-						<li class="quiet">None on file.</li>
-					{/each}
-				</ul>
-				{#if p.mayGiveLink && p.hasInbox}
-					<p class="small"><a href="/people/{p.id}/link">A link to the inbox, on paper</a></p>
-				{/if}
-			</section>
-			{#if p.ties.length > 0}
+			<Addresses person={p} {zone} {refused} />
+			{#if p.ties.length > 0 || (p.kind === 'student' && p.own)}
 				<section>
 					<h2>{p.kind === 'student' ? 'Contacts' : 'Students'}</h2>
 					<ul class="lines">
@@ -107,27 +87,20 @@
 								<span class="quiet small"
 									>{[tie.relation, tie.notes].filter(Boolean).join(', ')}</span
 								>
-								{#if p.mayCorrect}
-									<TieForm
-										{tie}
-										why={form && 'tie' in form && form.tie === tie.adultId ? form.why : ''}
-									/>
+								{#if p.mayCorrect && p.goneAt === null}
+									<TieForm {tie} why={why('tie', tie.personId)} />
 								{/if}
 							</li>
+						{:else}
+							<li class="quiet">None on file: nobody is written to for this student.</li>
 						{/each}
 					</ul>
+					{#if p.kind === 'student' && p.own && p.goneAt === null}
+						<AddTie studentId={p.id} why={why('addTie')} />
+					{/if}
 				</section>
 			{/if}
-			{#each p.households as home, i (i)}
-				<section>
-					<h2>{p.households.length > 1 ? `Household ${i + 1}` : 'Household'}</h2>
-					<p dir="auto" class="small">
-						{#each home.members as m, n (m.personId)}{n > 0 ? ', ' : ''}<a
-								href="/people/{m.personId}">{m.name}</a
-							>{:else}lives alone{/each}
-					</p>
-				</section>
-			{/each}
+			<Households person={p} why={why('home')} />
 			{#if p.changes.length > 0}<Changes changes={p.changes} {zone} {now} />{/if}
 			{#if p.sections.length > 0}
 				<section>
@@ -194,9 +167,9 @@
 									>
 									<WayMark way={c.way} word />
 									<span class="small">
-										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span>;
-										{/if}{#if c.step > 0}turn {c.step + 1};
-										{/if}{last
+										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span
+											>;{' '}{/if}{#if c.step > 0}turn
+											{c.step + 1};{' '}{/if}{last
 											? `${evidenceText(last)}, ${nearTime(last.at, now, zone)}`
 											: ''}</span
 									>

@@ -1,7 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$lib/server/access/may';
-import { custodyOfSchema, sayCustodyOf, unsaidCustody } from '$lib/server/desk/roster/ties';
+import { custodyOfSchema, sayCustodyOf, unsaidCustody } from '$lib/server/desk/hand/custody';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
 import { services } from '$lib/server/services';

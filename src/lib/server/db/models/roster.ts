@@ -1,4 +1,5 @@
 import type { Address, DispatchKind, Person } from '../../../core/roster/types';
+import type { ConsentHow } from '../../../core/roster/consent';
 import type { Slot } from '../../../core/roster/things';
 import type { WayOut } from '../../../core/roster/way';
 import { day, flag, instant, text, whole } from './column';
@@ -90,7 +91,11 @@ export const address = table(
 		consent: text<Address['consent']>(),
 		failing: text().orNull(),
 		failingSince: instant().orNull(),
-		slot: text<Slot>().orNull()
+		slot: text<Slot>().orNull(),
+		/** Since when consent is as it is, how it came, and the words of whoever wrote it down. */
+		consentAt: instant().orNull(),
+		consentHow: text<ConsentHow>().orNull(),
+		consentSaid: text().orNull()
 	}
 );
 export const mended = table(

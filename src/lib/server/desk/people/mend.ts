@@ -1,13 +1,11 @@
 import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
-import { checkMailAddress } from '../../../core/format/mail-address';
-import { toE164 } from '../../../core/format/phone';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import type { Db, Query } from '../../db/open';
+import { readAddress } from './read-address';
+import type { Db } from '../../db/open';
 import { ownChanged } from '../../db/roster';
-import { saidStop } from '../../db/said-stop';
 import type { FailingPage, FailingAddress, Mended } from './types';
 import type { AddressRow } from '../../db/models/roster';
 
@@ -79,31 +77,6 @@ export const mendSchema = z.object({
 	/** Empty to use it again as it is. */
 	value: z.string().trim().max(320).default('')
 });
-
-/** An address as it is kept, from what was typed; or why it is none. */
-async function readAddress(
-	tx: Query,
-	way: AddressRow['way'],
-	typed: string
-): Promise<{ value: string } | { why: string }> {
-	if (way === 'email') {
-		const mail = checkMailAddress(typed);
-		if (mail.ok) return { value: mail.value };
-		return { why: `“${typed}” is no mail address: ${mail.why}. It stays as it was.` };
-	}
-	const phone = toE164(typed);
-	if (phone === null) {
-		return {
-			why: `“${typed}” is no phone number. Write it with its area code, or with + and the country code.`
-		};
-	}
-	if (await saidStop(tx, phone)) {
-		return {
-			why: `${phone} answered STOP to our texts. It can be put here once it has sent START.`
-		};
-	}
-	return { value: phone };
-}
 
 /**
  * Uses an address again: as it is, for everyone who has it, or with another value for this one

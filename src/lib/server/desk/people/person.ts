@@ -31,14 +31,21 @@ export async function personView(
 ): Promise<PersonView | null> {
 	const condition = scope(user).people('person.id');
 	const person = await db.one<
-		Pick<PersonRow, 'id' | 'language' | 'hasInbox' | 'goneAt'> & {
+		Pick<
+			PersonRow,
+			| ('id' | 'language' | 'hasInbox' | 'goneAt' | 'givenName' | 'familyName' | 'identifier')
+			| ('schoolId' | 'gradeLevel')
+		> & {
+			works: number;
 			kind: 'student' | 'adult';
 			name: string;
 			note: string | null;
 		}
 	>(
 		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox, gone_at AS goneAt,
-			CASE WHEN kind = 'student' THEN 'Grade ' || grade_level || coalesce(', ' || school.name, '')
+			given_name AS givenName, family_name AS familyName, identifier, school_id AS schoolId, grade_level AS gradeLevel,
+			EXISTS (SELECT 1 FROM sign_in WHERE person_id = person.id) AS works,
+			CASE WHEN kind = 'student' THEN coalesce('Grade ' || grade_level, 'Student') || coalesce(', ' || school.name, '')
 			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
 				LEFT JOIN school ON school.id = staff.school_id WHERE staff.person_id = person.id) END AS note
 		FROM person LEFT JOIN school ON school.id = person.school_id
@@ -56,9 +63,20 @@ export async function personView(
 		'SELECT kind, way FROM declined WHERE person_id = $id ORDER BY kind, way',
 		{ id }
 	);
+	const { goneAt, kind, name } = person;
+	const hasInbox = person.hasInbox === 1;
+	const mayCorrect = may(user, 'correct-people');
+	// Whoever signs in here is changed by the district office alone.
+	const mine = mayCorrect && (person.works === 0 || may(user, 'speak-for-district'));
 	return {
-		...person,
-		hasInbox: person.hasInbox === 1,
+		...{ id, kind, name, goneAt, hasInbox },
+		own: mine
+			? {
+					...{ givenName: person.givenName, familyName: person.familyName, hasInbox },
+					...{ language: person.language, identifier: person.identifier ?? '' },
+					...{ schoolId: person.schoolId, gradeLevel: person.gradeLevel ?? '' }
+				}
+			: null,
 		note: person.note ?? '',
 		language: nameOfLanguage(person.language),
 		sections: sections.map((s) => s.name),
@@ -73,8 +91,8 @@ export async function personView(
 		...(await logOf(db, user, id, filter)),
 		seesOthers: may(user, 'see-others'),
 		mayMend: may(user, 'mend'),
-		mayCorrect: may(user, 'correct-people'),
-		changes: may(user, 'correct-people') ? await changesOf(db, id) : [],
+		mayCorrect,
+		changes: mayCorrect ? await changesOf(db, id) : [],
 		mayGiveLink: may(user, 'give-link')
 	};
 }
@@ -83,22 +101,26 @@ async function householdsOf(db: Query, id: number): Promise<PersonView['househol
 	const rows = await db.all<{
 		householdId: HouseholdRow['id'];
 		home: HouseholdRow['name'];
-		personId: PersonRow['id'];
+		/** Null where nobody else lives there. */
+		personId: PersonRow['id'] | null;
 		name: string;
 	}>(
 		`SELECT household.id AS householdId, household.name AS home, person.id AS personId,
 			given_name || ' ' || family_name AS name
 		FROM household_member AS mine JOIN household ON household.id = mine.household_id
-		JOIN household_member AS other ON other.household_id = mine.household_id
-		JOIN person ON person.id = other.person_id
-		WHERE mine.person_id = $id AND other.person_id != $id ORDER BY household.id, kind, given_name`,
+		LEFT JOIN household_member AS other ON other.household_id = mine.household_id AND other.person_id != $id
+		LEFT JOIN person ON person.id = other.person_id
+		WHERE mine.person_id = $id AND household.gone_at IS NULL ORDER BY household.id, kind, given_name`,
 		{ id }
 	);
-	const homes = new Map<number, { name: string; members: { personId: number; name: string }[] }>();
+	const homes = new Map<
+		number,
+		{ id: number; name: string; members: { personId: number; name: string }[] }
+	>();
 	for (const { householdId, home, personId, name } of rows) {
 		let entry = homes.get(householdId);
-		if (!entry) homes.set(householdId, (entry = { name: home, members: [] }));
-		entry.members.push({ personId, name });
+		if (!entry) homes.set(householdId, (entry = { id: householdId, name: home, members: [] }));
+		if (personId !== null) entry.members.push({ personId, name });
 	}
 	return [...homes.values()];
 }
@@ -151,7 +173,8 @@ async function addressesOf(db: Query, id: number): Promise<PersonAddress[]> {
 			before: string | null;
 		}
 	>(
-		`SELECT address.id, way, value, consent, failing, failing_since AS since, mended.at AS mendedAt,
+		`SELECT address.id, way, value, consent, consent_at AS consentAt,
+			consent_how AS consentHow, consent_said AS consentSaid, failing, failing_since AS since, mended.at AS mendedAt,
 			given_name || ' ' || family_name AS mendedBy, before
 		FROM address LEFT JOIN mended ON mended.id = (SELECT max(id) FROM mended WHERE address_id = address.id)
 		LEFT JOIN person ON person.id = by_id WHERE address.person_id = $id ORDER BY way, address.id`,

@@ -1,5 +1,6 @@
 import type { DeliveryLine } from '../track/types';
 import type { Habit } from '../../../core/track/habit';
+import type { ConsentHow } from '../../../core/roster/consent';
 import type { WayOut } from '../../../core/roster/way';
 
 /** A person as a search shows them. */
@@ -54,6 +55,10 @@ export interface PersonAddress {
 	readonly way: WayOut;
 	readonly value: string;
 	readonly consent: 'in' | 'out' | 'unknown';
+	/** Since when consent is so, ms, how it came, and what was said of it; null where that is not on file. */
+	readonly consentAt: number | null;
+	readonly consentHow: ConsentHow | null;
+	readonly consentSaid: string | null;
 	readonly failing: string | null;
 	readonly since: number | null;
 	/** When it was last mended and by whom, or null. */
@@ -105,6 +110,18 @@ export interface LogEntry {
 	readonly leftOut: string;
 }
 
+/** What a person is called and reads, and where a student is, as it stands on file. */
+export interface OwnFields {
+	readonly givenName: string;
+	readonly familyName: string;
+	/** BCP 47. */
+	readonly language: string;
+	readonly hasInbox: boolean;
+	readonly identifier: string;
+	readonly schoolId: number | null;
+	readonly gradeLevel: string;
+}
+
 export interface PersonView {
 	readonly id: number;
 	readonly kind: 'student' | 'adult';
@@ -115,6 +132,7 @@ export interface PersonView {
 	readonly note: string;
 	readonly sections: readonly string[];
 	readonly households: readonly {
+		readonly id: number;
 		readonly name: string;
 		readonly members: readonly { readonly personId: number; readonly name: string }[];
 	}[];
@@ -129,6 +147,8 @@ export interface PersonView {
 	readonly seesOthers: boolean;
 	readonly mayMend: boolean;
 	readonly mayCorrect: boolean;
+	/** What can be corrected of the person themselves; null where the user may not. */
+	readonly own: OwnFields | null;
 	/** What was changed of them, the newest first. */
 	readonly changes: readonly PersonChange[];
 	/** Since when they are gone, ms; null while they are here. */

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { fold } from '../../../core/format/fold';
 import { toE164 } from '../../../core/format/phone';
 import type { User } from '../../access/user';
+import { now } from '../../clock';
 import { ownChanged } from '../../db/roster';
 import type { Db, Query } from '../../db/open';
 import { saidStop } from '../../db/said-stop';
@@ -48,7 +49,13 @@ export async function setOwnNumber(
 		if (refused !== null) return refused;
 		const mine = { personId: user.personId, way: 'text' } as const;
 		await tx.rows(address).remove(mine);
-		await tx.rows(address).add({ ...mine, value: number, consent: 'in' });
+		await tx.rows(address).add({
+			...mine,
+			value: number,
+			consent: 'in',
+			consentAt: Math.round(await now(tx)),
+			consentHow: 'own'
+		});
 		await ownChanged(tx, [user.personId]);
 		return null;
 	});

@@ -45,8 +45,9 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 		});
 		if (command !== 'stop' && command !== 'start') continue;
 		await tx.run(
-			`UPDATE address SET consent = $consent WHERE id IN (SELECT value FROM json_each($ids))`,
+			`UPDATE address SET consent = $consent, consent_at = $at, consent_how = 'text', consent_said = NULL WHERE id IN (SELECT value FROM json_each($ids))`,
 			{
+				at,
 				consent: command === 'stop' ? 'out' : 'in',
 				ids: JSON.stringify(addresses.map((a) => a.id))
 			}

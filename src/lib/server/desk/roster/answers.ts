@@ -4,7 +4,8 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, rosterSource } from '../../db/models/rosters';
 import type { Db } from '../../db/open';
-import { changeFile, type Said } from './files';
+import type { Said } from '../../said';
+import { changeFile } from './files';
 import { readCustody, sourceById } from './sources';
 
 const notNow = {

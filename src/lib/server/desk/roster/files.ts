@@ -10,6 +10,7 @@ import { rosterFile, type RosterFileRow } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
 import { plainFileName } from '../../../core/format/file-name';
 import { sizeWords } from '../../../core/copy/letter';
+import type { Said } from '../../said';
 import { rosterFolder, tablesFolder } from './look-file';
 import { sourceNamed } from './sources';
 
@@ -19,8 +20,6 @@ export const mostBytes = 500_000_000;
 export const pieceBytes = 3_000_000;
 /** Files of one roster: the standard has twenty. */
 const mostFiles = 40;
-
-export type Said<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly why: string };
 
 const refusal = {
 	ok: false,

@@ -91,6 +91,8 @@ function saidAgain({ kind, after }: Change, here: Here): AnyThing {
 	};
 }
 
+const noConsent = { consent_at: null, consent_how: null, consent_said: null } as const;
+
 class Planner {
 	readonly work = noWork();
 	readonly done: Done[] = [];
@@ -194,7 +196,8 @@ class Planner {
 			consent: 'unknown',
 			failing: null,
 			failing_since: null,
-			slot
+			slot,
+			...noConsent
 		});
 	}
 
@@ -247,7 +250,7 @@ class Planner {
 					value: value as string,
 					failing: null,
 					failing_since: null,
-					consent: slot === 'email' ? row.consent : 'unknown',
+					...(slot === 'email' ? {} : { consent: 'unknown', ...noConsent }),
 					slot
 				});
 		}

@@ -30,7 +30,18 @@ export const rowTables = {
 	},
 	address: {
 		key: ['id'],
-		columns: ['person_id', 'way', 'value', 'consent', 'failing', 'failing_since', 'slot']
+		columns: [
+			'person_id',
+			'way',
+			'value',
+			'consent',
+			'failing',
+			'failing_since',
+			'slot',
+			'consent_at',
+			'consent_how',
+			'consent_said'
+		]
 	},
 	household: { key: ['id'], columns: ['name', 'since', 'gone_at'] },
 	staff: { key: ['person_id', 'school_id', 'role'], columns: [] },

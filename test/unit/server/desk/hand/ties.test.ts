@@ -3,13 +3,11 @@ import type { User } from '../../../../../src/lib/server/access/user';
 import { personView } from '../../../../../src/lib/server/desk/people/person';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import {
-	correctTie,
 	custodyOfSchema,
 	sayCustodyOf,
-	tieSchema,
-	unsaidCustody,
-	type TieInput
-} from '../../../../../src/lib/server/desk/roster/ties';
+	unsaidCustody
+} from '../../../../../src/lib/server/desk/hand/custody';
+import { correctTie, tieSchema, type TieInput } from '../../../../../src/lib/server/desk/hand/ties';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
