@@ -23,6 +23,7 @@ const desk = {
 	office: [],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
+	places: ['track'],
 	boards: ['sheet', 'family', 'track']
 };
 

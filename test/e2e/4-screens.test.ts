@@ -169,6 +169,8 @@ describe('every screen', () => {
 		await page.locator('.jump li', { hasText: 'Homeroom 2-C' }).first().waitFor();
 		expect(await faults(page)).to.deep.equal([]);
 		await page.keyboard.press('Enter');
+		await page.waitForURL(/\/people\/sections\/\d+/);
+		await page.getByRole('link', { name: 'Write to them' }).click();
 		await page.waitForURL(/\/write/);
 		await page.locator('.slips', { hasText: 'Homeroom 2-C' }).waitFor();
 		await page.getByRole('button', { name: 'Delete this draft' }).waitFor();

@@ -3,10 +3,15 @@ import { z } from 'zod';
 import { jumpTo } from '$lib/server/desk/people/jump';
 import { services } from '$lib/server/services';
 
-const searchSchema = z.string().max(100).catch('');
+const searchSchema = z.object({
+	q: z.string().max(100).catch(''),
+	/** Whether dispatches are looked for as well. */
+	among: z.enum(['all', 'people']).catch('all')
+});
 
 /** Where a search leads; one that makes no sense leads nowhere. */
 export const GET = async ({ url, locals }) => {
 	const { db } = await services();
-	return json(await jumpTo(db, locals.user!, searchSchema.parse(url.searchParams.get('q') ?? '')));
+	const { q, among } = searchSchema.parse(Object.fromEntries(url.searchParams));
+	return json(await jumpTo(db, locals.user!, q, among));
 };

@@ -1,96 +1,65 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
-	import { Search } from 'carbon-components-svelte';
+	import { DataTableSkeleton } from 'carbon-components-svelte';
+	import Finder from '$lib/ui/parts/Finder.svelte';
+	import ReachTable from '$lib/ui/places/ReachTable.svelte';
 	import { fileStateWords } from '$lib/ui/roster/words';
-	import type { FoundPerson } from '$lib/server/desk/people/types';
 
-	/** Find anyone in two keystrokes; what waits to be mended stands beside. */
+	/** How well these families can be reached; anyone found in two keystrokes; what waits to be mended. */
 	let { data } = $props();
-	let found = $state.raw<readonly FoundPerson[] | null>(null);
-	let at = $state(0);
-	let trouble = $state('');
-	let timer: ReturnType<typeof setTimeout> | undefined;
-	let asked = 0;
-	let goFirst = false;
-	let typed = $state('');
-	// What was typed before the page came alive counts too.
-	$effect(() => search(typed));
 	const broken = $derived(data.mend.email + data.mend.text);
-
-	function search(text: string) {
-		clearTimeout(timer);
-		if (text.trim() === '') {
-			found = null;
-			return;
-		}
-		timer = setTimeout(async () => {
-			const mine = (asked += 1);
-			try {
-				const response = await fetch(`/people/find?among=seen&q=${encodeURIComponent(text)}`, {
-					headers: { accept: 'application/json' }
-				});
-				if (mine !== asked) return;
-				trouble = response.ok ? '' : 'People could not be looked up. Try once more.';
-				if (response.ok) found = (await response.json()) as FoundPerson[];
-				at = 0;
-				if (goFirst && found?.[0]) void goto(`/people/${found[0].personId}`);
-				goFirst = false;
-			} catch {
-				trouble = 'No connection. Try once more.';
-			}
-		}, 120);
-	}
-	function keys(event: KeyboardEvent) {
-		if (!found || found.length === 0) {
-			// Whoever is quicker than the answer is taken to the first name as soon as it is there.
-			if (event.key === 'Enter') goFirst = true;
-			return;
-		}
-		if (event.key === 'ArrowDown') at = Math.min(found.length - 1, at + 1);
-		else if (event.key === 'ArrowUp') at = Math.max(0, at - 1);
-		else if (event.key === 'Enter') void goto(`/people/${found[at]!.personId}`);
-		else return;
-		event.preventDefault();
-	}
 </script>
 
 <svelte:head><title>People · Idle Courier</title></svelte:head>
 
 <div class="page">
-	<h1>People</h1>
+	<div class="filter-bar">
+		<h1>People</h1>
+		<div class="find">
+			<Finder
+				label="Find a person, section or group"
+				placeholder="Beginnings of names, in any order: “ana am”"
+				among="people"
+				autofocus
+				nobody={data.everyone
+					? 'Nobody and nothing whose names begin so.'
+					: 'Nobody whose names begin so among the students you look after and their families.'}
+			/>
+		</div>
+		<nav aria-label="People">
+			<a href="/people/sections">Sections</a>
+			{#if data.rosters}<a href="/people/rosters">Rosters</a>{/if}
+			{#if data.correct}<a href="/people/new">Somebody new</a>{/if}
+		</nav>
+	</div>
 	<div class="two">
 		<section>
-			<!-- svelte-ignore a11y_no_static_element_interactions -->
-			<div onkeydown={keys}>
-				<Search
-					labelText="Find a person"
-					placeholder="Beginnings of names, in any order: “ana am”"
-					autofocus
-					bind:value={typed}
+			<h2>How well these families can be reached</h2>
+			{#await data.places}
+				<DataTableSkeleton
+					showHeader={false}
+					showToolbar={false}
+					size="short"
+					rows={6}
+					columns={7}
 				/>
-			</div>
-			{#if trouble}<p class="fail" role="alert">{trouble}</p>{/if}
-			{#if found}
-				<ul class="found" aria-label="People found">
-					{#each found as person, i (person.personId)}
-						<li class:on={i === at}>
-							<a href="/people/{person.personId}" dir="auto">{person.name}</a>
-							<span class="quiet small" dir="auto">{person.note}</span>
-						</li>
-					{:else}
-						<li class="quiet">
-							Nobody whose names begin so{data.everyone
-								? ''
-								: ' among the students you look after and their families'}.
-						</li>
-					{/each}
-				</ul>
-			{:else}
-				<p class="quiet small">
-					Household, addresses, own choices, reading habits, and all that was sent to a person or
-					about a student.
-				</p>
-			{/if}
+			{:then places}
+				{#if places.lines.length === 0}
+					<p>
+						{#if data.rosters}
+							Nobody is here yet. <a href="/people/rosters">Bring a roster</a>, or add people one by
+							one.
+						{:else}No students are yours yet. The district office brings the roster.{/if}
+					</p>
+				{:else}
+					<ReachTable view={places} />
+					<p class="quiet small">
+						Students for whom at least one guardian with custody who is marked to receive
+						correspondence can be reached by each way today. Each number opens the names.
+					</p>
+				{/if}
+			{:catch}
+				<p class="fail" role="alert">This could not be counted. Load the page again.</p>
+			{/await}
 		</section>
 		<aside>
 			<h2>Addresses to mend</h2>
@@ -131,25 +100,33 @@
 <style>
 	.two {
 		display: grid;
-		grid-template-columns: minmax(0, 1fr) 300px;
+		grid-template-columns: minmax(0, 1fr) 240px;
 		gap: 32px;
 		align-items: start;
 	}
 	section {
-		max-width: 640px;
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 8px;
 	}
-	.found li {
-		display: flex;
-		justify-content: space-between;
-		gap: 16px;
-		padding: 7px 10px;
-		background: var(--sheet);
-		border-bottom: 1px solid var(--line);
+	.find {
+		position: relative;
+		flex: 1 1 320px;
+		max-width: 560px;
 	}
-	.found li.on {
-		box-shadow: inset 3px 0 0 var(--action);
+	.find :global(.found) {
+		position: absolute;
+		z-index: 10;
+		inset-inline: 0;
+		margin: 0;
+		max-height: 420px;
+		overflow: auto;
+		background: var(--sheet);
+		border: 1px solid var(--line-strong);
+	}
+	nav {
+		display: flex;
+		gap: 18px;
 	}
 	.next {
 		margin-top: 18px;

@@ -71,6 +71,8 @@ interface Condition {
 export interface Scope {
 	/** `section`, joined with `course`: those the user may write to. */
 	readonly sections: Condition;
+	/** `school_group`: the coordinator's all, an office's those of its school. */
+	readonly groups: Condition;
 	/** `dispatch`: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
 	readonly dispatches: Condition;
 	/** `kept_audience`: their own, the coordinator all. */
@@ -125,6 +127,17 @@ export function scope({ role, personId, schoolId }: User): Scope {
 				};
 		}
 	};
+	const groups = (): Condition => {
+		switch (role) {
+			case 'coordinator':
+				return whole;
+			case 'office':
+			case 'principal':
+				return { sql: 'school_group.school_id = $school', bind: school };
+			case 'teacher':
+				return { sql: '0', bind: {} };
+		}
+	};
 	const dispatches = (): Condition => {
 		switch (role) {
 			case 'coordinator':
@@ -141,6 +154,7 @@ export function scope({ role, personId, schoolId }: User): Scope {
 	};
 	return {
 		sections: sections(),
+		groups: groups(),
 		dispatches: dispatches(),
 		kept: role === 'coordinator' ? whole : { sql: 'kept_audience.made_by = $user', bind: user },
 		people,

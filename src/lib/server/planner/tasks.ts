@@ -26,6 +26,9 @@ import { moveDispatch } from '../desk/send/move';
 import { deliveryCsv } from '../desk/reach/delivery-csv';
 import { mendDigest } from '../desk/staff/mend-digest';
 import { personView, type LogFilter } from '../desk/people/person';
+import { reachOfPlaces } from '../desk/places/place';
+import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
+import { sectionView } from '../desk/places/sections';
 import { reportRosters } from '../desk/staff/roster-report';
 import { reportEnded } from '../desk/staff/reports';
 import { sectionRings } from '../desk/reach/covered';
@@ -121,6 +124,10 @@ export const tasks = {
 		leftOutPage(db, user, id, page),
 	person: ({ db }: Services, user: User, id: number, filter: LogFilter) =>
 		personView(db, user, id, filter),
+	reachOfPlaces: ({ db }: Services, user: User) => reachOfPlaces(db, user),
+	reachOfPlace: ({ db }: Services, user: User, key: string, asked: ReachAsked) =>
+		reachOfPlace(db, user, key, asked),
+	sectionView: ({ db }: Services, user: User, id: number) => sectionView(db, user, id),
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),

@@ -167,11 +167,14 @@
 									>
 									<WayMark way={c.way} word />
 									<span class="small">
-										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span
-											>;{' '}{/if}{#if c.step > 0}turn
-											{c.step + 1};{' '}{/if}{last
-											? `${evidenceText(last)}, ${nearTime(last.at, now, zone)}`
-											: ''}</span
+										{#if c.personId !== p.id}<span dir="auto">to {c.person}</span>
+										{/if}
+										{[
+											c.step > 0 ? `turn ${c.step + 1}` : '',
+											last ? `${evidenceText(last)}, ${nearTime(last.at, now, zone)}` : ''
+										]
+											.filter(Boolean)
+											.join('; ')}</span
 									>
 								</div>
 							{/each}

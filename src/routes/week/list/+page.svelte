@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { Button, Search } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
 	import { dayName, dayTime } from '$lib/core/time/zone';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import { standing } from '$lib/ui/week/standing';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
+	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
 	import Pages from '$lib/ui/parts/Pages.svelte';
 
 	let { data, form } = $props();
@@ -18,9 +19,6 @@
 		ended: 'Ended'
 	};
 	const states = ['all', 'draft', 'scheduled', 'sent', 'ended'] as const;
-	// svelte-ignore state_referenced_locally
-	let search = $state(data.filter.search);
-	let timer: ReturnType<typeof setTimeout> | undefined;
 	function go(over: Record<string, string | number>) {
 		const query = new URLSearchParams(
 			Object.entries({ ...Object.fromEntries(page.url.searchParams), page: 1, ...over }).map(
@@ -28,10 +26,6 @@
 			)
 		);
 		void goto(`?${query}`, { keepFocus: true, noScroll: true, replaceState: true });
-	}
-	function typed() {
-		clearTimeout(timer);
-		timer = setTimeout(() => go({ search }), 200);
 	}
 </script>
 
@@ -47,16 +41,11 @@
 			Called back. <a href="/write?draft={form.calledBack}">It is a draft again</a>.
 		</p>{/if}
 	<div class="filter-bar">
-		<Search
-			size="sm"
-			labelText="Search"
+		<TypedSearch
+			label="Search"
 			placeholder="Subject, words, audience, sender, or a day like march 9"
-			bind:value={search}
-			on:input={typed}
-			on:clear={() => {
-				search = '';
-				typed();
-			}}
+			value={data.filter.search}
+			onsearch={(search) => go({ search })}
 		/>
 		<nav aria-label="State">
 			{#each states as state (state)}

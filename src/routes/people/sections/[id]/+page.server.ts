@@ -1,0 +1,31 @@
+import { error, fail, type RequestEvent } from '@sveltejs/kit';
+import { z } from 'zod';
+import { enrol, enrolSchema, unenrol } from '$lib/server/desk/hand/enrol';
+import { readForm } from '$lib/server/http/read-form';
+import { workOutAhead } from '$lib/server/http/roster-work';
+import { ask } from '$lib/server/planner/planner';
+import { services } from '$lib/server/services';
+import type { Actions, PageServerLoad } from './$types';
+
+const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+	const id = idSchema.safeParse(params.id);
+	const section = id.success ? await ask('sectionView', locals.user!, id.data) : null;
+	if (!section) error(404, 'There is no such section, or not among those you look after.');
+	return { section };
+};
+
+const act = (run: typeof enrol) => async (event: RequestEvent) => {
+	const parsed = enrolSchema.safeParse({
+		...(await readForm(event.request)),
+		sectionId: event.params.id
+	});
+	if (!parsed.success) return fail(400, { why: 'Load the page again and try once more.' });
+	const { db } = await services();
+	const done = await run(db, event.locals.user!, parsed.data);
+	if (!done.ok) return fail(403, { why: done.why });
+	workOutAhead();
+	return { said: 'Done, and written down with your name.' };
+};
+export const actions: Actions = { enrol: act(enrol), unenrol: act(unenrol) };
