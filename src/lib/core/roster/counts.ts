@@ -23,7 +23,7 @@ export const allCounted = (counts: Counts): number =>
 
 /** How much of what is known would go or change. */
 export interface Share {
-	readonly of: 'students' | 'sections' | 'enrolments';
+	readonly of: 'students' | 'sections' | 'enrolments' | 'contacts';
 	readonly touched: number;
 	readonly known: number;
 }

@@ -7,7 +7,8 @@ const words: Readonly<Record<string, string>> = {
 	identifier: 'district number',
 	startsOn: 'begins',
 	endsOn: 'ends before',
-	sms: 'number'
+	sms: 'number',
+	textsSince: 'texts since'
 };
 
 /** A field of a roster's thing, in words. */

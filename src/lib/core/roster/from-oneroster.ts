@@ -1,6 +1,7 @@
 import type { Book } from '../format/oneroster/book';
 import type { EnrollmentLine, SessionLine, UserLine } from '../format/oneroster/lines';
 import { groupBy } from '../group-by';
+import { addListed } from './list/from-list';
 import { gradeLevelOf } from './grade';
 import { keyOf, noThings, type Thing, type Things } from './things';
 
@@ -22,7 +23,7 @@ const roleWords: Readonly<Record<string, string>> = {
 };
 
 /**
- * The roster that a OneRoster book comes to on a day (ISO date, of the district's zone): who is
+ * The roster that what a source says comes to on a day (ISO date, of the district's zone): who is
  * enrolled depends on it. What a line names is looked up before; here what is not there is passed over.
  */
 export function thingsOf(book: Book, today: string): Things {
@@ -38,6 +39,7 @@ export function thingsOf(book: Book, today: string): Things {
 	addContacts(book, things);
 	addHomes(things);
 	addEnrolments(book, things, today);
+	addListed(book.contacts, things);
 	return things;
 }
 

@@ -40,16 +40,22 @@ interface Fields {
 		readonly kind: 'student' | 'adult';
 		readonly givenName: string;
 		readonly familyName: string;
-		readonly identifier: string | null;
+		/** The three that follow are not there where a source does not speak of them: a contact list. */
+		readonly identifier?: string | null;
 		/** Of a student; where somebody works is said by their posts. */
 		readonly school?: string | null;
-		readonly gradeLevel: string | null;
-		readonly hasInbox: boolean;
+		readonly gradeLevel?: string | null;
+		readonly hasInbox?: boolean;
+		/** BCP 47. */
+		readonly language?: string;
 		/** Addresses are not there where what the line has is none: what is known stays. */
 		readonly email?: string | null;
 		/** In E.164. */
 		readonly sms?: string | null;
 		readonly phone?: string | null;
+		/** Whether the number may be sent texts, and since which day (ISO date). */
+		readonly texts?: 'in' | 'out';
+		readonly textsSince?: string;
 	};
 	/** A household. */
 	readonly household: { readonly name: string };
@@ -64,6 +70,10 @@ interface Fields {
 		readonly person: string;
 		readonly relation: string;
 		readonly guardian: boolean;
+		/** Not there where a source does not speak of them. */
+		readonly custody?: boolean;
+		readonly correspondence?: boolean;
+		readonly emergency?: boolean;
 	};
 	readonly householdMember: { readonly household: string; readonly person: string };
 	readonly enrolment: { readonly section: string; readonly student: string };

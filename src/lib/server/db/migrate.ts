@@ -12,6 +12,7 @@ import * as indexes from './migrations/009-indexes';
 import * as origins from './migrations/010-origins';
 import * as rosters from './migrations/011-rosters';
 import * as consent from './migrations/012-consent';
+import * as lists from './migrations/013-lists';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -27,7 +28,8 @@ const migrations = [
 	{ name: '009-indexes', up: indexes.up },
 	{ name: '010-origins', up: origins.up },
 	{ name: '011-rosters', up: rosters.up },
-	{ name: '012-consent', up: consent.up }
+	{ name: '012-consent', up: consent.up },
+	{ name: '013-lists', up: lists.up }
 ];
 
 /**

@@ -9,3 +9,12 @@ export async function saidStop(db: Query, number: string): Promise<boolean> {
 	);
 	return newest?.command === 'stop';
 }
+
+/** Every number (E.164) that has asked for no more texts and has not taken that back. */
+export async function stoppedNumbers(db: Query): Promise<ReadonlySet<string>> {
+	const rows = await db.all<{ number: string }>(
+		`SELECT from_number AS number FROM text_in WHERE command = 'stop' AND id = (SELECT max(id) FROM text_in AS newer
+			WHERE newer.from_number = text_in.from_number AND newer.command IN ('stop', 'start'))`
+	);
+	return new Set(rows.map((r) => r.number));
+}

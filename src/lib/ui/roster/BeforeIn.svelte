@@ -74,10 +74,21 @@
 			<details>
 				<summary
 					>{count(looked.questions)}
-					{looked.questions === 1 ? 'person has' : 'people have'} the same name and the same address or
-					number as somebody known. They come in as others unless you say so.
+					{looked.questions === 1 ? 'person has' : 'people have'} the same name and the same address,
+					number or student as somebody known. They come in as others unless you say so.
 					<b>Same or other?</b></summary
 				>
+				{#if looked.sameTies > 0}
+					<form method="post" action="?/sameTies" use:enhance>
+						<p>
+							{count(looked.sameTies)} of them {looked.sameTies === 1 ? 'is' : 'are'} on file as a contact
+							of the same student under the same name.
+						</p>
+						<Button type="submit" size="small" kind="tertiary">
+							{looked.sameTies === 1 ? 'That one is' : `All ${count(looked.sameTies)} are`} the same
+						</Button>
+					</form>
+				{/if}
 				<form method="post" action="?/same" use:enhance>
 					{#each questions as q (`${q.key} ${q.here.personId}`)}
 						<fieldset>

@@ -55,6 +55,11 @@
 			Take in {whats.map((what) => `${count(countOf(looked.counts, what))} ${what}`).join(', ')}
 		</Button>
 	</form>
+{:else if view.state === 'columns'}
+	<p class="quiet">Nothing has been changed yet, and nothing is by looking.</p>
+	<form method="post" action="?/giveUp" use:enhance>
+		<Button type="submit" kind="ghost" size="small">Give it up</Button>
+	</form>
 {:else if view.state === 'taken' && view.canGoBack}
 	<p class="quiet">Until the next roster of this source comes in, this one can be taken back.</p>
 	<form method="post" action="?/back" use:enhance>

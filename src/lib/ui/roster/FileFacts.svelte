@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import { count } from '$lib/core/copy/count';
 	import type { FileView } from '$lib/server/desk/roster/types';
 
@@ -11,6 +12,7 @@
 	const mode = $derived(
 		delta && whole ? 'whole and changes' : delta ? 'changes only (delta)' : 'whole (bulk)'
 	);
+	const list = $derived(looked?.version === 'list');
 	const said = $derived(Object.entries(view.custody));
 </script>
 
@@ -18,7 +20,11 @@
 	<table class="lines facts">
 		<tbody>
 			<tr>
-				<td>OneRoster {looked.version}, {mode}</td>
+				<td
+					>{list
+						? `Contact list, ${delta ? 'adds and corrects' : 'complete'}`
+						: `OneRoster ${looked.version}, ${mode}`}</td
+				>
 				<td><b>{used.length} {used.length === 1 ? 'table' : 'tables'}</b></td>
 			</tr>
 			{#each looked.tables as table (table.name)}
@@ -57,11 +63,30 @@
 						others: asked{/if}
 				</td>
 			</tr>
-			<tr><td>Numbers in it</td><td><b>not texted until they opt in</b></td></tr>
-			<tr><td>Who is no longer in it</td><td><b>leaves, keeps the log</b></td></tr>
+			<tr>
+				<td>Numbers in it</td>
+				<td
+					><b>{list ? 'texted where it says they opted in' : 'not texted until they opt in'}</b></td
+				>
+			</tr>
+			<tr>
+				<td>Who is no longer in it</td>
+				<td
+					><b>{!list ? 'leaves, keeps the log' : delta ? 'stays' : 'is no contact any more'}</b></td
+				>
+			</tr>
+			{#if list}<tr><td>An empty cell</td><td><b>says nothing</b></td></tr>{/if}
 			<tr><td>What was mended here</td><td><b>stays, until the file changes it</b></td></tr>
 		</tbody>
 	</table>
+	{#if view.columns && view.state === 'looked'}
+		<form method="post" action="?/askColumns" use:enhance>
+			<p class="small">
+				{view.columns.remembered ? 'Its columns are as they were said of the last such list.' : ''}
+				<button class="plain">Say its columns otherwise</button>
+			</p>
+		</form>
+	{/if}
 {/if}
 
 <style>

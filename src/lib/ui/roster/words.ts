@@ -2,6 +2,7 @@ import type { FileLine } from '$lib/server/desk/roster/types';
 
 const states: Readonly<Record<FileLine['state'], string>> = {
 	coming: 'is coming',
+	columns: 'waits to be told its columns',
 	looking: 'is being looked at',
 	looked: 'waits for you',
 	taking: 'is coming in',

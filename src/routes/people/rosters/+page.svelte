@@ -120,7 +120,7 @@
 			</datalist>
 			<FileUploaderDropContainer
 				multiple
-				labelText="A OneRoster zip, or its tables (.csv): drop them here or choose them"
+				labelText="A OneRoster zip or its tables (.csv), or a contact list (.csv, .xlsx): drop it here or choose it"
 				disabled={sentShare !== null}
 				on:add={(e) => void bring(e.detail as readonly File[])}
 			/>
@@ -135,8 +135,9 @@
 				<InlineNotification kind="error" lowContrast hideCloseButton title={why} />
 			{/if}
 			<p class="quiet small">
-				OneRoster CSV 1.1 or 1.2, whole or changes only. It is shown line by line what would be new,
-				changed and gone before anything is.
+				OneRoster CSV 1.1 or 1.2, whole or changes only; or a list of contacts with one line for
+				each student and adult, its columns in any order. It is shown line by line what would be
+				new, changed and gone before anything is.
 			</p>
 			<h2>Out</h2>
 			<p class="quiet small">

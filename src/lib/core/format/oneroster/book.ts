@@ -1,25 +1,36 @@
-import { rosterFiles, type RosterFile } from './files';
-import type { Lines } from './lines';
+import type { ListLine } from '../contact-list/line';
+import { rosterFiles } from './files';
+import type { Lines as RosterLines } from './lines';
 import type { Mode } from './manifest';
 
+/** Everything that a source can have lines of: the files of the standard, and the lines of a contact list. */
+export const bookFiles = [...rosterFiles, 'contacts'] as const;
+export type BookFile = (typeof bookFiles)[number];
+
+/** A line of each. */
+export interface BookLines extends RosterLines {
+	readonly contacts: ListLine;
+}
+
 /** What a source says: the newest line of each thing, by its sourcedId. */
-export type Book = { readonly [F in RosterFile]: ReadonlyMap<string, Lines[F]> };
+export type Book = { readonly [F in BookFile]: ReadonlyMap<string, BookLines[F]> };
 
 /** A book of nothing. */
-export const emptyBook = (): { [F in RosterFile]: Map<string, Lines[F]> } => ({
+export const emptyBook = (): { [F in BookFile]: Map<string, BookLines[F]> } => ({
 	orgs: new Map(),
 	academicSessions: new Map(),
 	courses: new Map(),
 	classes: new Map(),
 	users: new Map(),
 	roles: new Map(),
-	enrollments: new Map()
+	enrollments: new Map(),
+	contacts: new Map()
 });
 
 /** What came in one file, line by line. */
-export interface CameFile<F extends RosterFile> {
+export interface CameFile<F extends BookFile> {
 	readonly mode: Mode;
-	readonly lines: ReadonlyMap<string, Lines[F]>;
+	readonly lines: ReadonlyMap<string, BookLines[F]>;
 	/** Things that are no longer there, in so many words. */
 	readonly gone: ReadonlySet<string>;
 	/** Things whose line stays out, with its number: what was known of them stays. */
@@ -28,7 +39,7 @@ export interface CameFile<F extends RosterFile> {
 	readonly at: ReadonlyMap<string, number>;
 }
 /** Files that did not come are not there: nothing is said of what is in them. */
-export type Came = { readonly [F in RosterFile]?: CameFile<F> };
+export type Came = { readonly [F in BookFile]?: CameFile<F> };
 
 /**
  * The book after files came: a whole (bulk) file takes the place of what was said before, one of
@@ -36,21 +47,21 @@ export type Came = { readonly [F in RosterFile]?: CameFile<F> };
  */
 export function bookAfter(before: Book, came: Came): Book {
 	const after = emptyBook();
-	for (const file of rosterFiles) {
-		(after as Record<RosterFile, unknown>)[file] = linesAfter(
-			before[file] as ReadonlyMap<string, Lines[typeof file]>,
+	for (const file of bookFiles) {
+		(after as Record<BookFile, unknown>)[file] = linesAfter(
+			before[file] as ReadonlyMap<string, BookLines[typeof file]>,
 			came[file] as CameFile<typeof file> | undefined
 		);
 	}
 	return after;
 }
 
-function linesAfter<F extends RosterFile>(
-	before: ReadonlyMap<string, Lines[F]>,
+function linesAfter<F extends BookFile>(
+	before: ReadonlyMap<string, BookLines[F]>,
 	came: CameFile<F> | undefined
-): ReadonlyMap<string, Lines[F]> {
+): ReadonlyMap<string, BookLines[F]> {
 	if (!came) return before;
-	const after = new Map<string, Lines[F]>(came.mode === 'delta' ? before : []);
+	const after = new Map<string, BookLines[F]>(came.mode === 'delta' ? before : []);
 	for (const id of came.gone) after.delete(id);
 	for (const [id, line] of came.lines) after.set(id, line);
 	if (came.mode === 'delta') return after;

@@ -1,8 +1,8 @@
-import type { RosterFile } from './files';
+import type { BookFile } from './book';
 
 /** Where something stands in a roster file; lines are counted from 1, the heading is line 1. */
 interface Place {
-	readonly file: RosterFile;
+	readonly file: BookFile;
 	readonly line: number;
 }
 
@@ -32,14 +32,14 @@ export type Wrong =
 			readonly code: 'unknown';
 			readonly column: string;
 			readonly id: string;
-			readonly file: RosterFile;
+			readonly file: BookFile;
 	  }
 	/** What a cell names stands in a line that stays out itself. */
 	| {
 			readonly code: 'out-itself';
 			readonly column: string;
 			readonly id: string;
-			readonly file: RosterFile;
+			readonly file: BookFile;
 			readonly line: number;
 	  }
 	| { readonly code: 'cells'; readonly has: number; readonly heading: number }
@@ -55,6 +55,12 @@ export type Wrong =
 	  }
 	/** A person without any role, or with one that has no part here. */
 	| { readonly code: 'no-role' }
+	/** Of a contact list: no student, or more than one, is what a line says. */
+	| { readonly code: 'no-student'; readonly value: string }
+	| { readonly code: 'several-students'; readonly value: string; readonly students: number }
+	/** A student of two households: a list cannot say in which somebody lives. */
+	| { readonly code: 'two-homes' }
+	| { readonly code: 'no-language'; readonly column: string; readonly value: string }
 	/** The quotes of a line are not as they should be. */
 	| { readonly code: 'quotes' };
 
@@ -90,7 +96,9 @@ function wrongText(wrong: Wrong): string {
 		case 'not-one-of':
 			return `${wrong.column} is “${short(wrong.value)}”; it can be ${wrong.of.join(', ')}.`;
 		case 'twice':
-			return `The sourcedId “${short(wrong.id)}” is in line ${wrong.first} already; that line counts.`;
+			return wrong.id.includes('\n')
+				? `The same contact of the same student is in line ${wrong.first} already; that line counts.`
+				: `The sourcedId “${short(wrong.id)}” is in line ${wrong.first} already; that line counts.`;
 		case 'unknown':
 			return `${wrong.column} names “${short(wrong.id)}”, which is in no line of ${wrong.file}.csv.`;
 		case 'out-itself':
@@ -105,6 +113,14 @@ function wrongText(wrong: Wrong): string {
 			return `${wrong.column} names “${short(wrong.id)}”, which is a ${short(wrong.is)} and no school.`;
 		case 'no-role':
 			return 'The person has no role at any school or the district.';
+		case 'no-student':
+			return `No student here is “${short(wrong.value)}”. Bring the roster first, or correct it.`;
+		case 'several-students':
+			return `${wrong.students} students are “${short(wrong.value)}”. Say which by number, grade or school.`;
+		case 'two-homes':
+			return 'The student lives in two households: say on their page in which of them.';
+		case 'no-language':
+			return `“${short(wrong.value)}” is no language (${wrong.column}). Write its English name or its tag, as “Portuguese” or “pt”.`;
 		case 'quotes':
 			return 'Its quotes do not close as they should.';
 	}

@@ -1,7 +1,14 @@
-import { bookAfter, emptyBook, type Book, type Came } from './book';
+import {
+	bookAfter,
+	bookFiles,
+	emptyBook,
+	type Book,
+	type BookFile,
+	type BookLines,
+	type Came
+} from './book';
 import type { Fault, Wrong } from './fault';
-import { rosterFiles, type RosterFile } from './files';
-import type { Lines, SessionLine } from './lines';
+import type { SessionLine } from './lines';
 
 /** A book in which everything that a line of the newest files names is there, and what had to stay out of it. */
 export interface LookedUp {
@@ -22,22 +29,22 @@ export function lookUp(before: Book, came: Came): LookedUp {
 	const all = bookAfter(before, came);
 	const sound = emptyBook();
 	const faults: Fault[] = [];
-	const out = new Map<RosterFile, Map<string, number>>(
-		rosterFiles.map((file) => [file, new Map(came[file]?.out ?? [])])
+	const out = new Map<BookFile, Map<string, number>>(
+		bookFiles.map((file) => [file, new Map(came[file]?.out ?? [])])
 	);
 	/** Why something is not in the book: nothing says it, or its own line stays out. */
-	const absent = (column: string, id: string, file: RosterFile): Wrong => {
+	const absent = (column: string, id: string, file: BookFile): Wrong => {
 		const line = out.get(file)!.get(id);
 		return line === undefined
 			? { code: 'unknown', column, id, file }
 			: { code: 'out-itself', column, id, file, line };
 	};
 	const verdicts = judges(sound, all, absent);
-	for (const file of rosterFiles) {
-		const place = sound[file] as Map<string, Lines[RosterFile]>;
-		const lines = came[file]?.lines as ReadonlyMap<string, Lines[RosterFile]> | undefined;
-		const judge = verdicts[file] as (line: Lines[RosterFile]) => Verdict<Lines[RosterFile]>;
-		for (const [id, line] of all[file] as ReadonlyMap<string, Lines[RosterFile]>) {
+	for (const file of bookFiles) {
+		const place = sound[file] as Map<string, BookLines[BookFile]>;
+		const lines = came[file]?.lines as ReadonlyMap<string, BookLines[BookFile]> | undefined;
+		const judge = verdicts[file] as (line: BookLines[BookFile]) => Verdict<BookLines[BookFile]>;
+		for (const [id, line] of all[file] as ReadonlyMap<string, BookLines[BookFile]>) {
 			const verdict = judge(line);
 			const at = lines?.get(id) === line ? came[file]!.at.get(id)! : null;
 			if (at !== null) {
@@ -49,7 +56,7 @@ export function lookUp(before: Book, came: Came): LookedUp {
 			else if (at !== null) {
 				out.get(file)!.set(id, at);
 				// As it was, if that still holds.
-				const known = (before[file] as ReadonlyMap<string, Lines[RosterFile]>).get(id);
+				const known = (before[file] as ReadonlyMap<string, BookLines[BookFile]>).get(id);
 				const still = known && judge(known);
 				if (still?.line) place.set(id, still.line);
 			}
@@ -76,8 +83,8 @@ const noRole: Wrong = { code: 'no-role' };
 function judges(
 	book: Book,
 	all: Book,
-	absent: (column: string, id: string, file: RosterFile) => Wrong
-): { readonly [F in RosterFile]: (line: Lines[F]) => Verdict<Lines[F]> } {
+	absent: (column: string, id: string, file: BookFile) => Wrong
+): { readonly [F in BookFile]: (line: BookLines[F]) => Verdict<BookLines[F]> } {
 	const fine = <L>(line: L): Verdict<L> => ({ line, wrong: none });
 	return {
 		orgs: fine,
@@ -143,7 +150,9 @@ function judges(
 			return book.users.has(line.user)
 				? fine(line)
 				: { line: null, wrong: absent('userSourcedId', line.user, 'users') };
-		}
+		},
+		// Students are not in a contact list: whether they are here is asked of the database.
+		contacts: fine
 	};
 }
 const none: readonly Wrong[] = [];
@@ -152,7 +161,7 @@ const none: readonly Wrong[] = [];
 function parentFault(
 	line: SessionLine,
 	sessions: ReadonlyMap<string, SessionLine>,
-	absent: (column: string, id: string, file: RosterFile) => Wrong
+	absent: (column: string, id: string, file: BookFile) => Wrong
 ): Wrong | null {
 	if (line.parent === null) return null;
 	if (!sessions.has(line.parent)) return absent('parentSourcedId', line.parent, 'academicSessions');

@@ -1,18 +1,27 @@
-import type { RosterFile } from '../../../core/format/oneroster/files';
+import type { BookFile } from '../../../core/format/oneroster/book';
 import type { ThingKind } from '../../../core/roster/things';
 import { day, flag, instant, json, share, text, whole } from './column';
 import { table, type Row } from './table';
 
 /** What kinds of sources there are. */
-export const sourceKinds = ['oneroster'] as const;
+export const sourceKinds = ['oneroster', 'list'] as const;
 export type SourceKind = (typeof sourceKinds)[number];
 
 /**
- * How far a roster file is: it is coming, is being looked at, could be taken in; is being taken in, is
+ * How far a roster file is: it is coming, waits to be told what its columns are, is being looked at,
+ * could be taken in; is being taken in, is
  * in, was taken back; cannot be read, or was given up.
  */
 export type FileState =
-	'coming' | 'looking' | 'looked' | 'taking' | 'taken' | 'taken-back' | 'refused' | 'given-up';
+	| 'coming'
+	| 'columns'
+	| 'looking'
+	| 'looked'
+	| 'taking'
+	| 'taken'
+	| 'taken-back'
+	| 'refused'
+	| 'given-up';
 
 export const rosterSource = table(
 	'roster_source',
@@ -38,7 +47,7 @@ export const rosterLine = table(
 	'What a source says of one thing: its newest line that came in.',
 	{
 		sourceId: whole().key().of('roster_source'),
-		file: text<RosterFile>().key(),
+		file: text<BookFile>().key(),
 		key: text().key(),
 		said: json()
 	}
@@ -67,8 +76,22 @@ export const rosterFile = table('roster_file', 'A roster file that came, and wha
 	takenAt: instant().orNull(),
 	takenBy: whole().of('person').orNull(),
 	backAt: instant().orNull(),
-	backBy: whole().of('person').orNull()
+	backBy: whole().of('person').orNull(),
+	/** Of a contact list: its heading, and what each column is. */
+	columns: json().orNull()
 });
+export const listHeading = table(
+	'list_heading',
+	'What the columns of contact lists with one heading are, as was last said.',
+	{
+		/** SHA-256 of the heading’s words. */
+		heading: text().key(),
+		columns: json(),
+		complete: flag(),
+		saidAt: instant(),
+		saidBy: whole().of('person')
+	}
+);
 export const rosterUndo = table(
 	'roster_undo',
 	'Rows as they were before the newest file of a source came in, to be taken back.',

@@ -3,6 +3,7 @@ import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, rosterSource } from '../../db/models/rosters';
+import { rowSet } from '../../db/many';
 import type { Db } from '../../db/open';
 import type { Said } from '../../said';
 import { changeFile } from './files';
@@ -58,6 +59,8 @@ export const sameAnswerSchema = z.array(
 	})
 );
 
+const answerSet = rowSet('$answers', ['key', 'person', 'same']);
+
 /** Writes down who is the same and who is another; the file has to be looked at again after it. */
 export async function saySame(
 	db: Db,
@@ -70,20 +73,20 @@ export async function saySame(
 		const row = await tx.rows(rosterFile).one({ id: fileId });
 		if (row?.state !== 'looked') return notNow;
 		const at = Math.round(await now(tx));
-		for (const { key, personId, same } of answers)
-			await tx.run(
-				`INSERT INTO same_or_other (source_id, key, person_id, same, at, by_id)
-				SELECT $source, $key, id, $same, $at, $by FROM person WHERE id = $person
-				ON CONFLICT DO UPDATE SET same = excluded.same, at = excluded.at, by_id = excluded.by_id`,
-				{
-					source: row.sourceId,
-					key,
-					person: personId,
-					same: Number(same),
-					at,
-					by: user.personId
-				}
-			);
+		await tx.run(
+			`INSERT INTO same_or_other (source_id, key, person_id, same, at, by_id)
+			SELECT $source, said.key, person.id, said.same, $at, $by
+			FROM ${answerSet.table} AS said JOIN person ON person.id = said.person WHERE true
+			ON CONFLICT DO UPDATE SET same = excluded.same, at = excluded.at, by_id = excluded.by_id`,
+			{
+				source: row.sourceId,
+				at,
+				by: user.personId,
+				answers: answerSet.json(
+					answers.map((a) => ({ key: a.key, person: a.personId, same: Number(a.same) }))
+				)
+			}
+		);
 		await changeFile(tx, fileId, { state: 'looking', byId: row.byId ?? user.personId });
 		return { ok: true };
 	});

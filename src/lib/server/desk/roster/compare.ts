@@ -13,6 +13,9 @@ import { Known } from './known';
 import { numberedTables, planWork, type CustodySaid, type Done } from './plan-work';
 import { findOwnRows } from './own-keys';
 import { findSameHomes } from './same-homes';
+import { placeStudents } from './listed-students';
+import { findSameContacts } from './same-contacts';
+import { stoppedNumbers } from '../../db/said-stop';
 import { findSamePeople } from './same-people';
 import { findSamePlaces } from './same-places';
 import { readSaid, saidWork } from './said';
@@ -29,6 +32,8 @@ export interface Compared {
 	readonly work: Work;
 	/** What the source said before, and from now on. */
 	readonly said: { readonly before: Book; readonly after: Book };
+	/** Students whom a contact list names, by the keys under which it does. */
+	readonly studentNames: ReadonlyMap<string, string>;
 	/** Wrong lines that show only when they are looked up. */
 	readonly faults: readonly Fault[];
 	readonly questions: readonly Omit<Question, 'inFile'>[];
@@ -54,7 +59,7 @@ export async function groundsMark(db: Query, sourceId: number): Promise<string> 
 	return row.mark;
 }
 
-type Source = Pick<RosterSourceRow, 'id' | 'appliedOn'>;
+type Source = Pick<RosterSourceRow, 'id' | 'appliedOn' | 'kind' | 'name'>;
 
 /**
  * Compares what came with what the source said before and with what is here. `came` of nothing is a
@@ -72,14 +77,22 @@ export async function compare(
 	const time = await now(db);
 	const today = await districtDay(db);
 	const said = await readSaid(db, source.id);
-	const { book, faults } = lookUp(said, came);
+	const known = await Known.read(db, source.id);
+	const placed = await placeStudents(db, came, known);
+	const { book, faults } = lookUp(said, placed.came);
 	const before = thingsOf(said, source.appliedOn ?? today);
 	const after = thingsOf(book, today);
 	const all = differenceOf(before, after);
-	const known = await Known.read(db, source.id);
 	await findOwnRows(db, secret, all, known);
 	await findSamePlaces(db, all, known);
-	const questions = await findSamePeople(db, source.id, all, known);
+	const ties = await findSameContacts(db, source.id, all, after, known);
+	const tied = new Set(ties.map((q) => `${q.key} ${q.here.personId}`));
+	const questions = [
+		...ties,
+		...(await findSamePeople(db, source.id, all, known)).filter(
+			(q) => !tied.has(`${q.key} ${q.here.personId}`)
+		)
+	];
 	const changes = await findSameHomes(db, all, after, known);
 	const { work, done } = planWork(changes, {
 		sourceId: source.id,
@@ -88,6 +101,8 @@ export async function compare(
 		after,
 		free: await freeNumbers(db),
 		custody,
+		list: source.kind === 'list' ? source.name : null,
+		stopped: await stoppedNumbers(db),
 		language,
 		now: Math.round(time),
 		shortNames: new Set(
@@ -103,7 +118,8 @@ export async function compare(
 		done,
 		work,
 		said: { before: said, after: book },
-		faults,
+		faults: [...placed.faults, ...faults],
+		studentNames: placed.names,
 		questions,
 		today,
 		nextTurn: nextTurn(book, today),

@@ -45,14 +45,18 @@ export function countsOf(done: readonly Done[]): {
 
 /** How much of what the source has said goes or changes. */
 export function sharesOf(before: Things, done: readonly Done[]): Share[] {
-	const touched = { students: 0, sections: 0, enrolments: 0 };
+	const touched = { students: 0, sections: 0, enrolments: 0, contacts: 0 };
 	for (const { change, step } of done) {
 		if (step.what !== 'gone' && step.what !== 'changed') continue;
 		if (change.kind === 'person' && (change.before ?? change.after)!.kind === 'student')
 			touched.students += 1;
 		else if (change.kind === 'section') touched.sections += 1;
 		else if (change.kind === 'enrolment') touched.enrolments += 1;
+		else if (change.kind === 'contact') touched.contacts += 1;
 	}
+	// Of a contact list nothing else is known.
+	if (before.section.size === 0 && before.contact.size > 0)
+		return [{ of: 'contacts', touched: touched.contacts, known: before.contact.size }];
 	let students = 0;
 	for (const { kind } of before.person.values()) if (kind === 'student') students += 1;
 	return [

@@ -11,6 +11,7 @@ import type { Db, Query } from '../../db/open';
 import { plainFileName } from '../../../core/format/file-name';
 import { sizeWords } from '../../../core/copy/letter';
 import type { Said } from '../../said';
+import { isListName } from '../../reading/roster/list';
 import { rosterFolder, tablesFolder } from './look-file';
 import { sourceNamed } from './sources';
 
@@ -39,7 +40,16 @@ export async function beginFile(
 			ok: false,
 			why: `“${asked.name}” has ${sizeWords(asked.bytes)}; ${sizeWords(mostBytes)} are taken. A whole district is a few megabytes as a zip: is it the export itself?`
 		};
-	const source = await sourceNamed(db, asked.source);
+	const kind = isListName(asked.name) ? 'list' : 'oneroster';
+	const source = await sourceNamed(db, asked.source, kind);
+	if (source.kind !== kind)
+		return {
+			ok: false,
+			why:
+				kind === 'list'
+					? `“${source.name}” gives rosters, and “${asked.name}” looks like a list. Give lists another name to come from.`
+					: `“${source.name}” gives lists, and “${asked.name}” looks like a roster. Give rosters another name to come from.`
+		};
 	return { ok: true, id: await addFile(db, dataFolder, source.id, asked.name, user.personId) };
 }
 
@@ -137,7 +147,7 @@ export async function giveUp(
 	if (!may(user, 'bring-roster')) return refusal;
 	const done = await db.write(async (tx) => {
 		const row = await tx.rows(rosterFile).one({ id }, ['state']);
-		if (!row || !['coming', 'looked', 'refused'].includes(row.state)) return false;
+		if (!row || !['coming', 'columns', 'looked', 'refused'].includes(row.state)) return false;
 		await changeFile(tx, id, { state: 'given-up' });
 		return true;
 	});

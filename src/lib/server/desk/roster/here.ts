@@ -1,5 +1,11 @@
 import type { Change, Here } from '../../../core/roster/difference';
-import { slots, type AnyThing, type Slot, type ThingKind } from '../../../core/roster/things';
+import {
+	slots,
+	type AnyThing,
+	type FieldValue,
+	type Slot,
+	type ThingKind
+} from '../../../core/roster/things';
 import { toE164 } from '../../../core/format/phone';
 import { groupBy } from '../../../core/group-by';
 import type { Query } from '../../db/open';
@@ -182,6 +188,8 @@ export function hereOf(change: Change, rows: RowsHere, known: Known): Here | und
 					...(row.kind === 'student' ? { school: ref('school', 'school_id') } : {}),
 					gradeLevel: text('grade_level'),
 					hasInbox: row.has_inbox === 1,
+					language: text('language'),
+					texts: consentHere(own, said),
 					...Object.fromEntries(slots.map((slot) => [slot, valueOf(slot)]))
 				};
 			}
@@ -190,7 +198,10 @@ export function hereOf(change: Change, rows: RowsHere, known: Known): Here | und
 					student: change.after?.student ?? '',
 					person: change.after?.person ?? '',
 					relation: text('relation'),
-					guardian: row.guardian === 1
+					guardian: row.guardian === 1,
+					custody: row.custody === null ? null : row.custody === 1,
+					correspondence: row.correspondence === 1,
+					emergency: row.emergency === 1
 				};
 			default:
 				return (change.after ?? change.before)!;
@@ -198,3 +209,15 @@ export function hereOf(change: Change, rows: RowsHere, known: Known): Here | und
 	})();
 	return { thing, gone };
 }
+
+/** What is known of texts to the number that a source has of a person; null where nobody has said it. */
+function consentHere(own: readonly KeptRow<'address'>[], said: AnyThing): FieldValue {
+	const slot = textSlot(said);
+	const row =
+		slot === null ? undefined : addressFor(own, slot, (said[slot] ?? null) as string | null);
+	return row && row.consent !== 'unknown' ? (row.consent as string) : null;
+}
+
+/** The number that what is said of texts is about: the one for texts, else the other. */
+export const textSlot = (thing: AnyThing): 'sms' | 'phone' | null =>
+	typeof thing.sms === 'string' ? 'sms' : typeof thing.phone === 'string' ? 'phone' : null;

@@ -1,10 +1,14 @@
 import type { FieldValue } from '../../../core/roster/things';
+import type { Value } from '../../db/many';
 import type { NewRow } from '../../db/models/table';
 import type { personChange } from '../../db/models/rosters';
 import type { Compared } from './compare';
 import { disputesOf } from './plan-work';
 
 type Line = Omit<NewRow<typeof personChange>, 'at' | 'byId' | 'fileId'>;
+
+const yesOrNo = (value: Value | undefined): string | null =>
+	value === 1 ? 'yes' : value === 0 ? 'no' : null;
 
 const text = (value: FieldValue | undefined): string | null =>
 	value === undefined || value === null
@@ -61,6 +65,10 @@ export function historyOf({ done, work }: Pick<Compared, 'done' | 'work'>): Line
 				before: before.gone_at === null ? (before.relation as string) : null,
 				after: after.relation as string
 			});
+		if (after.gone_at !== null) continue;
+		for (const field of ['guardian', 'custody', 'correspondence', 'emergency'] as const)
+			if (before[field] !== after[field])
+				put({ ...of, field, before: yesOrNo(before[field]), after: yesOrNo(after[field]) });
 	}
 	return lines;
 }

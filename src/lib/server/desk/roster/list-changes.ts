@@ -1,4 +1,5 @@
 import { count } from '../../../core/copy/count';
+import { nameOfLanguage } from '../../../core/copy/language';
 import { phoneText } from '../../../core/format/phone';
 import type { Came } from '../../../core/format/oneroster/book';
 import type { Tab } from '../../../core/roster/counts';
@@ -18,7 +19,7 @@ export class ChangeList {
 	/** Of new people: the sections they come into, and whose contacts they are. */
 	readonly #coming: ReadonlyMap<string, readonly string[]>;
 	constructor(
-		readonly compared: Pick<Compared, 'before' | 'after' | 'done'>,
+		readonly compared: Pick<Compared, 'before' | 'after' | 'done' | 'studentNames'>,
 		came: Came
 	) {
 		this.#lineOf = lineFinder(compared.done, came);
@@ -63,7 +64,9 @@ export class ChangeList {
 	}
 	#person(key: string): string {
 		const p = this.#thing('person', key);
-		return p ? `${p.givenName} ${p.familyName}` : key;
+		return p
+			? `${p.givenName} ${p.familyName}`.trim()
+			: (this.compared.studentNames.get(key) ?? key);
 	}
 	#section(key: string): string {
 		return this.#thing('section', key)?.name ?? key;
@@ -132,6 +135,10 @@ export class ChangeList {
 			case 'sms':
 			case 'phone':
 				return phoneText(value);
+			case 'language':
+				return nameOfLanguage(value);
+			case 'texts':
+				return value === 'in' ? 'opted in' : 'opted out';
 			default:
 				return value;
 		}
@@ -189,9 +196,11 @@ export class ChangeList {
 					...(this.#coming.get(key) ?? []).slice(0, 4),
 					...this.#fields(
 						thing,
-						['email', 'sms', 'phone'].filter((slot) => typeof thing[slot] === 'string')
+						['email', 'sms', 'phone', 'language'].filter((slot) => typeof thing[slot] === 'string')
 					)
 				];
+			case 'contact':
+				return this.#fields(thing, ['custody', 'correspondence', 'emergency']);
 			case 'section':
 				return this.#fields(thing, ['term', ...(thing.period === '' ? [] : ['period'])]);
 			case 'term':
@@ -204,7 +213,9 @@ export class ChangeList {
 	/** What follows from a change for whoever writes to these people. */
 	#follows({ change, step, here }: Done): string {
 		if (change.kind === 'contact') {
-			if (step.what === 'gone') return 'is written to no more about this student';
+			const lost =
+				'set' in step && (step.set.custody === false || step.set.correspondence === false);
+			if (step.what === 'gone' || lost) return 'is written to no more about this student';
 			return '';
 		}
 		if (change.kind !== 'person') return '';
@@ -221,6 +232,7 @@ export class ChangeList {
 		if (step.what === 'new') {
 			const email = typeof set.email === 'string';
 			const text = typeof set.sms === 'string' || typeof set.phone === 'string';
+			if (text && set.texts === 'in') return email ? 'gets email and texts' : 'gets texts';
 			if (email && text) return 'gets email; not texted until they opt in';
 			if (email) return 'gets email';
 			return text ? 'not texted until they opt in' : 'nothing to write to';

@@ -1,14 +1,16 @@
 import { type Fault, faultText } from '../../../core/format/oneroster/fault';
-import type { RosterFile } from '../../../core/format/oneroster/files';
+import type { BookFile } from '../../../core/format/oneroster/book';
 import { groupBy } from '../../../core/group-by';
 import type { Thing } from '../../../core/roster/things';
 import type { Db } from '../../db/open';
 import type { RosterHouse } from './house';
 import { rosterFile } from '../../db/models/rosters';
 import { Broken } from '../../reading/roster/broken';
-import { linesAsTheyStand, readOneRoster, type ReadRoster } from '../../reading/roster/oneroster';
-import { partsIn, type Parts } from '../../reading/roster/parts';
+import type { ListTable } from '../../reading/roster/list';
+import type { ReadRoster } from '../../reading/roster/oneroster';
+import { proposeColumns, readColumns } from './columns';
 import { compare, type Compared } from './compare';
+import { openFile, type OpenFile } from './open-file';
 import { effectsOf } from './effects';
 import { changeFile, contentOf } from './files';
 import { countsOf, sharesOf, unsaidOf } from './count-changes';
@@ -31,15 +33,15 @@ export interface WorkedOut {
 /** Reads a file and compares it with what is here; nothing is written. Ends with Broken where the file cannot be read. */
 export async function workOut(
 	{ db, key }: RosterHouse,
-	parts: Parts,
+	opened: OpenFile,
 	fileId: number,
 	progress: Progress
 ): Promise<WorkedOut> {
 	const file = (await db.rows(rosterFile).one({ id: fileId }))!;
 	const source = await sourceById(db, file.sourceId);
-	const all = parts.parts.reduce((sum, part) => sum + part.bytes, 1);
+	const all = opened.bytes;
 	let bytes = 0;
-	const read = await readOneRoster(parts, (more) => {
+	const read = await opened.read(readColumns(file.columns), (more) => {
 		bytes += more;
 		progress(0.6 * Math.min(1, bytes / all), 'The file is being read');
 	});
@@ -63,11 +65,12 @@ export async function lookAt(
 	next: (looked: Looked) => Promise<'looked' | 'taking'> = () => Promise.resolve('looked')
 ): Promise<void> {
 	const { db, dataFolder } = house;
-	let parts: Parts | null = null;
+	let opened: OpenFile | null = null;
 	try {
-		parts = await partsIn(tablesFolder(dataFolder, fileId));
-		const worked = await workOut(house, parts, fileId, progress);
-		const looked = await seen(db, dataFolder, fileId, parts, worked, progress);
+		opened = await openFile(house, fileId);
+		if (opened.list && (await askedFirst(db, fileId, opened.list))) return;
+		const worked = await workOut(house, opened, fileId, progress);
+		const looked = await seen(db, dataFolder, fileId, opened, worked, progress);
 		const state = await next(looked);
 		await db.write(async (tx) => {
 			const row = await tx.rows(rosterFile).one({ id: fileId }, ['state']);
@@ -83,8 +86,23 @@ export async function lookAt(
 		if (!(error instanceof Broken)) throw error;
 		await db.write((tx) => changeFile(tx, fileId, { state: 'refused', why: error.message }));
 	} finally {
-		parts?.close();
+		opened?.close();
 	}
+}
+
+/** Whether somebody has to say first what the columns of a list are; what is proposed is written down. */
+async function askedFirst(db: Db, fileId: number, list: ListTable): Promise<boolean> {
+	return db.write(async (tx) => {
+		const row = await tx.rows(rosterFile).one({ id: fileId }, ['columns']);
+		const before = readColumns(row?.columns ?? null);
+		const columns = before ?? (await proposeColumns(tx, list));
+		if (before === null)
+			await changeFile(tx, fileId, {
+				columns: JSON.stringify(columns),
+				...(columns.said ? {} : { state: 'columns' })
+			});
+		return !columns.said;
+	});
 }
 
 /** Writes down what was seen, for the page that shows it. */
@@ -92,7 +110,7 @@ async function seen(
 	db: Db,
 	dataFolder: string,
 	fileId: number,
-	parts: Parts,
+	opened: OpenFile,
 	{ read, compared, mostShare }: WorkedOut,
 	progress: Progress
 ): Promise<Looked> {
@@ -107,7 +125,7 @@ async function seen(
 	const changes = new ChangeList(compared, read.came).all();
 	await writeLook(dataFolder, fileId, {
 		changes,
-		wrong: await wrongLines(parts, faults),
+		wrong: await wrongLines(opened, faults),
 		questions: compared.questions.map((q) => question(q, compared, read, tied))
 	});
 	progress(0.85, 'What it does to whatever is planned is being worked out');
@@ -126,6 +144,7 @@ async function seen(
 		faults: faults.length > mostKept ? null : faults.map(faultMark),
 		unsaid: unsaidOf(work.contact.put),
 		questions: compared.questions.length,
+		sameTies: compared.questions.filter((q) => q.by === 'tie').length,
 		disputes: done.reduce((n, one) => n + disputesOf(one).length, 0),
 		shares: sharesOf(before, done),
 		mostShare,
@@ -145,12 +164,15 @@ const byPlace = (a: Fault, b: Fault): number =>
 /** More wrong lines than this are counted and not shown one by one: the file is another than was meant. */
 const mostShown = 20_000;
 
-async function wrongLines(parts: Parts, faults: readonly Fault[]): Promise<Omit<WrongLine, 'n'>[]> {
+async function wrongLines(
+	opened: OpenFile,
+	faults: readonly Fault[]
+): Promise<Omit<WrongLine, 'n'>[]> {
 	const shown = faults.slice(0, mostShown);
-	const wanted = new Map<RosterFile, Set<number>>();
+	const wanted = new Map<BookFile, Set<number>>();
 	for (const { file, line } of shown)
 		wanted.set(file, (wanted.get(file) ?? new Set<number>()).add(line));
-	const stand = await linesAsTheyStand(parts, wanted);
+	const stand = await opened.lines(wanted);
 	return shown.map((fault) => ({
 		file: fault.file,
 		line: fault.line,
@@ -163,13 +185,13 @@ async function wrongLines(parts: Parts, faults: readonly Fault[]): Promise<Omit<
 
 function question(
 	asked: Omit<Question, 'inFile'>,
-	{ after }: Compared,
+	{ after, studentNames }: Compared,
 	{ came }: ReadRoster,
 	tied: ReadonlyMap<string, readonly Thing<'contact'>[]>
 ): Question {
 	const person = after.person.get(asked.key)!;
 	const students = (tied.get(asked.key) ?? []).flatMap(
-		(c) => after.person.get(c.student)?.givenName ?? []
+		(c) => after.person.get(c.student)?.givenName ?? studentNames.get(c.student) ?? []
 	);
 	return {
 		...asked,
@@ -177,7 +199,7 @@ function question(
 			name: `${person.givenName} ${person.familyName}`,
 			note:
 				person.kind === 'student'
-					? `student${person.gradeLevel === null ? '' : `, grade ${person.gradeLevel}`}`
+					? `student${person.gradeLevel ? `, grade ${person.gradeLevel}` : ''}`
 					: students.length > 0
 						? `adult, tied to ${students.join(', ')}`
 						: 'adult',

@@ -17,7 +17,7 @@ const firstName = 'Student records';
 
 /** The source that the watched folder belongs to: the one that was there first. */
 const nightSource = async ({ db }: RosterHouse): Promise<Source> =>
-	(await allSources(db))[0] ?? sourceNamed(db, firstName);
+	(await allSources(db)).find((s) => s.kind === 'oneroster') ?? sourceNamed(db, firstName);
 
 /**
  * Brings what lies in the watched folder: looked at like any other, and taken in by itself where it is

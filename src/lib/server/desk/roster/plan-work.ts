@@ -8,7 +8,7 @@ import {
 import { shortNameOf } from '../../../core/roster/short-name';
 import { slots, type AnyThing, type Slot, type Things } from '../../../core/roster/things';
 import type { Value } from '../../db/many';
-import { addressFor, hereOf, rowKeyOf, tableOf, type RowsHere } from './here';
+import { addressFor, hereOf, rowKeyOf, tableOf, textSlot, type RowsHere } from './here';
 import { isNumbered, numberedKinds, type Known, type NumberedKind } from './known';
 import type { AnyRow, KeptRow, RowTable } from './row-tables';
 import { noWork, type TableWork, type Work } from './work';
@@ -35,6 +35,10 @@ export interface Grounds {
 	/** The first numbers that are free. */
 	readonly free: Readonly<Record<'address' | (typeof tableOf)[NumberedKind], number>>;
 	readonly custody: CustodySaid;
+	/** The name of a contact list; null of a roster. */
+	readonly list: string | null;
+	/** Numbers that have said STOP: no list opts them in again. */
+	readonly stopped: ReadonlySet<string>;
 	/** Of whom no other is known. */
 	readonly language: string;
 	/** ms. */
@@ -66,10 +70,17 @@ const columnsOfFields = {
 		identifier: 'identifier',
 		school: 'school_id',
 		gradeLevel: 'grade_level',
-		hasInbox: 'has_inbox'
+		hasInbox: 'has_inbox',
+		language: 'language'
 	},
 	household: { name: 'name' },
-	contact: { relation: 'relation', guardian: 'guardian' }
+	contact: {
+		relation: 'relation',
+		guardian: 'guardian',
+		custody: 'custody',
+		correspondence: 'correspondence',
+		emergency: 'emergency'
+	}
 } as const satisfies Partial<Record<Change['kind'], Readonly<Record<string, string>>>>;
 
 const named: Readonly<Record<string, NumberedKind>> = {
@@ -105,12 +116,14 @@ class Planner {
 	}
 
 	plan(change: Change): void {
-		const { known, rows } = this.grounds;
+		const { known, rows, list } = this.grounds;
+		// A list says who is whose contact, and of nobody that they have gone.
+		if (list !== null && change.after === null && isNumbered(change.kind)) return;
 		const here = hereOf(change, rows, known);
 		let step = stepOf(change, here);
 		// The standard's word for a tie says less than whoever has written one here, and it has no names for homes.
 		if (
-			(change.kind === 'contact' || change.kind === 'household') &&
+			((change.kind === 'contact' && list === null) || change.kind === 'household') &&
 			change.before === null &&
 			here
 		)
@@ -175,30 +188,48 @@ class Planner {
 			row.short_name = shortNameOf(row.name as string, this.#short);
 			this.#short.add(row.short_name);
 		}
-		if (kind === 'person') row.language = language;
+		if (kind === 'person') {
+			row.language ??= language;
+			row.has_inbox ??= 1;
+		}
 		if (kind === 'person' || kind === 'section' || kind === 'household')
 			Object.assign(row, { since: now, gone_at: null });
 		this.#of(table).put.push(row);
 		if (kind === 'person')
 			for (const slot of slots) {
 				const value = after![slot];
-				if (typeof value === 'string') this.#putAddress(id, slot, value);
+				if (typeof value === 'string') this.#putAddress(id, slot, value, after!);
 			}
 		return id;
 	}
 
-	#putAddress(personId: number, slot: Slot, value: string): void {
+	#putAddress(personId: number, slot: Slot, value: string, said: AnyThing): void {
 		this.#of('address').put.push({
 			id: this.#number('address'),
 			person_id: personId,
 			way: slot === 'email' ? 'email' : 'text',
 			value,
-			consent: 'unknown',
 			failing: null,
 			failing_since: null,
 			slot,
-			...noConsent
+			...this.#consent(slot, value, said)
 		});
+	}
+
+	/** What a source says of texts to a number; nothing where it does not speak of that number. */
+	#consent(slot: Slot, value: string, said: AnyThing): AnyRow {
+		const { list, stopped, now } = this.grounds;
+		const none = { consent: 'unknown', ...noConsent };
+		if (slot !== textSlot(said) || typeof said.texts !== 'string') return none;
+		if (said.texts === 'in' && stopped.has(value))
+			return { ...none, consent: 'out', consent_at: now, consent_how: 'text' };
+		const since = typeof said.textsSince === 'string' ? Date.parse(said.textsSince) : now;
+		return {
+			consent: said.texts,
+			consent_at: said.texts === 'in' ? since : now,
+			consent_how: 'list',
+			consent_said: list
+		};
 	}
 
 	#changeNumbered(kind: NumberedKind, change: Change, step: Step): number {
@@ -238,28 +269,34 @@ class Planner {
 		for (const slot of slots) {
 			const value = set[slot];
 			if (value === undefined) {
-				this.#adopt(own, slot, change);
+				this.#adopt(own, slot, change, set);
 				continue;
 			}
 			const row = addressFor(own, slot, (change.before?.[slot] ?? null) as string | null);
 			if (value === null) {
 				if (row) this.#of('address').take.push(row);
-			} else if (!row) this.#putAddress(personId, slot, value as string);
+			} else if (!row) this.#putAddress(personId, slot, value as string, change.after!);
 			else
 				this.#exchange('address', row, {
 					value: value as string,
 					failing: null,
 					failing_since: null,
-					...(slot === 'email' ? {} : { consent: 'unknown', ...noConsent }),
+					...(slot === 'email' ? {} : this.#consent(slot, value as string, change.after!)),
 					slot
 				});
 		}
 	}
 	/** An address that is here already, and that the file has as well, is the file's from now on. */
-	#adopt(own: readonly KeptRow<'address'>[], slot: Slot, { after }: Change): void {
+	#adopt(own: readonly KeptRow<'address'>[], slot: Slot, { after }: Change, set: AnyThing): void {
 		const value = (after?.[slot] ?? null) as string | null;
 		const row = value === null ? undefined : addressFor(own, slot, value);
-		if (row && row.slot === null) this.#exchange('address', row, { slot });
+		if (!row) return;
+		const consent =
+			set.texts !== undefined && slot === textSlot(after!)
+				? this.#consent(slot, value!, after!)
+				: {};
+		if (row.slot === null || Object.keys(consent).length > 0)
+			this.#exchange('address', row, { slot: row.slot ?? slot, ...consent });
 	}
 
 	/** A tie between two things: put, changed, ended. */
@@ -277,11 +314,15 @@ class Planner {
 			const made: Record<string, Value> = { ...key };
 			if (kind === 'contact') {
 				const said = custody[change.after!.relation as string];
-				Object.assign(made, this.#columns('contact', change.after!), {
-					custody: said === undefined ? null : Number(said === 'yes'),
-					correspondence: 1,
-					emergency: 0
-				});
+				Object.assign(
+					made,
+					{
+						custody: said === undefined ? null : Number(said === 'yes'),
+						correspondence: 1,
+						emergency: 0
+					},
+					this.#columns('contact', change.after!)
+				);
 			}
 			if (kind === 'contact' || kind === 'enrolment')
 				Object.assign(made, { since: now, gone_at: null });

@@ -1,5 +1,9 @@
-import { emptyBook, type Book } from '../../../core/format/oneroster/book';
-import { rosterFiles, type RosterFile } from '../../../core/format/oneroster/files';
+import {
+	bookFiles,
+	emptyBook,
+	type Book,
+	type BookFile
+} from '../../../core/format/oneroster/book';
 import type { Query } from '../../db/open';
 import type { AnyRow } from './row-tables';
 import type { RowChange, TableWork } from './work';
@@ -7,7 +11,7 @@ import type { RowChange, TableWork } from './work';
 /** What a source has said up to now, line by line. */
 export async function readSaid(db: Query, sourceId: number): Promise<Book> {
 	const book = emptyBook();
-	for (const file of rosterFiles) {
+	for (const file of bookFiles) {
 		const row = await db.one<{ lines: string }>(
 			`SELECT json_group_array(json(said)) AS lines FROM roster_line WHERE source_id = $sourceId AND file = $file`,
 			{ sourceId, file }
@@ -23,13 +27,13 @@ export function saidWork(sourceId: number, before: Book, after: Book): TableWork
 	const put: AnyRow[] = [];
 	const change: RowChange[] = [];
 	const take: AnyRow[] = [];
-	const row = (file: RosterFile, key: string, line: unknown): AnyRow => ({
+	const row = (file: BookFile, key: string, line: unknown): AnyRow => ({
 		source_id: sourceId,
 		file,
 		key,
 		said: JSON.stringify(line)
 	});
-	for (const file of rosterFiles) {
+	for (const file of bookFiles) {
 		const [was, is] = [before[file], after[file]] as [
 			ReadonlyMap<string, unknown>,
 			ReadonlyMap<string, unknown>

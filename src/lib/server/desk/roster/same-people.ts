@@ -38,7 +38,8 @@ export async function findSamePeople(
 		if (known.idOf('person', change.key) !== undefined) continue;
 		const said = told.get(`${change.key} ${here.personId}`);
 		if (said === true) known.bind('person', change.key, here.personId);
-		else if (said === undefined) open.push({ key: change.key, here, shared: here.shared });
+		else if (said === undefined)
+			open.push({ key: change.key, here, shared: here.shared, by: 'address' });
 	}
 	return open;
 }
@@ -60,7 +61,8 @@ async function byIdentifier(db: Query, people: readonly NewPerson[], known: Know
 	}
 }
 
-async function toldApart(db: Query, sourceId: number): Promise<Map<string, boolean>> {
+/** What was said of people of a source: "key personId" to whether they are the same. */
+export async function toldApart(db: Query, sourceId: number): Promise<Map<string, boolean>> {
 	const rows = await db.all<{ key: string; personId: number; same: number }>(
 		`SELECT key, person_id AS personId, same FROM same_or_other WHERE source_id = $sourceId`,
 		{ sourceId }

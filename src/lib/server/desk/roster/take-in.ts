@@ -8,15 +8,14 @@ import { personChange, rosterFile, rosterSource } from '../../db/models/rosters'
 import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import { Broken } from '../../reading/roster/broken';
-import { partsIn } from '../../reading/roster/parts';
 import { groundsMark, withSaid, type Compared } from './compare';
 import type { Said } from '../../said';
 import { changeFile } from './files';
 import { countsOf } from './count-changes';
 import { historyOf } from './history';
 import type { RosterHouse } from './house';
-import { tablesFolder } from './look-file';
 import { workOut, type Progress } from './look';
+import { openFile } from './open-file';
 import { lostBy } from './lost-ties';
 import { stopWhatIsNotTheirs } from './not-theirs';
 import { putDown } from './put-down';
@@ -59,15 +58,15 @@ export async function takeIn(
 	taker: Taker,
 	progress: Progress
 ): Promise<Said<object>> {
-	const { db, dataFolder } = house;
+	const { db } = house;
 	if (taker.user && !may(taker.user, 'bring-roster'))
 		return { ok: false, why: 'Rosters are the district office’s.' };
 	const looked = await begin(db, fileId, taker);
 	if (!looked.ok) return looked;
 	try {
-		const parts = await partsIn(tablesFolder(dataFolder, fileId));
+		const opened = await openFile(house, fileId);
 		try {
-			const { compared } = await workOut(house, parts, fileId, progress);
+			const { compared } = await workOut(house, opened, fileId, progress);
 			const { counts } = countsOf(compared.done);
 			if (
 				compared.restsOn !== looked.looked.restsOn ||
@@ -76,7 +75,7 @@ export async function takeIn(
 				throw new Moved();
 			await write(db, fileId, compared, taker, progress);
 		} finally {
-			parts.close();
+			opened.close();
 		}
 		return { ok: true };
 	} catch (error) {

@@ -1,5 +1,6 @@
 import { writeCsv } from '../../../core/format/csv';
-import { rosterFiles, type RosterFile } from '../../../core/format/oneroster/files';
+import type { BookFile } from '../../../core/format/oneroster/book';
+import { rosterFiles } from '../../../core/format/oneroster/files';
 import { withLook } from './look-file';
 import type { WrongLine } from './types';
 
@@ -19,15 +20,19 @@ export async function linesToMend(
 		)
 	);
 	if (lines === null) return null;
-	const by = new Map<RosterFile, WrongLine[]>();
+	const by = new Map<BookFile, WrongLine[]>();
 	for (const line of lines) {
 		const list = by.get(line.file);
 		if (list) list.push(line);
 		else by.set(line.file, [line]);
 	}
+	const listed = by.get('contacts');
+	if (listed) return [{ name: 'contacts.csv', text: table(listed) }];
 	const files = rosterFiles.flatMap((file) => {
 		const wrong = by.get(file);
-		return wrong ? [{ name: `${file}.csv`, text: table(wrong, at) }] : [];
+		return wrong
+			? [{ name: `${file}.csv`, text: table(wrong, { status: 'active', dateLastModified: at }) }]
+			: [];
 	});
 	const manifest: [string, string][] = [
 		['propertyName', 'value'],
@@ -41,25 +46,24 @@ export async function linesToMend(
 	return [{ name: 'manifest.csv', text: writeCsv(manifest) }, ...files];
 }
 
-/** One table: the columns that changes need are put in where they are missing, and each line stands once. */
-function table(wrong: readonly WrongLine[], at: string): string {
+/** One table: each line once, with what is wrong at its end; columns that have to be filled are put in where they are missing. */
+function table(wrong: readonly WrongLine[], filled: Readonly<Record<string, string>> = {}): string {
 	const { heading } = wrong[0]!;
-	const added = ['status', 'dateLastModified'].filter(
-		(name) => !heading.some((h) => h.trim().toLowerCase() === name.toLowerCase())
-	);
+	const titles = heading.map((title) => title.trim().toLowerCase());
+	const added = Object.keys(filled).filter((name) => !titles.includes(name.toLowerCase()));
 	const texts = new Map<number, WrongLine[]>();
 	for (const line of wrong) texts.set(line.line, [...(texts.get(line.line) ?? []), line]);
-	const statusAt = heading.findIndex((h) => h.trim().toLowerCase() === 'status');
-	const modifiedAt = heading.findIndex((h) => h.trim().toLowerCase() === 'datelastmodified');
 	return writeCsv([
 		[...heading, ...added, 'whatIsWrong'],
 		...[...texts.values()].map((lines) => {
 			const cells = heading.map((_, i) => lines[0]!.cells[i] ?? '');
-			if (statusAt >= 0 && cells[statusAt] === '') cells[statusAt] = 'active';
-			if (modifiedAt >= 0 && cells[modifiedAt] === '') cells[modifiedAt] = at;
+			for (const [name, value] of Object.entries(filled)) {
+				const at = titles.indexOf(name.toLowerCase());
+				if (at >= 0 && cells[at] === '') cells[at] = value;
+			}
 			return [
 				...cells,
-				...added.map((name) => (name === 'status' ? 'active' : at)),
+				...added.map((name) => filled[name]!),
 				lines.map((l) => `line ${l.line}: ${l.text}`).join(' ')
 			];
 		})

@@ -1,4 +1,5 @@
-import type { RosterFile } from '../../../core/format/oneroster/files';
+import type { BookFile } from '../../../core/format/oneroster/book';
+import type { ListColumns } from '../../../core/roster/list/fields';
 import type { Counts, Share, What } from '../../../core/roster/counts';
 import type { TableLine } from '../../reading/roster/oneroster';
 import type { FileState } from '../../db/models/rosters';
@@ -35,6 +36,8 @@ export interface Looked {
 	readonly questions: number;
 	/** Fields mended here that the file has changed too. */
 	readonly disputes: number;
+	/** Of those the ones who are contacts of the same student under the same name. */
+	readonly sameTies: number;
 	/** Households worked out anew. */
 	readonly homes: number;
 	readonly shares: readonly Share[];
@@ -52,7 +55,7 @@ export interface ChangeLine {
 	/** Its key in the source. */
 	readonly key: string;
 	/** Table and line it stands in; null where it is no longer in any. */
-	readonly file: RosterFile | null;
+	readonly file: BookFile | null;
 	readonly line: number | null;
 	readonly title: string;
 	readonly note: string;
@@ -69,7 +72,7 @@ export interface ChangeLine {
 /** One line that is wrong. */
 export interface WrongLine {
 	readonly n: number;
-	readonly file: RosterFile;
+	readonly file: BookFile;
 	readonly line: number;
 	readonly text: string;
 	/** Whether the rest of it comes in. */
@@ -85,6 +88,8 @@ export interface Question {
 	readonly here: { readonly personId: number; readonly name: string; readonly note: string };
 	/** What both have. */
 	readonly shared: string;
+	/** By what they look the same: an address or number, or a student whose contact both are. */
+	readonly by: 'address' | 'tie';
 }
 
 /** A roster file in a list. */
@@ -115,8 +120,22 @@ export interface SourceLine {
 /** One roster file with what was seen in it. */
 export interface FileView extends FileLine {
 	readonly looked: Looked | null;
+	/** Of a contact list what its columns are, as proposed or said. */
+	readonly columns: ColumnsView | null;
 	/** What somebody has said of custody, by relation. */
 	readonly custody: Readonly<Record<string, 'yes' | 'no'>>;
 	/** Nothing of this source has come in yet. */
 	readonly first: boolean;
+}
+
+/** What the columns of a contact list are, with some lines as they stand. */
+export interface ColumnsView {
+	readonly heading: readonly string[];
+	readonly examples: readonly (readonly string[])[];
+	readonly columns: ListColumns;
+	/** Whoever is not in it is no contact any more. */
+	readonly complete: boolean;
+	readonly said: boolean;
+	/** It was said of an earlier file with the same heading. */
+	readonly remembered: boolean;
 }

@@ -3,6 +3,7 @@ import type { Tab, What } from '../../../core/roster/counts';
 import type { FileState, RosterFileRow } from '../../db/models/rosters';
 import { rosterFile } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
+import { readColumns } from './columns';
 import { keptTogether, withLook } from './look-file';
 import { readCustody, sourceById } from './sources';
 import type {
@@ -60,7 +61,7 @@ export const fileLines = (db: Query): Promise<FileLine[]> => lines(db, '1', 60);
 
 /** Files that wait for somebody: looked at and not taken in, or refused in the night. */
 export const waitingFiles = (db: Query): Promise<FileLine[]> =>
-	lines(db, `state = 'looked' OR (state = 'refused' AND by_id IS NULL)`, 20);
+	lines(db, `state IN ('looked', 'columns') OR (state = 'refused' AND by_id IS NULL)`, 20);
 
 /** Where rosters come from, and how many people each knows. */
 export const sourceLines = (db: Query): Promise<SourceLine[]> =>
@@ -79,6 +80,7 @@ export async function fileView(db: Db, id: number): Promise<FileView | null> {
 	return {
 		...line,
 		looked: lookedOf(row),
+		columns: readColumns(row.columns),
 		custody: { ...source.custody, ...readCustody(row.custody) },
 		first: source.appliedOn === null
 	};
@@ -205,10 +207,16 @@ export const wrongLines = (
 		}));
 	});
 
-/** Who may be somebody known, a hundred at a time. */
-export const openQuestions = (dataFolder: string, fileId: number): Promise<Question[] | null> =>
-	withLook(dataFolder, fileId, async (db) =>
-		(await db.all<{ line: string }>('SELECT line FROM question ORDER BY n LIMIT 100')).map(
-			({ line }) => JSON.parse(line) as Question
-		)
-	);
+/** Who may be somebody known, a hundred at a time; or all who look the same by one sign. */
+export const openQuestions = (
+	dataFolder: string,
+	fileId: number,
+	by?: Question['by']
+): Promise<Question[] | null> =>
+	withLook(dataFolder, fileId, async (db) => {
+		const rows = await db.all<{ line: string }>(
+			`SELECT line FROM question ORDER BY n ${by ? '' : 'LIMIT 100'}`
+		);
+		const all = rows.map(({ line }) => JSON.parse(line) as Question);
+		return by ? all.filter((q) => q.by === by) : all;
+	});

@@ -27,7 +27,8 @@ export interface TableLine {
 
 /** What was handed in, read line by line; nothing in it has been looked up yet. */
 export interface ReadRoster {
-	readonly version: Version;
+	/** Of OneRoster, or that it is a contact list. */
+	readonly version: Version | 'list';
 	readonly systemName: string | null;
 	readonly tables: readonly TableLine[];
 	/** What is unusual and no fault, as sentences. */

@@ -41,7 +41,8 @@ const ratioFloorBytes = 5e6;
 /** The first octets of a zip: a file in it, or the directory of an empty one (PKWARE APPNOTE sections 4.3.7, 4.3.16). */
 const zipMarks = [0x04034b50, 0x06054b50];
 
-async function isZip(path: string): Promise<boolean> {
+/** Whether a file begins as a zip does. */
+export async function zipIn(path: string): Promise<boolean> {
 	const file = await open(path);
 	try {
 		const head = Buffer.alloc(4);
@@ -63,7 +64,7 @@ export async function partsIn(folder: string, limits: Limits = usualLimits): Pro
 	const names = (await readdir(folder).catch(gone)).sort();
 	if (names.length === 0) throw new Broken('No file came.');
 	const zips: string[] = [];
-	for (const name of names) if (await isZip(join(folder, name))) zips.push(name);
+	for (const name of names) if (await zipIn(join(folder, name))) zips.push(name);
 	if (zips.length > 0) {
 		if (names.length > 1)
 			throw new Broken(
@@ -109,6 +110,18 @@ async function loose(folder: string, names: readonly string[], limits: Limits): 
 
 const tooLarge = (name: string, most: number): string =>
 	`“${name}” is over ${sizeWords(most)}; no table of a roster is. Nothing of it was read.`;
+
+/** Looks a zip's own list of its files over before anything of it is unpacked; ends with Broken where it says too much. */
+export async function looksSafe(path: string, name: string, limits: Limits): Promise<void> {
+	const zip = await openPromise(path, { lazyEntries: true, autoClose: false }).catch(() => {
+		throw new Broken(`“${name}” is cut off or broken. Save it anew.`);
+	});
+	try {
+		await entriesOf(zip, name, limits);
+	} finally {
+		zip.close();
+	}
+}
 
 /** What yauzl says of an entry whose path leads somewhere else, and what we say. */
 const outside = /absolute path|invalid relative path|invalid characters in fileName/;

@@ -10,6 +10,7 @@ import {
 	sayCustody,
 	saySame
 } from '$lib/server/desk/roster/answers';
+import { askColumns, columnsInputSchema, sayColumns } from '$lib/server/desk/roster/columns';
 import { giveUp } from '$lib/server/desk/roster/files';
 import { endedInTheMiddle } from '$lib/server/desk/roster/left-behind';
 import { mayTake } from '$lib/server/desk/roster/take-in';
@@ -130,6 +131,28 @@ export const actions: Actions = {
 		const answer = custodyAnswerSchema.safeParse({ said, always: form.always === '1' });
 		if (!answer.success) return fail(400, { why: 'Say yes, no or not yet for each relation.' });
 		return thenLook(id, await sayCustody(db, locals.user!, id, answer.data));
+	},
+	columns: async ({ params, locals, request }) => {
+		const { db, id, view } = await asked(locals.user!, params.id);
+		const form = await readForm(request);
+		const said = columnsInputSchema.safeParse({
+			columns: (view.columns?.heading ?? []).map((_, i) => form[`column ${i}`] ?? ''),
+			complete: form.complete === 'yes'
+		});
+		if (!said.success) return fail(400, { why: 'Say of each column what it is.' });
+		return thenLook(id, await sayColumns(db, locals.user!, id, said.data));
+	},
+	askColumns: async ({ params, locals }) => {
+		const { db, id } = await asked(locals.user!, params.id);
+		const said = await askColumns(db, locals.user!, id);
+		return said.ok ? { why: '' } : fail(409, { why: said.why });
+	},
+	/** All who are contacts of the same student under the same name are the same. */
+	sameTies: async ({ params, locals }) => {
+		const { db, settings, id } = await asked(locals.user!, params.id);
+		const ties = (await openQuestions(settings.dataFolder, id, 'tie')) ?? [];
+		const answers = ties.map(({ key, here }) => ({ key, personId: here.personId, same: true }));
+		return thenLook(id, await saySame(db, locals.user!, id, answers));
 	},
 	same: async ({ params, locals, request }) => {
 		const { db, id } = await asked(locals.user!, params.id);

@@ -9,6 +9,7 @@
 	import { nearTime } from '$lib/core/time/zone';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import BeforeIn from '$lib/ui/roster/BeforeIn.svelte';
+	import Columns from '$lib/ui/roster/Columns.svelte';
 	import Deed from '$lib/ui/roster/Deed.svelte';
 	import Effects from '$lib/ui/roster/Effects.svelte';
 	import FileFacts from '$lib/ui/roster/FileFacts.svelte';
@@ -22,7 +23,9 @@
 	const working = $derived(
 		view.state === 'looking' || view.state === 'taking' || data.progress !== null
 	);
-	const looked = $derived(view.state === 'looking' || view.state === 'taking' ? null : view.looked);
+	const looked = $derived(
+		['looking', 'taking', 'columns'].includes(view.state) ? null : view.looked
+	);
 	let progress = $state.raw<{ done: number; what: string }>({ done: 0, what: '' });
 	const zone = $derived(data.frame!.zone);
 	const when = (at: number | null) => (at === null ? '' : nearTime(at, bench.now, zone));
@@ -94,6 +97,8 @@
 				labelText={progress.what || 'It waits for its turn'}
 				helperText="This page can be left; it goes on."
 			/>
+		{:else if view.state === 'columns' && view.columns}
+			<Columns view={view.columns} />
 		{:else if view.state === 'refused'}
 			<h2 class="fail">It cannot be read; nothing has changed</h2>
 			<p dir="auto">{view.why}</p>

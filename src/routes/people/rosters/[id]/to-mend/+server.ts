@@ -22,13 +22,23 @@ export const GET = async ({ params, locals }) => {
 			at: new Date(await now(db)).toISOString()
 		}));
 	if (!view || !files) error(404, 'This roster has to be looked at again first.');
+	const name = `${view.name.replace(/\.\w+$/, '')}-to-mend`;
+	const [list] = files;
+	// A list is brought as one file, and so is what of it is to be mended.
+	if (list && files.length === 1)
+		return new Response(list.text, {
+			headers: {
+				'content-type': 'text/csv; charset=utf-8',
+				'content-disposition': contentDisposition(`${name}.csv`)
+			}
+		});
 	const zip = new ZipFile();
-	for (const { name, text } of files) zip.addBuffer(Buffer.from(text), name);
+	for (const file of files) zip.addBuffer(Buffer.from(file.text), file.name);
 	zip.end();
 	return new Response(Readable.toWeb(zip.outputStream as Readable) as ReadableStream, {
 		headers: {
 			'content-type': 'application/zip',
-			'content-disposition': contentDisposition(`${view.name.replace(/\.\w+$/, '')}-to-mend.zip`)
+			'content-disposition': contentDisposition(`${name}.zip`)
 		}
 	});
 };
