@@ -8,6 +8,8 @@ const words: Readonly<Record<string, string>> = {
 	startsOn: 'begins',
 	endsOn: 'ends before',
 	sms: 'number',
+	madeOne: 'two on file',
+	added: 'added by hand',
 	textsSince: 'texts since'
 };
 

@@ -69,8 +69,8 @@ interface Fields {
 		readonly student: string;
 		readonly person: string;
 		readonly relation: string;
-		readonly guardian: boolean;
 		/** Not there where a source does not speak of them. */
+		readonly guardian?: boolean;
 		readonly custody?: boolean;
 		readonly correspondence?: boolean;
 		readonly emergency?: boolean;

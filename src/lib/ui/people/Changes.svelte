@@ -11,6 +11,10 @@
 	function said(change: PersonChange): string {
 		if (change.field === 'gone') return 'no longer on the roster';
 		if (change.field === 'back') return 'on the roster again';
+		if (change.field === 'madeOne')
+			return change.after === null
+				? `told apart again from ${change.about ?? 'somebody'}`
+				: `made one with ${change.about ?? 'somebody'}, who was on file as well`;
 		const what = fieldWord(change.field);
 		const about = change.about === null ? '' : ` for ${change.about}`;
 		if (change.before === null) return `${what}${about}: ${change.after ?? 'none'}`;

@@ -1,5 +1,7 @@
 <script lang="ts">
+	import { goto } from '$app/navigation';
 	import { enhance } from '$app/forms';
+	import FindPerson from '$lib/ui/parts/FindPerson.svelte';
 	import { Button } from 'carbon-components-svelte';
 	import type { FormLists } from '$lib/server/desk/hand/types';
 	import type { OwnFields } from '$lib/server/desk/people/types';
@@ -37,6 +39,11 @@
 		{#if why}<p class="fail small" role="alert">{why}</p>{/if}
 		<Button type="submit" size="small" kind="tertiary">Correct it</Button>
 	</form>
+	<FindPerson
+		label="On file twice"
+		among="seen"
+		onfound={(p) => void goto(`/people/${id}/same?with=${p.personId}`)}
+	/>
 	<form method="post" action="?/end" use:enhance>
 		<input type="hidden" name="id" value={id} />
 		<p class="small quiet">

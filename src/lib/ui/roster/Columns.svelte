@@ -1,12 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import {
-		Button,
-		RadioButton,
-		RadioButtonGroup,
-		Select,
-		SelectItem
-	} from 'carbon-components-svelte';
+	import { RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
 	import { listFieldNames, listFields } from '$lib/core/roster/list/fields';
 	import type { ColumnsView } from '$lib/server/desk/roster/types';
 
@@ -23,6 +17,7 @@
 	It is remembered for the next list with the same headings.
 </p>
 <form
+	id="columns"
 	method="post"
 	action="?/columns"
 	use:enhance={() =>
@@ -65,7 +60,6 @@
 		<RadioButton value="no" labelText="stays: the list adds and corrects" />
 		<RadioButton value="yes" labelText="is no contact any more: the list is complete" />
 	</RadioButtonGroup>
-	<Button type="submit" size="small">Look at it</Button>
 </form>
 
 <style>

@@ -60,6 +60,7 @@
 	<form method="post" action="?/giveUp" use:enhance>
 		<Button type="submit" kind="ghost" size="small">Give it up</Button>
 	</form>
+	<Button type="submit" form="columns">Look at it with these columns</Button>
 {:else if view.state === 'taken' && view.canGoBack}
 	<p class="quiet">Until the next roster of this source comes in, this one can be taken back.</p>
 	<form method="post" action="?/back" use:enhance>

@@ -12,6 +12,7 @@ import {
 import { formLists } from '$lib/server/desk/hand/form-lists';
 import { homeSchema, livesWith, moveOut, moveOutSchema } from '$lib/server/desk/hand/homes';
 import { bringBack, correctPerson, correctSchema, endPerson } from '$lib/server/desk/hand/people';
+import { makeTwo } from '$lib/server/desk/hand/make-one';
 import { addTie, correctTie, endTie, tieSchema } from '$lib/server/desk/hand/ties';
 import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
 import { copyFilter } from '$lib/server/desk/track/copy-filter';
@@ -75,6 +76,10 @@ const hasAddress = async (db: Db, personId: number, { id }: { readonly id: numbe
 	(await db.one('SELECT 1 FROM address WHERE id = $id AND person_id = $personId', {
 		...{ id, personId }
 	})) !== undefined;
+const isMadeOne = async (db: Db, pageId: number, { id }: { readonly id: number }) =>
+	(await db.one('SELECT 1 FROM made_one WHERE id = $id AND $pageId IN (kept_id, other_id)', {
+		...{ id, pageId }
+	})) !== undefined;
 const isTie = (
 	_db: Db,
 	pageId: number,
@@ -106,6 +111,12 @@ export const actions: Actions = {
 		() => ({ at: 'back' }),
 		isPage,
 		(db, user, { id }) => bringBack(db, user, id)
+	),
+	two: act(
+		ofId,
+		() => ({ at: 'two' }),
+		isMadeOne,
+		(db, user, { id }) => makeTwo(db, user, id)
 	),
 	tie: act(tieSchema, atTie, isTie, correctTie),
 	endTie: act(tieOnly, atTie, isTie, endTie),

@@ -55,7 +55,19 @@
 				.join(' · ')}
 		</p>
 	</header>
-	{#if p.goneAt !== null}
+	{#each p.same as s (s.id)}
+		<form method="post" action="?/two" class="same" use:enhance>
+			<input type="hidden" name="id" value={s.id} />
+			<span class="heed">
+				{s.kept ? 'Was on file twice, also as' : 'Is the same person as'}
+				<a href="/people/{s.personId}" dir="auto">{s.name}</a>
+				<span class="quiet small">made one by {s.by}, {nearTime(s.at, now, zone)}</span>
+			</span>
+			{#if p.own}<button class="plain">Take that back</button>{/if}
+		</form>
+	{/each}
+	{#if why('two')}<p class="fail" role="alert">{why('two')}</p>{/if}
+	{#if p.goneAt !== null && p.same.every((s) => s.kept)}
 		<p class="heed">No longer at the schools since {dayName(p.goneAt, zone)}; the log stays.</p>
 		{#if p.own}
 			<form method="post" action="?/back" use:enhance>
@@ -63,7 +75,7 @@
 				<Button type="submit" size="small" kind="tertiary">Bring them back</Button>
 			</form>
 		{/if}
-	{:else if p.own && data.lists}
+	{:else if p.goneAt === null && p.own && data.lists}
 		{#key p.id}
 			<CorrectPerson
 				{...{ own: p.own, id: p.id, student: p.kind === 'student', lists: data.lists }}

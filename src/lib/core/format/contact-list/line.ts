@@ -13,7 +13,7 @@ export interface ListLine {
 	readonly givenName: string;
 	readonly familyName: string;
 	readonly relation: string;
-	readonly guardian: boolean;
+	readonly guardian?: boolean;
 	readonly custody?: boolean;
 	readonly correspondence?: boolean;
 	readonly emergency?: boolean;

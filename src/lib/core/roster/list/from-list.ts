@@ -26,7 +26,8 @@ export function addListed(lines: ReadonlyMap<string, ListLine>, things: Made): v
 		const person = people.get(line)!;
 		addPerson(line, person, things);
 		things.contact.set(keyOf(line.student, person), {
-			...{ student: line.student, person, relation: line.relation, guardian: line.guardian },
+			...{ student: line.student, person, relation: line.relation },
+			...(line.guardian === undefined ? {} : { guardian: line.guardian }),
 			...(line.custody === undefined ? {} : { custody: line.custody }),
 			...(line.correspondence === undefined ? {} : { correspondence: line.correspondence }),
 			...(line.emergency === undefined ? {} : { emergency: line.emergency })

@@ -2,6 +2,7 @@ import type { ListLine } from '../../format/contact-list/line';
 import { fold } from '../../format/fold';
 import { LineCells, mostName, StaysOut } from '../../format/oneroster/line-cells';
 import type { Wrong } from '../../format/oneroster/fault';
+import { plainRelation } from './guardians';
 import type { ListColumns, ListField } from './fields';
 import { readDay, readLanguage, readYes, type DateOrder } from './values';
 
@@ -17,13 +18,6 @@ export interface ReadListLine {
 	readonly line: ListLine | null;
 	readonly wrong: readonly { readonly wrong: Wrong; readonly rest: boolean }[];
 }
-
-/** Relations of those who are guardians where a list does not say who is (common practice). */
-const guardians = new Set(
-	'mother father parent guardian stepmother stepfather legal-guardian foster-parent foster-mother foster-father'.split(
-		' '
-	)
-);
 
 /** "Amaro, Delfina" and "Delfina Amaro" as their two parts; one word is a family name. */
 function parted(full: string): readonly [given: string, family: string] {
@@ -61,6 +55,8 @@ export function listLineReader({
 		}
 	};
 }
+
+const yesNoFields = ['guardian', 'custody', 'correspondence', 'emergency', 'livesWith'] as const;
 
 class Reading {
 	constructor(
@@ -113,12 +109,11 @@ class Reading {
 			});
 		const number = this.#text('number') || null;
 		const said = this.#text('relation').toLowerCase();
-		const relation = said || 'contact';
-		const guardian = this.#yes('guardian') ?? guardians.has(fold(relation).replaceAll(' ', '-'));
+		const relation = said || plainRelation;
 		const who = number === null ? fold(`${givenName} ${familyName}`.trim()) : `number ${number}`;
 		return {
 			id: `${student}\n${who}`,
-			...{ student, named, number, givenName, familyName, relation, guardian },
+			...{ student, named, number, givenName, familyName, relation },
 			...this.#flags(),
 			...this.#language(),
 			...this.#email(),
@@ -141,10 +136,8 @@ class Reading {
 		);
 	}
 	#flags() {
-		const flags: Partial<
-			Record<'custody' | 'correspondence' | 'emergency' | 'livesWith', boolean>
-		> = {};
-		for (const field of ['custody', 'correspondence', 'emergency', 'livesWith'] as const) {
+		const flags: Partial<Record<(typeof yesNoFields)[number], boolean>> = {};
+		for (const field of yesNoFields) {
 			const is = this.#yes(field);
 			if (is !== undefined) flags[field] = is;
 		}

@@ -2,7 +2,7 @@ import type { Address, DispatchKind, Person } from '../../../core/roster/types';
 import type { ConsentHow } from '../../../core/roster/consent';
 import type { Slot } from '../../../core/roster/things';
 import type { WayOut } from '../../../core/roster/way';
-import { day, flag, instant, text, whole } from './column';
+import { day, flag, instant, json, text, whole } from './column';
 import { table, type Row } from './table';
 
 /**
@@ -53,7 +53,24 @@ export const person = table(
 		hasInbox: flag(),
 		...stay,
 		/** The district's own number for this person, by which several lists name them. */
-		identifier: text().orNull()
+		identifier: text().orNull(),
+		/** Whom they have turned out to be. */
+		sameAs: whole().of('person').orNull()
+	}
+);
+export const madeOne = table(
+	'made_one',
+	'Two people on file who are one: what was done to make them so, and whether it was taken back.',
+	{
+		id: whole().neverTwice(),
+		keptId: whole().of('person'),
+		otherId: whole().of('person'),
+		at: instant(),
+		byId: whole().of('person'),
+		/** What was done to rows. */
+		work: json(),
+		backAt: instant().orNull(),
+		backBy: whole().of('person').orNull()
 	}
 );
 export const household = table(

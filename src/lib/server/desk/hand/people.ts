@@ -233,6 +233,8 @@ export async function bringBack(db: Db, user: User, id: number): Promise<Said> {
 		const found = await personOfMine(hand, id);
 		if (!found) return notTheirs;
 		if (found.goneAt === null) return { ok: true };
+		if ((await hand.tx.rows(person).one({ id }, ['sameAs']))!.sameAs !== null)
+			return { ok: false, why: 'They were made one with somebody: take that back first.' };
 		await hand.tx.rows(person).change({ id }, { goneAt: null, since: hand.at });
 		hand.wrote({ personId: id, field: 'back' });
 		return { ok: true };

@@ -15,3 +15,22 @@ export interface FormLists {
 	readonly roles: readonly string[];
 	readonly relations: readonly string[];
 }
+
+/** A person as they stand beside another who may be the same. */
+export interface BesideEachOther {
+	readonly id: number;
+	readonly kind: 'student' | 'adult';
+	readonly name: string;
+	readonly language: string;
+	readonly identifier: string;
+	readonly grade: string;
+	readonly addresses: readonly string[];
+	/** "mother of Ana Amaro"; of a student "mother: Delfina Amaro". */
+	readonly ties: readonly string[];
+	/** Whom they live with. */
+	readonly homes: readonly string[];
+	/** Where rosters and lists come from that know them. */
+	readonly sources: readonly string[];
+	/** How many dispatches they have had. */
+	readonly dispatches: number;
+}

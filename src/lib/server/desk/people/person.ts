@@ -77,6 +77,7 @@ export async function personView(
 					...{ schoolId: person.schoolId, gradeLevel: person.gradeLevel ?? '' }
 				}
 			: null,
+		same: await sameOf(db, id),
 		note: person.note ?? '',
 		language: nameOfLanguage(person.language),
 		sections: sections.map((s) => s.name),
@@ -96,6 +97,16 @@ export async function personView(
 		mayGiveLink: may(user, 'give-link')
 	};
 }
+
+/** Whom this person was made one with, on either side, where it was not taken back. */
+const sameOf = (db: Query, id: number): Promise<PersonView['same']> =>
+	db.all(
+		`SELECT made_one.id, other.id AS personId, other.given_name || ' ' || other.family_name AS name, made_one.at,
+			by.given_name || ' ' || by.family_name AS "by", kept_id = $id AS kept
+		FROM made_one JOIN person AS other ON other.id = CASE WHEN kept_id = $id THEN other_id ELSE kept_id END
+		JOIN person AS by ON by.id = by_id WHERE (kept_id = $id OR other_id = $id) AND back_at IS NULL ORDER BY made_one.id`,
+		{ id }
+	);
 
 async function householdsOf(db: Query, id: number): Promise<PersonView['households']> {
 	const rows = await db.all<{
@@ -195,11 +206,13 @@ async function logOf(
 ): Promise<Pick<PersonView, 'log' | 'found'>> {
 	const rights = scope(user).dispatches;
 	const bind: Record<string, string | number | null> = { id, ...rights.bind };
-	const about = `SELECT id, dispatch_id, way, state FROM delivery WHERE person_id = $id
+	// Whoever has turned out to be this person has a log that is theirs.
+	const one = 'IN (SELECT id FROM person WHERE id = $id OR same_as = $id)';
+	const about = `SELECT id, dispatch_id, way, state FROM delivery WHERE person_id ${one}
 		UNION SELECT delivery.id, dispatch_id, way, state FROM delivery_also JOIN delivery ON delivery.id = delivery_id
-			WHERE delivery_also.person_id = $id
+			WHERE delivery_also.person_id ${one}
 		UNION SELECT delivery.id, dispatch_id, way, state FROM delivery_student JOIN delivery ON delivery.id = delivery_id
-			WHERE student_id = $id`;
+			WHERE student_id ${one}`;
 	const wanted: string[] = [];
 	if (filter.way !== 'all') {
 		wanted.push('way = $way');
@@ -210,8 +223,8 @@ async function logOf(
 		bind.state = filter.state;
 	}
 	const copiesOf = `SELECT id, dispatch_id FROM (${about}) ${wanted.length > 0 ? `WHERE ${wanted.join(' AND ')}` : ''}`;
-	const out = `SELECT dispatch_id FROM left_out WHERE person_id = $id
-		UNION SELECT dispatch_id FROM left_out_student JOIN left_out ON left_out.id = left_out_id WHERE student_id = $id`;
+	const out = `SELECT dispatch_id FROM left_out WHERE person_id ${one}
+		UNION SELECT dispatch_id FROM left_out_student JOIN left_out ON left_out.id = left_out_id WHERE student_id ${one}`;
 	const inLog =
 		filter.state === 'left-out'
 			? `dispatch.id IN (${out})`
@@ -246,8 +259,8 @@ async function logOf(
 	>(
 		`SELECT dispatch_id AS dispatchId, person_id AS personId, given_name || ' ' || family_name AS name, reasons
 		FROM left_out JOIN person ON person.id = person_id
-		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND (person_id = $id
-			OR left_out.id IN (SELECT left_out_id FROM left_out_student WHERE student_id = $id))`,
+		WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND (person_id ${one}
+			OR left_out.id IN (SELECT left_out_id FROM left_out_student WHERE student_id ${one}))`,
 		{ id, ids }
 	);
 	return {

@@ -136,6 +136,16 @@ export interface PersonView {
 		readonly name: string;
 		readonly members: readonly { readonly personId: number; readonly name: string }[];
 	}[];
+	/** Others on file who have turned out to be this person (`kept` 1), or whom this one has turned out to be. */
+	readonly same: readonly {
+		readonly id: number;
+		readonly personId: number;
+		readonly name: string;
+		/** Instant, ms. */
+		readonly at: number;
+		readonly by: string;
+		readonly kept: 0 | 1;
+	}[];
 	readonly ties: readonly Tie[];
 	readonly addresses: readonly PersonAddress[];
 	/** What the person wants none of, as phrases. */

@@ -7,6 +7,7 @@ import {
 } from '../../../core/roster/difference';
 import { shortNameOf } from '../../../core/roster/short-name';
 import { slots, type AnyThing, type Slot, type Things } from '../../../core/roster/things';
+import { isGuardianBy, plainRelation } from '../../../core/roster/list/guardians';
 import type { Value } from '../../db/many';
 import { addressFor, hereOf, rowKeyOf, tableOf, textSlot, type RowsHere } from './here';
 import { isNumbered, numberedKinds, type Known, type NumberedKind } from './known';
@@ -104,6 +105,15 @@ function saidAgain({ kind, after }: Change, here: Here): AnyThing {
 
 const noConsent = { consent_at: null, consent_how: null, consent_said: null } as const;
 
+/** A step of a tie without a relation that the list has only by default: whatever stands here says more. Null where nothing is left. */
+function withoutPlain(step: Step): Step | null {
+	if (step.what !== 'changed' || step.set.relation !== plainRelation) return step;
+	const set = Object.fromEntries(
+		Object.entries(step.set).filter(([field]) => field !== 'relation')
+	);
+	return Object.keys(set).length > 0 ? { ...step, set } : null;
+}
+
 class Planner {
 	readonly work = noWork();
 	readonly done: Done[] = [];
@@ -128,6 +138,7 @@ class Planner {
 			here
 		)
 			step = here.gone ? { what: 'back', set: saidAgain(change, here) } : null;
+		if (step !== null && list !== null && change.kind === 'contact') step = withoutPlain(step);
 		if (step === null) return;
 		// A home that this source did not make is not its own to fill.
 		if (!isNumbered(change.kind) && rowKeyOf(change, known) === undefined) return;
@@ -318,6 +329,7 @@ class Planner {
 					made,
 					{
 						custody: said === undefined ? null : Number(said === 'yes'),
+						guardian: Number(isGuardianBy(change.after!.relation as string)),
 						correspondence: 1,
 						emergency: 0
 					},

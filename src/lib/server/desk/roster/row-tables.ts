@@ -2,8 +2,8 @@ import type { Value } from '../../db/many';
 import type { Query } from '../../db/open';
 
 /**
- * The tables that a roster is put down in: by which columns a row is found, and which of its columns a
- * roster file may change. What is written, undone and compared follows this list.
+ * The tables that a roster is put down in, and that go over where two people are one: by which columns a
+ * row is found, and which of its columns may change. What is written, undone and compared follows this list.
  */
 export const rowTables = {
 	school: { key: ['id'], columns: ['name', 'short_name'] },
@@ -52,6 +52,9 @@ export const rowTables = {
 	household_member: { key: ['household_id', 'person_id'], columns: [] },
 	enrolment: { key: ['section_id', 'student_id'], columns: ['since', 'gone_at'] },
 	section_staff: { key: ['section_id', 'person_id'], columns: [] },
+	group_member: { key: ['group_id', 'person_id'], columns: [] },
+	declined: { key: ['person_id', 'kind', 'way'], columns: [] },
+	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to'] },
 	roster_line: { key: ['source_id', 'file', 'key'], columns: ['said'] },
 	known_as: { key: ['source_id', 'kind', 'key'], columns: ['row_id'] }
 } as const satisfies Readonly<

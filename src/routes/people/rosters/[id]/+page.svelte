@@ -16,6 +16,8 @@
 	import SeenLines from '$lib/ui/roster/SeenLines.svelte';
 	import { followFile } from '$lib/ui/roster/follow-file';
 
+	import type { Looked } from '$lib/server/desk/roster/types';
+
 	/** A roster that comes in: what it is, what would change, what that does, and the one deed. */
 	let { data, form } = $props();
 	const view = $derived(data.view);
@@ -65,6 +67,13 @@
 </script>
 
 <svelte:head><title>{view.name} · Rosters · Idle Courier</title></svelte:head>
+
+{#snippet before(seen: Looked)}
+	{#if view.state === 'looked' && !working}
+		<h2>Before it comes in</h2>
+		<BeforeIn looked={seen} questions={data.questions ?? []} custody={view.custody} />
+	{/if}
+{/snippet}
 
 <div class="three roster">
 	<section class="file" aria-label="The file">
@@ -146,12 +155,11 @@
 
 	<aside aria-label="What follows">
 		{#if looked}
+			<!-- Who comes in twice is seen first: it weighs on everything below. -->
+			{#if looked.sameTies > 0}{@render before(looked)}{/if}
 			<h2>What it does to what is planned</h2>
 			<Effects effects={looked.effects} {zone} />
-			{#if view.state === 'looked' && !working}
-				<h2>Before it comes in</h2>
-				<BeforeIn {looked} questions={data.questions ?? []} custody={view.custody} />
-			{/if}
+			{#if looked.sameTies === 0}{@render before(looked)}{/if}
 		{/if}
 	</aside>
 

@@ -3,6 +3,7 @@ import { faultText } from '../../../../../src/lib/core/format/oneroster/fault';
 import type { ListLine } from '../../../../../src/lib/core/format/contact-list/line';
 import { addListed } from '../../../../../src/lib/core/roster/list/from-list';
 import type { ListField } from '../../../../../src/lib/core/roster/list/fields';
+import { isGuardianBy } from '../../../../../src/lib/core/roster/list/guardians';
 import { listLineReader } from '../../../../../src/lib/core/roster/list/read-list-line';
 import { noThings } from '../../../../../src/lib/core/roster/things';
 
@@ -26,12 +27,19 @@ describe('lines of a contact list', () => {
 			})
 		).to.deep.include({
 			...{ student: 'number 4711', givenName: 'Delfina', familyName: 'Amaro', relation: 'mother' },
-			...{ guardian: true, custody: true, correspondence: true, emergency: false },
+			...{ custody: true, correspondence: true, emergency: false },
 			...{ livesWith: true, language: 'pt', sms: '+12075550101', texts: 'in' },
 			textsSince: '2026-09-01'
 		});
-		expect(lineOf({ relation: 'grandmother' }).guardian).to.equal(false);
-		expect(lineOf({ relation: 'grandmother', guardian: 'yes' }).guardian).to.equal(true);
+		expect(lineOf({ guardian: 'yes' }).guardian).to.equal(true);
+		// Who is a guardian is guessed for a new tie only: a list that does not say it changes nothing.
+		expect(lineOf({})).not.to.have.any.keys('guardian');
+		expect(['Mother', 'legal guardian', 'Foster parent'].map(isGuardianBy)).to.deep.equal([
+			true,
+			true,
+			true
+		]);
+		expect(['aunt', 'neighbour', 'contact'].map(isGuardianBy)).to.deep.equal([false, false, false]);
 		expect(lineOf({ name: 'Amaro Silva, Delfina' })).to.include({
 			givenName: 'Delfina',
 			familyName: 'Amaro Silva'

@@ -79,6 +79,9 @@ export async function everything(db: Db): Promise<Record<string, unknown[]>> {
 		'contact',
 		'enrolment',
 		'section_staff',
+		'group_member',
+		'declined',
+		'own_time',
 		'roster_line',
 		'known_as'
 	])

@@ -195,6 +195,25 @@ describe('a contact list comes in', () => {
 		});
 	});
 
+	it('a list that does not say it leaves relation and guardian as they are here', async () => {
+		await school.db.run(
+			`UPDATE contact SET relation = 'grandmother', guardian = 1 WHERE student_id = 3`
+		);
+		const { id } = await bring('Student ID,Contact name,Emergency contact\n4713,Bao Pham,yes\n');
+		await say(id, false, ['studentNumber', 'name', 'emergency']);
+		const looked = await lookAgain(school, id);
+		const [question] = (await openQuestions(school.folder, looked.id, 'tie'))!;
+		await saySame(school.db, coordinator, id, [{ key: question!.key, personId: 12, same: true }]);
+		await lookAgain(school, id);
+		await taken(id);
+		expect((await readRoster(school.db)).contactsOf(3)).to.deep.equal([
+			{
+				...{ studentId: 3, personId: 12, relation: 'grandmother', guardian: true },
+				...{ custody: true, correspondence: true, emergency: true }
+			}
+		]);
+	});
+
 	it('no list opts a number in again that said STOP', async () => {
 		await school.db.write((tx) =>
 			takeTexts(tx, [{ from: '+12075550144', to: '12075550100', words: 'STOP' }])
