@@ -16,7 +16,7 @@
 	const columns = $derived([
 		{ key: 'name', value: 'Student' } as const,
 		{ key: 'adults', value: 'Guardians, and how they are reached' } as const,
-		...(deed ? [{ key: 'deed', value: '' } as const] : [])
+		...(deed ? [{ key: 'deed', value: 'By hand' } as const] : [])
 	]);
 </script>
 

@@ -22,7 +22,7 @@
 		{ key: 'school', value: 'School' },
 		{ key: 'term', value: 'Term' },
 		{ key: 'students', value: 'Students' },
-		{ key: 'write', value: '' }
+		{ key: 'write', value: 'Write' }
 	] as const;
 	const runs = $derived(list.terms.filter((t) => t.running).map((t) => t.name));
 </script>

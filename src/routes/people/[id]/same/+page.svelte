@@ -44,7 +44,7 @@
 	<table class="plain">
 		<thead>
 			<tr>
-				<th></th>
+				<td></td>
 				{#each [one, other] as p (p.id)}
 					<th><a href="/people/{p.id}" dir="auto">{p.name}</a></th>
 				{/each}
@@ -61,7 +61,7 @@
 				{/if}
 			{/each}
 			<tr>
-				<th></th>
+				<td></td>
 				{#each [[one, other] as const, [other, one] as const] as [keep, gone] (keep.id)}
 					<td>
 						<form method="post" use:enhance>
