@@ -24,6 +24,7 @@ const desk = {
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
 	places: ['track'],
+	groups: ['hand', 'places', 'audience', 'roster'],
 	boards: ['sheet', 'family', 'track']
 };
 

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { faults } from './axe';
 import { countOf, stack, type Stack } from './stack';
+import { settled, tally } from './write-page';
 
 describe('people', () => {
 	let s: Stack;
@@ -157,6 +158,37 @@ describe('people', () => {
 		expect(await countOf(s.db, `person WHERE given_name = 'Bo' AND family_name = 'Lund'`)).to.equal(
 			0
 		);
+	});
+
+	it('a group is made, filled by name and by list, and written to', async () => {
+		await open('/people/groups');
+		expect(await faults(page)).to.deep.equal([]);
+		await page.getByLabel('Name').fill('Lantern Carriers');
+		await page.getByLabel('Kind').fill('team');
+		await page.getByRole('button', { name: 'Make it' }).click();
+		await page.getByRole('heading', { level: 1, name: 'Lantern Carriers' }).waitFor();
+		await page.getByRole('searchbox', { name: 'A student' }).fill(student.name);
+		await page.getByRole('button', { name: student.name }).first().click();
+		await page.getByRole('button', { name: `Put ${student.name} in` }).click();
+		await page.getByText('1 student came in').waitFor();
+		const others = await s.db.all<{ name: string }>(
+			`SELECT given_name || ' ' || family_name AS name FROM person_now WHERE kind = 'student' AND id != ${student.id}
+			GROUP BY name HAVING count(*) = 1 ORDER BY id LIMIT 2`
+		);
+		await page.setInputFiles('#list', {
+			...{ name: 'slips.csv', mimeType: 'text/csv' },
+			buffer: Buffer.from(['Student', ...others.map((o) => o.name), 'Nobody Atall'].join('\n'))
+		});
+		await page.getByRole('button', { name: 'Look at the list' }).click();
+		await page.getByText('Line 4: No student of yours is “Nobody Atall”.').waitFor();
+		expect(await faults(page)).to.deep.equal([]);
+		await page.getByRole('button', { name: 'Put 2 students in' }).click();
+		await page.getByText('2 students came in').waitFor();
+		expect(await page.locator('.lines-table tbody tr').count()).to.equal(3);
+		await page.getByRole('link', { name: 'Write to them' }).click();
+		await page.waitForURL(/\/write/);
+		await settled(page);
+		expect(await tally(page)).to.include({ students: 3 });
 	});
 
 	it('a teacher sees own students and changes nobody', async () => {

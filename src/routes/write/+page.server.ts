@@ -18,8 +18,9 @@ const querySchema = z.object({
 	draft: idSchema,
 	/** A kept audience to put into the sheet. */
 	use: idSchema,
-	/** A section to write to. */
-	section: idSchema
+	/** A section to write to, or a group. */
+	section: idSchema,
+	group: idSchema
 });
 
 export const load: PageServerLoad = async ({ locals, url }) => {
@@ -35,7 +36,9 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		? await ask('useKept', user, query.data.use)
 		: query.data.section
 			? audienceOf([query.data.section])
-			: null;
+			: query.data.group
+				? audienceOf([query.data.group], ['guardians'], 'groups')
+				: null;
 	if (query.data.use && !use) {
 		error(404, 'There is no such kept audience of yours any more.');
 	}

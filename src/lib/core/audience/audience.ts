@@ -200,10 +200,11 @@ const versionOneSchema = z
 /** Reads an audience of any version as the present one. */
 export const audienceSchema = z.discriminatedUnion('version', [currentSchema, versionOneSchema]);
 
-/** An audience of some sections, by one line. */
+/** An audience of some sections, or groups, by one line. */
 export const audienceOf = (
-	sectionIds: readonly number[],
-	to: readonly MeantKind['kind'][] = ['guardians']
+	ids: readonly number[],
+	to: readonly MeantKind['kind'][] = ['guardians'],
+	kind: 'sections' | 'groups' = 'sections'
 ): Audience =>
 	currentSchema.parse({
 		version: 2,
@@ -211,7 +212,7 @@ export const audienceOf = (
 			{
 				verb: 'and',
 				to: to.map((kind) => ({ kind })),
-				of: { kind: 'sections', ids: sectionIds },
+				of: { kind, ids },
 				only: []
 			}
 		],

@@ -221,6 +221,7 @@ export async function readRosterRows(db: Query): Promise<RosterRows> {
 			db,
 			'group_id, person_id',
 			`FROM group_member JOIN person_now AS person ON person.id = person_id
+			JOIN school_group_now ON school_group_now.id = group_id
 			ORDER BY group_id, family_name, given_name, person.id`,
 			([groupId, personId]) => ({ groupId: groupId as number, personId: personId as number })
 		),

@@ -28,6 +28,8 @@ import { mendDigest } from '../desk/staff/mend-digest';
 import { personView, type LogFilter } from '../desk/people/person';
 import { reachOfPlaces } from '../desk/places/place';
 import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
+import { studentsOfKept } from '../desk/groups/from-audience';
+import { groupView } from '../desk/groups/groups';
 import { sectionView } from '../desk/places/sections';
 import { reportRosters } from '../desk/staff/roster-report';
 import { reportEnded } from '../desk/staff/reports';
@@ -127,6 +129,9 @@ export const tasks = {
 	reachOfPlaces: ({ db }: Services, user: User) => reachOfPlaces(db, user),
 	reachOfPlace: ({ db }: Services, user: User, key: string, asked: ReachAsked) =>
 		reachOfPlace(db, user, key, asked),
+	groupView: ({ db }: Services, user: User, id: number) => groupView(db, user, id),
+	studentsOfKept: ({ db }: Services, user: User, keptId: number) =>
+		studentsOfKept(db, user, keptId),
 	sectionView: ({ db }: Services, user: User, id: number) => sectionView(db, user, id),
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>

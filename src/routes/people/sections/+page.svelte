@@ -33,7 +33,7 @@
 	{#if key === 'name'}
 		<a href="/people/sections/{line.id}" dir="auto">{line.name}</a>
 	{:else if key === 'write'}
-		<a href="/write?section={line.id}" aria-label="Write to {line.name}">Write to them</a>
+		<a href="/write?section={line.id}" aria-label="Write to them: {line.name}">Write to them</a>
 	{:else}<span dir="auto">{line[key]}</span>{/if}
 {/snippet}
 

@@ -149,11 +149,20 @@ export const schoolGroup = table('school_group', 'A group: house, team, choir, f
 	id: whole().numbered(),
 	name: text(),
 	kind: text(),
-	schoolId: whole().of('school').orNull()
+	schoolId: whole().of('school').orNull(),
+	/** Nobody, where it was here before groups were made by hand. */
+	madeBy: whole().of('person').orNull(),
+	madeAt: instant().orNull(),
+	goneAt: instant().orNull()
 });
+/** How a member came into a group: put in by hand, with an audience, with a list. */
+export type GroupHow = 'hand' | 'audience' | 'list';
 export const groupMember = table('group_member', 'A student in a group.', {
 	groupId: whole().key().of('school_group'),
-	personId: whole().key().of('person')
+	personId: whole().key().of('person'),
+	how: text<GroupHow>().orNull(),
+	since: instant().orNull(),
+	byId: whole().of('person').orNull()
 });
 export const declined = table(
 	'declined',

@@ -131,7 +131,7 @@ async function schoolChoices(
 		groups: await db.all<Choice>(
 			`SELECT school_group.id, school_group.name,
 				kind || coalesce(', ' || short_name, '') AS note, count(person_id) AS students
-			FROM school_group LEFT JOIN group_member ON group_id = school_group.id
+			FROM school_group_now AS school_group LEFT JOIN group_member ON group_id = school_group.id
 			LEFT JOIN school ON school.id = school_id
 			WHERE ${own('school_id')} GROUP BY school_group.id ORDER BY school_group.name`,
 			bind

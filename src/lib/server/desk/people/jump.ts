@@ -82,7 +82,7 @@ export async function jumpTo(
 async function groupsNamed(db: Db, user: User, search: string) {
 	const { sql, bind } = scope(user).groups;
 	const groups = await db.all<Pick<SchoolGroupRow, 'id' | 'name' | 'kind'>>(
-		`SELECT id, name, kind FROM school_group WHERE ${sql} ORDER BY name`,
+		`SELECT id, name, kind FROM school_group_now AS school_group WHERE ${sql} ORDER BY name`,
 		bind
 	);
 	const words = searchWords(search).map(fold);

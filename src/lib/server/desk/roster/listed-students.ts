@@ -33,10 +33,11 @@ export async function placeStudents(db: Query, came: Came, known: Known): Promis
 	const contacts = came.contacts;
 	if (!contacts) return { came, faults: [], names: new Map() };
 	const byKey = groupBy(contacts.lines.values(), (line) => line.student);
-	const find = await finder(
+	const find = await studentFinder(
 		db,
-		[...byKey.values()].map((lines) => lines[0]!)
+		[...byKey.values()].map((lines) => lines[0]!.named.number)
 	);
+	const before = await studentsByKey(db, known, [...byKey.keys()]);
 	const faults: Fault[] = [];
 	const names = new Map<string, string>();
 	const lines = new Map<string, ListLine>(contacts.lines);
@@ -45,7 +46,8 @@ export async function placeStudents(db: Query, came: Came, known: Known): Promis
 		faults.push({ file: 'contacts', line: contacts.at.get(line.id)!, id: line.id, wrong, rest });
 	const found: { key: string; student: Student }[] = [];
 	for (const [key, of] of byKey) {
-		const students = find(key, of[0]!.named, known);
+		const earlier = before.get(key);
+		const students = earlier ? [earlier] : find(of[0]!.named);
 		const [student] = students;
 		if (student && students.length === 1) {
 			names.set(key, student.name);
@@ -84,6 +86,28 @@ export async function placeStudents(db: Query, came: Came, known: Known): Promis
 	return { came: { ...came, contacts: { ...contacts, lines, out } }, faults, names };
 }
 
+/** Students whom the list has named before, as they are now. */
+async function studentsByKey(
+	db: Query,
+	known: Known,
+	keys: readonly string[]
+): Promise<ReadonlyMap<string, Student>> {
+	const ids = new Map(
+		keys.flatMap((key) => {
+			const id = known.idOf('person', key);
+			return id === undefined ? [] : [[id, key] as const];
+		})
+	);
+	const rows = await db.all<Student>(
+		`SELECT person.id, given_name || ' ' || family_name AS name, grade_level AS grade,
+			coalesce(school.name, '') AS school, coalesce(short_name, '') AS schoolShort
+		FROM person_now AS person LEFT JOIN school ON school.id = school_id
+		WHERE kind = 'student' AND person.id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify([...ids.keys()]) }
+	);
+	return new Map(rows.map((row) => [ids.get(row.id)!, row]));
+}
+
 async function homesOf(db: Query, students: readonly number[]): Promise<Map<number, number[]>> {
 	const rows = await db.all<{ student: number; home: number }>(
 		`SELECT person_id AS student, household_id AS home FROM household_member
@@ -96,11 +120,11 @@ async function homesOf(db: Query, students: readonly number[]): Promise<Map<numb
 	);
 }
 
-type Find = (key: string, named: NamedStudent, known: Known) => readonly Student[];
+/** Finds the students whom a list may mean. */
+type Find = (named: NamedStudent) => readonly Student[];
 
-/** A look-up of students by what a list says of them. */
-async function finder(db: Query, lines: readonly ListLine[]): Promise<Find> {
-	const numbers = lines.map((l) => l.named.number).filter(Boolean);
+/** A look-up of students by what lists say of them; `numbers` are all that it will be asked for. */
+export async function studentFinder(db: Query, numbers: readonly string[]): Promise<Find> {
 	const rows = await db.all<Student & { identifier: string | null }>(
 		`SELECT person.id, given_name || ' ' || family_name AS name, grade_level AS grade, identifier,
 			coalesce(school.name, '') AS school, coalesce(short_name, '') AS schoolShort
@@ -113,13 +137,11 @@ async function finder(db: Query, lines: readonly ListLine[]): Promise<Find> {
 	);
 	const keys = await db.all<{ key: string; id: number }>(
 		`SELECT key, row_id AS id FROM known_as WHERE kind = 'person' AND key IN (SELECT value FROM json_each($numbers))`,
-		{ numbers: JSON.stringify(numbers) }
+		{ numbers: JSON.stringify(numbers.filter(Boolean)) }
 	);
 	const byRosterKey = groupBy(keys, (k) => k.key);
 	const byName = groupBy(rows, (r) => fold(r.name));
-	return (key, named, known) => {
-		const before = byId.get(known.idOf('person', key) ?? 0);
-		if (before) return [before];
+	return (named) => {
 		if (named.number !== '') {
 			const own = byNumber.get(named.number) ?? [];
 			if (own.length > 0) return own;

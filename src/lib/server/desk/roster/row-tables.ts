@@ -52,7 +52,7 @@ export const rowTables = {
 	household_member: { key: ['household_id', 'person_id'], columns: [] },
 	enrolment: { key: ['section_id', 'student_id'], columns: ['since', 'gone_at'] },
 	section_staff: { key: ['section_id', 'person_id'], columns: [] },
-	group_member: { key: ['group_id', 'person_id'], columns: [] },
+	group_member: { key: ['group_id', 'person_id'], columns: ['how', 'since', 'by_id'] },
 	declined: { key: ['person_id', 'kind', 'way'], columns: [] },
 	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to'] },
 	roster_line: { key: ['source_id', 'file', 'key'], columns: ['said'] },

@@ -1,0 +1,84 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import LineTable from '$lib/ui/parts/LineTable.svelte';
+	import type { GroupLine } from '$lib/server/desk/groups/types';
+
+	/** The groups, and a new one. */
+	let { data, form } = $props();
+	const columns = [
+		{ key: 'name', value: 'Group' },
+		{ key: 'kind', value: 'Kind' },
+		{ key: 'school', value: 'School' },
+		{ key: 'members', value: 'Students' },
+		{ key: 'write', value: 'Write' }
+	] as const;
+</script>
+
+<svelte:head><title>Groups · People · Idle Courier</title></svelte:head>
+
+{#snippet cell(line: GroupLine, key: (typeof columns)[number]['key'])}
+	{#if key === 'name'}<a href="/people/groups/{line.id}" dir="auto">{line.name}</a>
+	{:else if key === 'write'}
+		<a href="/write?group={line.id}" aria-label="Write to them: {line.name}">Write to them</a>
+	{:else if key === 'school'}{line.school || 'the whole district'}
+	{:else}<span dir="auto">{line[key]}</span>{/if}
+{/snippet}
+
+<div class="page">
+	<p class="quiet"><a href="/people">People</a> · Groups</p>
+	<h1>{data.groups.length} {data.groups.length === 1 ? 'group' : 'groups'}</h1>
+	<div class="two">
+		<section>
+			{#if data.groups.length === 0}<p class="quiet">No group here yet.</p>
+			{:else}<LineTable {columns} lines={data.groups} idOf={(line) => line.id} {cell} />{/if}
+		</section>
+		{#if data.lists}
+			<aside>
+				<h2>A new group</h2>
+				<form
+					method="post"
+					use:enhance={() =>
+						({ update }) =>
+							update({ reset: false })}
+				>
+					<TextInput size="sm" labelText="Name" name="name" maxlength={200} />
+					<TextInput
+						size="sm"
+						labelText="Kind"
+						name="kind"
+						maxlength={60}
+						placeholder="team, choir, ferry run"
+					/>
+					<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
+						{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
+						{#each data.lists.schools as s (s.id)}
+							<SelectItem value={String(s.id)} text={s.name} />
+						{/each}
+					</Select>
+					{#if form?.why}<p class="fail small" role="alert">{form.why}</p>{/if}
+					<Button type="submit" size="small" kind="tertiary">Make it</Button>
+				</form>
+			</aside>
+		{/if}
+	</div>
+</div>
+
+<style>
+	.two {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 260px;
+		gap: 32px;
+		align-items: start;
+	}
+	form {
+		display: grid;
+		gap: 10px;
+		margin-top: 8px;
+	}
+	@media (max-width: 900px) {
+		.two {
+			grid-template-columns: minmax(0, 1fr);
+		}
+	}
+</style>
