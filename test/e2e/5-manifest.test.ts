@@ -108,6 +108,10 @@ describe('who gets it: lines, terms, groups, and the manifest', () => {
 		await page.getByPlaceholder('Put someone in by hand: name').fill('lindq ru');
 		await page.getByRole('button', { name: /Ruth Lindqvist/ }).click();
 		await page.fill('.filters input', 'Lindqvist');
+		// The list that is shown until the answer comes has her too, and is drawn anew with it.
+		await until('only her', async () =>
+			(await page.locator('.found').innerText()).startsWith('1 of')
+		);
 		const ruth = page.locator('section details', { hasText: 'Ruth Lindqvist' });
 		await ruth.waitFor();
 		expect(await ruth.innerText()).to.contain('put in by hand');

@@ -160,6 +160,23 @@ describe('people', () => {
 		);
 	});
 
+	it('every contact goes out as a list, to whoever may bring one', async () => {
+		const out = await page.context().request.get(`${s.url}/people/rosters/contacts`);
+		expect(out.headers()['content-type']).to.contain('text/csv');
+		expect((await out.text()).trim().split('\r\n')).to.have.length(
+			1 +
+				(await countOf(
+					s.db,
+					`contact_now AS contact JOIN person_now AS student ON student.id = student_id
+					JOIN person_now AS person ON person.id = contact.person_id`
+				))
+		);
+		const ines = await s.signedIn('ines');
+		const refused = await ines.context().request.get(`${s.url}/people/rosters/contacts`);
+		expect(refused.status()).to.equal(403);
+		await ines.context().close();
+	});
+
 	it('a group is made, filled by name and by list, and written to', async () => {
 		await open('/people/groups');
 		expect(await faults(page)).to.deep.equal([]);
@@ -175,7 +192,7 @@ describe('people', () => {
 			`SELECT given_name || ' ' || family_name AS name FROM person_now WHERE kind = 'student' AND id != ${student.id}
 			GROUP BY name HAVING count(*) = 1 ORDER BY id LIMIT 2`
 		);
-		await page.setInputFiles('#list', {
+		await page.setInputFiles('input[name=list]', {
 			...{ name: 'slips.csv', mimeType: 'text/csv' },
 			buffer: Buffer.from(['Student', ...others.map((o) => o.name), 'Nobody Atall'].join('\n'))
 		});

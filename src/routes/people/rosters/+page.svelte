@@ -145,6 +145,12 @@
 			</p>
 			<Button kind="tertiary" size="small" href="/people/rosters/out" download>OneRoster zip</Button
 			>
+			<p class="quiet small">
+				Every contact of every student with relation, custody, language and consent, as a list.
+			</p>
+			<Button kind="tertiary" size="small" href="/people/rosters/contacts" download
+				>Contacts (CSV)</Button
+			>
 		</aside>
 	</div>
 </div>

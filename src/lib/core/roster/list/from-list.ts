@@ -12,6 +12,10 @@ const nameMark = (line: Pick<ListLine, 'givenName' | 'familyName'>): string =>
 export const contactKey = (line: Pick<ListLine, 'givenName' | 'familyName' | 'student'>): string =>
 	`${nameMark(line)}\n${line.student}`;
 
+/** A number of the list; a key of ours, under which somebody left, is theirs as it is. */
+const numberKey = (number: string): string =>
+	/^ic-person-\d{1,15}-[0-9a-f]{12}$/.test(number) ? number : `number ${number}`;
+
 /** The key of a student's own home, as a list means it. */
 export const homeKey = (student: string): string => `home of ${student}`;
 
@@ -43,7 +47,7 @@ export function addListed(lines: ReadonlyMap<string, ListLine>, things: Made): v
 /** The key of the person of each line. */
 export function personKeys(lines: readonly ListLine[]): Map<ListLine, string> {
 	const keys = new Map<ListLine, string>();
-	for (const line of lines) if (line.number !== null) keys.set(line, `number ${line.number}`);
+	for (const line of lines) if (line.number !== null) keys.set(line, numberKey(line.number));
 	const byName = groupBy(
 		lines.filter((l) => l.number === null),
 		nameMark

@@ -1,7 +1,7 @@
 import { toE164 } from '../../format/phone';
 import { fold } from '../../format/fold';
 import { readYes, readDay, readLanguage } from './values';
-import { listFieldNames, type ListColumns, type ListField } from './fields';
+import { listFieldNames, listFields, type ListColumns, type ListField } from './fields';
 
 /** Words of a heading that say that a column is about the student, and not about the contact. */
 const ofStudent = ['student', 'child', 'pupil', 'learner', 'sta'];
@@ -129,6 +129,8 @@ const wordsOf = (heading: string): string[] =>
 
 /** How well a heading says a field: the words of it that are accounted for; 0 for not at all. */
 function fit(heading: string, field: ListField): number {
+	// Our own words, as they go out, say it beyond doubt.
+	if (fold(heading.trim()) === fold(listFields[field])) return 100;
 	const words = wordsOf(heading).map((w) => (ofStudent.includes(w) ? 'student' : w));
 	if (words.length === 0) return 0;
 	let best = 0;

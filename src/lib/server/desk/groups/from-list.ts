@@ -17,7 +17,7 @@ const mostRows = 20_000;
  * its heading says; a table of one column without a heading is of numbers or names. Nothing is changed.
  */
 export async function studentsInTable(
-	db: Db,
+	{ db, key }: { readonly db: Db; readonly key: Buffer },
 	user: User,
 	groupId: number,
 	content: Uint8Array
@@ -60,7 +60,8 @@ export async function studentsInTable(
 	const lines = (headed ? rows.slice(1) : rows).map(named);
 	const find = await studentFinder(
 		db,
-		lines.map((l) => l.number)
+		lines.map((l) => l.number),
+		key
 	);
 	const allowed = await studentsAllowed(db, user);
 	const mine = allowed === null ? null : new Set(allowed);

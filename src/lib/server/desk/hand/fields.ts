@@ -24,9 +24,12 @@ export const relationSchema = line('The relation', 80).min(
 	'Say what they are to the student: mother, uncle, neighbour.'
 );
 
+/** A relation is kept in small letters: audiences ask for it word by word. */
+const tieRelation = relationSchema.transform((word) => word.toLowerCase());
+
 /** What an adult is to a student; custody `unsaid` leaves it open: they are left out until somebody says it. */
 export const tieFields = {
-	relation: relationSchema,
+	relation: tieRelation,
 	guardian: yesNo,
 	custody: z.enum(['yes', 'no', 'unsaid']),
 	correspondence: yesNo,

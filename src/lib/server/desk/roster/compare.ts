@@ -78,7 +78,7 @@ export async function compare(
 	const today = await districtDay(db);
 	const said = await readSaid(db, source.id);
 	const known = await Known.read(db, source.id);
-	const placed = await placeStudents(db, came, known);
+	const placed = await placeStudents(db, came, known, secret);
 	const { book, faults } = lookUp(said, placed.came);
 	const before = thingsOf(said, source.appliedOn ?? today);
 	const after = thingsOf(book, today);

@@ -6,6 +6,7 @@ import { groupBy } from '../../../core/group-by';
 import { gradeLevelOf } from '../../../core/roster/grade';
 import { homeKey } from '../../../core/roster/list/from-list';
 import type { Query } from '../../db/open';
+import { rowOfOwnKey } from './own-keys';
 import type { Known } from './known';
 
 interface Student {
@@ -25,17 +26,23 @@ export interface Placed {
 }
 
 /**
- * Finds the students whom the lines of a contact list name: by the district's number or by a key under
- * which a roster has them, else by name with grade and school. Lines whose student is not here, or may
+ * Finds the students whom the lines of a contact list name: by the district's number, a key of ours, or one
+ * under which a roster has them, else by name with grade and school. Lines whose student is not here, or may
  * be several, stay out.
  */
-export async function placeStudents(db: Query, came: Came, known: Known): Promise<Placed> {
+export async function placeStudents(
+	db: Query,
+	came: Came,
+	known: Known,
+	secret: Buffer
+): Promise<Placed> {
 	const contacts = came.contacts;
 	if (!contacts) return { came, faults: [], names: new Map() };
 	const byKey = groupBy(contacts.lines.values(), (line) => line.student);
 	const find = await studentFinder(
 		db,
-		[...byKey.values()].map((lines) => lines[0]!.named.number)
+		[...byKey.values()].map((lines) => lines[0]!.named.number),
+		secret
 	);
 	const before = await studentsByKey(db, known, [...byKey.keys()]);
 	const faults: Fault[] = [];
@@ -124,7 +131,11 @@ async function homesOf(db: Query, students: readonly number[]): Promise<Map<numb
 type Find = (named: NamedStudent) => readonly Student[];
 
 /** A look-up of students by what lists say of them; `numbers` are all that it will be asked for. */
-export async function studentFinder(db: Query, numbers: readonly string[]): Promise<Find> {
+export async function studentFinder(
+	db: Query,
+	numbers: readonly string[],
+	secret: Buffer
+): Promise<Find> {
 	const rows = await db.all<Student & { identifier: string | null }>(
 		`SELECT person.id, given_name || ' ' || family_name AS name, grade_level AS grade, identifier,
 			coalesce(school.name, '') AS school, coalesce(short_name, '') AS schoolShort
@@ -145,6 +156,8 @@ export async function studentFinder(db: Query, numbers: readonly string[]): Prom
 		if (named.number !== '') {
 			const own = byNumber.get(named.number) ?? [];
 			if (own.length > 0) return own;
+			const signed = byId.get(rowOfOwnKey(secret, 'person', named.number) ?? 0);
+			if (signed) return [signed];
 			const ids = new Set((byRosterKey.get(named.number) ?? []).map((k) => k.id));
 			return [...ids].flatMap((id) => byId.get(id) ?? []);
 		}

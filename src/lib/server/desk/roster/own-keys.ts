@@ -15,7 +15,7 @@ export const ownKey = (secret: Buffer, kind: NumberedKind, id: number): string =
 	`ic-${kind}-${id}-${sign(secret, kind, id)}`;
 
 /** The row that a key of ours names; null for any other key. */
-function rowOfOwnKey(secret: Buffer, kind: NumberedKind, key: string): number | null {
+export function rowOfOwnKey(secret: Buffer, kind: NumberedKind, key: string): number | null {
 	const [, named, number, mark] = /^ic-([a-z]+)-(\d{1,15})-([0-9a-f]{12})$/.exec(key) ?? [];
 	if (named !== kind || number === undefined) return null;
 	const id = Number(number);

@@ -96,10 +96,10 @@ export const actions: Actions = {
 		const file = form.list;
 		if (!id.success || !(file instanceof File) || file.size === 0)
 			return refused('Choose a file: one line for each student.');
-		const { db } = await services();
+		const { db, key } = await services();
 		if (!may(event.locals.user!, 'correct-people')) return refused('Ask the school office.', 403);
 		const seen = await studentsInTable(
-			db,
+			{ db, key },
 			event.locals.user!,
 			id.data,
 			new Uint8Array(await file.arrayBuffer())

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { Button, Select, SelectItem } from 'carbon-components-svelte';
+	import { Button, FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
 	import FindPerson from '$lib/ui/parts/FindPerson.svelte';
 	import LastSent from '$lib/ui/places/LastSent.svelte';
@@ -114,10 +114,14 @@
 						</form>
 					{/if}
 					<form method="post" action="?/lookAtList" enctype="multipart/form-data" use:enhance>
-						<label class="small" for="list">
-							A list (CSV): numbers or names, one line for each student
-						</label>
-						<input id="list" type="file" name="list" accept=".csv,.txt,.tsv" />
+						<p class="small">A list (CSV): numbers or names, one line for each student.</p>
+						<FileUploaderButton
+							name="list"
+							size="small"
+							kind="ghost"
+							labelText="Choose a list"
+							accept={['.csv', '.txt', '.tsv']}
+						/>
 						<Button type="submit" size="small" kind="tertiary">Look at the list</Button>
 					</form>
 					{#if g.kept.length > 0}
@@ -155,8 +159,12 @@
 	section,
 	form {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 8px;
-		justify-items: start;
+	}
+	section :global(.bx--btn),
+	form :global(.bx--btn) {
+		justify-self: start;
 	}
 	section > form {
 		margin-top: 8px;
@@ -165,10 +173,6 @@
 		background: var(--sheet);
 		border: 1px solid var(--line-strong);
 		padding: 12px 16px;
-	}
-	input[type='file'] {
-		max-width: 100%;
-		font: inherit;
 	}
 	@media (max-width: 900px) {
 		.two {

@@ -16,6 +16,7 @@ import { groupList, groupView } from '../../../../../src/lib/server/desk/groups/
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
 
+const key = Buffer.alloc(32, 7);
 const office: User = { ...coordinator, personId: 95, role: 'office', schoolId: 1 };
 
 describe('groups', () => {
@@ -71,7 +72,7 @@ describe('groups', () => {
 	it('a list is looked at first: who is found, who is in it already, and each line that names nobody or several', async () => {
 		await putIntoGroup(school.db, office, id, [2], 'hand');
 		const look = async (text: string, user = coordinator) => {
-			const seen = await studentsInTable(school.db, user, id, Buffer.from(text));
+			const seen = await studentsInTable({ db: school.db, key }, user, id, Buffer.from(text));
 			if (!seen.ok) throw new Error(seen.why);
 			return { ...seen, found: seen.found.map((s) => s.id) };
 		};
@@ -101,7 +102,9 @@ describe('groups', () => {
 			[Buffer.from('a\n"b'), 'never closed'],
 			[Buffer.alloc(2_000_001, 'a'), 'over 2 MB']
 		] as const)
-			expect(whyOf(await studentsInTable(school.db, office, id, octets))).to.contain(words);
+			expect(whyOf(await studentsInTable({ db: school.db, key }, office, id, octets))).to.contain(
+				words
+			);
 	});
 
 	it('the students of a kept audience come in as it comes to today', async () => {
