@@ -54,7 +54,9 @@ describe('what is not theirs', () => {
 				`INSERT INTO address (person_id, way, value, consent) VALUES (12, 'email', 'bao@harbormail.example', 'in'),
 					(93, 'email', 'tam@brackwater.example', 'in'), (91, 'email', 'chidi@brackwater.example', 'in')`
 			);
-			await tx.run(`INSERT INTO school_group (id, name, kind, school_id) VALUES (50, 'Regatta', 'team', 1)`);
+			await tx.run(
+				`INSERT INTO school_group (id, name, kind, school_id) VALUES (50, 'Regatta', 'team', 1)`
+			);
 			await tx.run(`INSERT INTO group_member (group_id, person_id) VALUES (50, 1), (50, 3)`);
 			await rosterChanged(tx);
 		});

@@ -35,7 +35,9 @@ describe('the places of the application', () => {
 			await tx.run(
 				`INSERT INTO household_member VALUES (1, 1), (1, 2), (1, 10), (1, 11), (2, 3), (2, 12), (3, 90)`
 			);
-			await tx.run(`INSERT INTO school_group (id, name, kind, school_id) VALUES (50, 'North Run', 'ferry run', NULL)`);
+			await tx.run(
+				`INSERT INTO school_group (id, name, kind, school_id) VALUES (50, 'North Run', 'ferry run', NULL)`
+			);
 			await tx.run(`INSERT INTO group_member (group_id, person_id) VALUES (50, 1), (50, 3)`);
 			await tx.run(
 				`INSERT INTO term VALUES (1, 'Fall', '2026-08-31', '2026-12-01'), (3, 'Spring', '2027-03-22', '2027-06-19')`
