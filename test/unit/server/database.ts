@@ -55,6 +55,27 @@ export const teacher: User = {
 	title: 'Boats'
 };
 
+/** The office of the first school. */
+export const office: User = {
+	personId: 95,
+	name: 'Odile Ferro',
+	role: 'office',
+	schoolId: 1,
+	title: 'Office'
+};
+
+/** The small school with somebody in its office. */
+export async function testSchoolWithOffice(): Promise<TestSchool> {
+	const school = await testSchool();
+	await school.db.run(
+		`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`
+	);
+	return school;
+}
+
+/** Why something was refused; "done" where it was not. */
+export const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
+
 export interface FreshDatabase {
 	readonly db: Db;
 	/** The folder it lies in. */

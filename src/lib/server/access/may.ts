@@ -5,6 +5,7 @@ import type { User } from './user';
 interface Things {
 	readonly handle: number;
 	readonly close: number | null;
+	readonly 'look-after': number | null;
 }
 
 /** What not everybody may do. */
@@ -25,6 +26,8 @@ export type Act =
 	| 'mend'
 	/** Correct what is known of people and how they belong together: an office. */
 	| 'correct-people'
+	/** Look after a school, its people and groups: an office its own; none is what is of the whole district. */
+	| 'look-after'
 	/** Give a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
 	| 'give-link'
 	/** Bring a calendar file in: it speaks for the whole district. */
@@ -44,6 +47,7 @@ export function may<A extends Act>(
 		case 'handle':
 			return district || thing === user.personId;
 		case 'close':
+		case 'look-after':
 			return district || (role !== 'teacher' && thing !== null && thing === user.schoolId);
 		case 'speak-for-district':
 		case 'operate':

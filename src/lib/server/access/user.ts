@@ -46,3 +46,9 @@ export const everyUser = (db: Query) => users(db, '1', {});
 /** Everyone whose widest role is one of these. */
 export const usersAs = (db: Query, names: readonly RoleName[]): Promise<User[]> =>
 	users(db, 'role IN (SELECT value FROM json_each($names))', { names: JSON.stringify(names) });
+
+/** Whether somebody is still who they were when they asked: a role taken away meanwhile sends nothing. */
+export async function isStill(db: Query, user: User): Promise<boolean> {
+	const today = await userById(db, user.personId);
+	return today?.role === user.role && today.schoolId === user.schoolId;
+}

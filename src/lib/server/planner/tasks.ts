@@ -29,6 +29,7 @@ import { personView, type LogFilter } from '../desk/people/person';
 import { reachOfPlaces } from '../desk/places/place';
 import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
 import { studentsOfKept } from '../desk/groups/from-audience';
+import { studentsInTable } from '../desk/groups/from-list';
 import { groupView } from '../desk/groups/groups';
 import { sectionView } from '../desk/places/sections';
 import { reportRosters } from '../desk/staff/roster-report';
@@ -130,6 +131,8 @@ export const tasks = {
 	reachOfPlace: ({ db }: Services, user: User, key: string, asked: ReachAsked) =>
 		reachOfPlace(db, user, key, asked),
 	groupView: ({ db }: Services, user: User, id: number) => groupView(db, user, id),
+	studentsInTable: ({ db, key }: Services, user: User, groupId: number, content: Uint8Array) =>
+		studentsInTable({ db, key }, user, groupId, content),
 	studentsOfKept: ({ db }: Services, user: User, keptId: number) =>
 		studentsOfKept(db, user, keptId),
 	sectionView: ({ db }: Services, user: User, id: number) => sectionView(db, user, id),

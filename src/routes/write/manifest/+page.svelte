@@ -192,7 +192,7 @@
 					out: view.tally.studentsOut
 				}}
 			/>{/if}
-		{#each view.households as home, n (n)}
+		{#each view.households as home (home.key)}
 			<section aria-label="Household {home.name}">
 				<h2 dir="auto">{home.name}</h2>
 				<div>

@@ -7,7 +7,7 @@ import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../d
 const office: User = { ...teacher, personId: 92, role: 'office' };
 const principal: User = { ...teacher, personId: 93, role: 'principal' };
 const users = { coordinator, office, principal, teacher };
-type Plain = Exclude<Act, 'handle' | 'close'>;
+type Plain = Exclude<Act, 'handle' | 'close' | 'look-after'>;
 
 const able = (allowed: (user: User) => boolean): string[] =>
 	Object.entries(users).flatMap(([role, user]) => (allowed(user) ? role : []));
@@ -38,12 +38,13 @@ describe('who may do what', () => {
 		}
 	});
 
-	it('close: an office its own school, the district office any and all', () => {
-		const close = (schoolId: number | null) => able((user) => may(user, 'close', schoolId));
-		expect(close(1)).to.deep.equal(['coordinator', 'office', 'principal']);
-		expect(close(2)).to.deep.equal(['coordinator']);
-		expect(close(null)).to.deep.equal(['coordinator']);
-	});
+	for (const act of ['close', 'look-after'] as const)
+		it(`${act}: an office its own school, the district office any and all`, () => {
+			const of = (schoolId: number | null) => able((user) => may(user, act, schoolId));
+			expect(of(1)).to.deep.equal(['coordinator', 'office', 'principal']);
+			expect(of(2)).to.deep.equal(['coordinator']);
+			expect(of(null)).to.deep.equal(['coordinator']);
+		});
 });
 
 describe('what somebody may see', () => {

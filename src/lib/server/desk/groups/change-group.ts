@@ -31,7 +31,7 @@ export async function makeGroup(
 ): Promise<Said<{ readonly id: number }>> {
 	return byHand(db, user, async ({ tx, at: madeAt }): Promise<Said<{ readonly id: number }>> => {
 		const schoolId = at === '' ? null : at;
-		if (!may(user, 'speak-for-district') && schoolId !== user.schoolId)
+		if (!may(user, 'look-after', schoolId))
 			return { ok: false, why: 'Your office makes groups of its own school only.' };
 		if (schoolId !== null && !(await tx.rows(school).one({ id: schoolId })))
 			return { ok: false, why: 'There is no such school. Load the page again.' };

@@ -1,16 +1,25 @@
-import { CsvError, parse } from 'csv-parse/sync';
-import { decodeTable, signBetween } from '../../../core/format/table-text';
 import { matchColumns } from '../../../core/roster/list/match-columns';
 import type { ListField } from '../../../core/roster/list/fields';
 import { studentsAllowed } from '../../access/allowed';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
+import { Broken } from '../../reading/roster/broken';
+import { readTextTable } from '../../reading/roster/table-text';
 import type { Said } from '../../said';
 import { studentFinder } from '../roster/listed-students';
 import type { FoundStudents } from './types';
 
 const mostBytes = 2_000_000;
 const mostRows = 20_000;
+
+function tableOf(content: Uint8Array): Said<{ readonly rows: readonly (readonly string[])[] }> {
+	try {
+		return { ok: true, rows: readTextTable(content, 'The list').rows.map((row) => row.cells) };
+	} catch (error) {
+		if (!(error instanceof Broken)) throw error;
+		return { ok: false, why: error.message };
+	}
+}
 
 /**
  * Finds the students whom a table names: by the district's number or by name with grade and school, as
@@ -24,18 +33,9 @@ export async function studentsInTable(
 ): Promise<Said<FoundStudents>> {
 	if (content.length > mostBytes)
 		return { ok: false, why: 'The table is over 2 MB. A list of students is far smaller.' };
-	const read = decodeTable(content);
-	if (!read) return { ok: false, why: 'This is no table. Save it as CSV.' };
-	let rows: string[][];
-	try {
-		rows = parse(read.text, {
-			...{ bom: true, delimiter: signBetween(read.text), skip_empty_lines: true },
-			...{ relax_column_count: true, relax_quotes: true }
-		});
-	} catch (error) {
-		if (!(error instanceof CsvError)) throw error;
-		return { ok: false, why: 'A quote in the table is never closed. Save it anew.' };
-	}
+	const table = tableOf(content);
+	if (!table.ok) return table;
+	const rows = table.rows;
 	if (rows.length > mostRows) return { ok: false, why: 'The table has over 20,000 lines.' };
 	const columns = matchColumns(rows[0] ?? [], rows.slice(1, 200));
 	const headed = columns.some((c) => c?.startsWith('student') || c === 'name');

@@ -1,5 +1,5 @@
 import type { GroupHow } from '../../db/models/roster';
-import type { PlaceLine, ReachLine, SentLine } from '../places/types';
+import type { PlaceOfPeople } from '../places/types';
 
 /** A group in a list. */
 export interface GroupLine {
@@ -20,12 +20,9 @@ export interface MemberNote {
 	readonly by: string | null;
 }
 
-export interface GroupView extends Omit<GroupLine, 'members'> {
-	readonly goneAt: number | null;
-	readonly reach: PlaceLine;
-	readonly people: readonly ReachLine[];
+/** A group as its page shows it. */
+export interface GroupView extends Omit<GroupLine, 'members'>, PlaceOfPeople {
 	readonly cameIn: Readonly<Record<number, MemberNote>>;
-	readonly sent: readonly SentLine[];
 	/** Kept audiences whose students can be put in. */
 	readonly kept: readonly { readonly id: number; readonly name: string }[];
 }

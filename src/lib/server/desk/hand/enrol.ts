@@ -16,15 +16,14 @@ const noSection = {
 } as const;
 
 /** The name of a section that the user may put students into; undefined where there is none. */
-const sectionOf = async ({ tx, user }: Hand, id: number): Promise<string | undefined> => {
-	const wide = may(user, 'speak-for-district');
-	const row = await tx.one<{ name: string }>(
-		`SELECT section.name FROM section_now AS section JOIN course ON course.id = course_id
-		WHERE section.id = $id ${wide ? '' : 'AND school_id = $school'}`,
-		{ id, ...(wide ? {} : { school: user.schoolId }) }
+async function sectionOf({ tx, user }: Hand, id: number): Promise<string | undefined> {
+	const row = await tx.one<{ name: string; schoolId: number }>(
+		`SELECT section.name, school_id AS schoolId FROM section_now AS section
+		JOIN course ON course.id = course_id WHERE section.id = $id`,
+		{ id }
 	);
-	return row?.name;
-};
+	return row && may(user, 'look-after', row.schoolId) ? row.name : undefined;
+}
 
 /** Puts a student into a section by hand. */
 export async function enrol(db: Db, user: User, { sectionId, studentId }: Enrol): Promise<Said> {

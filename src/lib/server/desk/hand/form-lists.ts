@@ -12,14 +12,12 @@ export async function formLists(db: Query, user: User): Promise<FormLists> {
 	const every = everyLanguage();
 	const first = read.map(({ language: tag }) => ({ tag, name: nameOfLanguage(tag) }));
 	const here = new Set(first.map((l) => l.tag));
-	const wide = may(user, 'speak-for-district');
 	return {
 		languages: [...first, ...every.filter((l) => !here.has(l.tag))],
-		schools: await db.all(
-			`SELECT id, name FROM school ${wide ? '' : 'WHERE id = $school'} ORDER BY name`,
-			wide ? {} : { school: user.schoolId }
-		),
-		wholeDistrict: wide,
+		schools: (
+			await db.all<{ id: number; name: string }>('SELECT id, name FROM school ORDER BY name')
+		).filter((school) => may(user, 'look-after', school.id)),
+		wholeDistrict: may(user, 'look-after', null),
 		roles: (
 			await db.all<{ role: string }>('SELECT DISTINCT role FROM staff ORDER BY role LIMIT 100')
 		).map((r) => r.role),

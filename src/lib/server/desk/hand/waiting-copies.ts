@@ -2,8 +2,9 @@ import type { WayOut } from '../../../core/roster/way';
 import { toE164 } from '../../../core/format/phone';
 import { now } from '../../clock';
 import { free } from '../../db/copy-state';
-import { delivery, deliveryAlso } from '../../db/models/delivery';
+import { delivery } from '../../db/models/delivery';
 import type { Query } from '../../db/open';
+import { handOver } from '../roster/not-theirs';
 import { record } from '../track/record';
 
 /**
@@ -28,26 +29,26 @@ export async function addressMoved(
 			WHERE way = $way AND address = $from COLLATE NOCASE AND ${free})`,
 		{ personId, way, from }
 	);
-	const copies = await tx.all<{ id: number; heir: number | null }>(
-		`SELECT delivery.id, (SELECT min(person_id) FROM delivery_also WHERE delivery_id = delivery.id) AS heir
-		FROM delivery WHERE person_id = $personId AND way = $way AND address = $from COLLATE NOCASE AND ${free}`,
-		{ personId, way, from }
-	);
-	const at = Math.round(await now(tx));
-	for (const { id, heir } of copies) {
-		if (heir !== null) {
-			await tx.rows(deliveryAlso).remove({ deliveryId: id, personId: heir });
-			await tx.rows(delivery).change({ id }, { personId: heir });
-		} else if (to !== null) await tx.rows(delivery).change({ id }, { address: to });
+	const waiting = async () =>
+		(
+			await tx.all<{ id: number }>(
+				`SELECT id FROM delivery WHERE person_id = $personId AND way = $way
+					AND address = $from COLLATE NOCASE AND ${free}`,
+				{ personId, way, from }
+			)
+		).map((copy) => copy.id);
+	await handOver(tx, await waiting(), [personId]);
+	const left = await waiting();
+	if (to !== null) {
+		for (const id of left) await tx.rows(delivery).change({ id }, { address: to });
+		return;
 	}
-	if (to !== null) return;
+	const at = Math.round(await now(tx));
 	await record(
 		tx,
-		copies
-			.filter((c) => c.heir === null)
-			.map(({ id }) => ({
-				...{ deliveryId: id, at, kind: 'stopped' as const, source: 'by hand' as const },
-				...{ code: 'unwanted' as const, detail: 'not sent: the address was taken off their file' }
-			}))
+		left.map((id) => ({
+			...{ deliveryId: id, at, kind: 'stopped' as const, source: 'by hand' as const },
+			...{ code: 'unwanted' as const, detail: 'not sent: the address was taken off their file' }
+		}))
 	);
 }

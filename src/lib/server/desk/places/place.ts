@@ -108,12 +108,9 @@ export async function placeByKey(
 	const [, kind, number, level] =
 		/^(school|grade|section|group)-(\d{1,15})(?:-(.*))?$/.exec(key) ?? [];
 	const id = Number(number);
-	const everyone = may(user, 'speak-for-district');
-	const ofSchool = (schoolId: number) =>
-		everyone || (may(user, 'see-others') && schoolId === user.schoolId);
 	if (kind === 'school' || kind === 'grade') {
 		const school = await db.one<{ name: string }>('SELECT name FROM school WHERE id = $id', { id });
-		if (!school || !ofSchool(id)) return null;
+		if (!school || !may(user, 'look-after', id)) return null;
 		const students = roster.studentsOfSchool(id);
 		if (kind === 'school') return { key, name: school.name, students };
 		return {

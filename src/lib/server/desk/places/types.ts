@@ -67,19 +67,23 @@ export interface SentLine {
 	readonly covered: number;
 }
 
-/** A section as its page shows it. */
-export interface SectionView {
+/** What the page of any place of people shows: how its students are reached, who they are, what was last sent to them. */
+export interface PlaceOfPeople {
 	readonly id: number;
 	readonly name: string;
+	/** When the place went (instant, ms), or null. */
+	readonly goneAt: number | null;
+	readonly reach: PlaceLine;
+	readonly people: readonly ReachLine[];
+	readonly sent: readonly SentLine[];
+}
+
+/** A section as its page shows it; it goes with the roster. */
+export interface SectionView extends PlaceOfPeople {
 	readonly course: string;
 	readonly school: string;
 	readonly term: string;
 	readonly period: string;
-	/** When the section went from the roster (instant, ms), or null. */
-	readonly goneAt: number | null;
 	readonly staff: readonly { readonly personId: number; readonly name: string }[];
-	readonly reach: PlaceLine;
-	readonly people: readonly ReachLine[];
-	readonly sent: readonly SentLine[];
 	readonly mayCorrect: boolean;
 }

@@ -82,7 +82,7 @@ export async function manifestPage(
 	const everyone = view.households.flatMap((h) => h.people);
 	const found = view.households.flatMap((h) => {
 		const people = h.people.filter((p) => fits(p, filter, words, byHand));
-		return people.length === 0 ? [] : [{ name: h.name, people }];
+		return people.length === 0 ? [] : [{ ...h, people }];
 	});
 	const pages = Math.max(1, Math.ceil(found.length / householdsPerPage));
 	const page = Math.min(filter.page, pages);

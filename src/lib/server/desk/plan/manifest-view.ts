@@ -89,7 +89,7 @@ async function byHousehold(
 		])
 	);
 	const informed = new Set(manifest.informed);
-	const homes = new Map<string, { name: string; people: ManifestPerson[] }>();
+	const homes = new Map<string, { key: string; name: string; people: ManifestPerson[] }>();
 	for (const person of people) {
 		// Whoever has two homes stands under the first.
 		const home = roster.householdsOf(person.personId)[0];
@@ -98,7 +98,7 @@ async function byHousehold(
 			: home === undefined
 				? [`p${person.personId}`, person.name]
 				: [`h${home}`, names.get(home) ?? person.name];
-		const entry = homes.get(key) ?? { name, people: [] };
+		const entry = homes.get(key) ?? { key, name, people: [] };
 		entry.people.push(person);
 		homes.set(key, entry);
 	}

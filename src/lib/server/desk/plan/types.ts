@@ -58,6 +58,8 @@ export interface ManifestPerson {
 }
 
 export interface ManifestHousehold {
+	/** The same for the same household, however the list is narrowed. */
+	readonly key: string;
 	readonly name: string;
 	readonly people: readonly ManifestPerson[];
 }

@@ -1,6 +1,7 @@
 import { withoutDuty } from '../../../core/audience/people';
 import { now } from '../../clock';
 import { free } from '../../db/copy-state';
+import { delivery, deliveryAlso } from '../../db/models/delivery';
 import { rowSet } from '../../db/many';
 import type { Query } from '../../db/open';
 import { record } from '../track/record';
@@ -68,7 +69,11 @@ export async function stopWhatIsNotTheirs(
 		ids,
 		...bind
 	});
-	await handOver(tx, ids, goneJson);
+	await handOver(
+		tx,
+		waiting.map((w) => w.id),
+		gone
+	);
 	const empty = await tx.all<{ id: number }>(
 		`SELECT delivery.id FROM delivery WHERE id IN (SELECT value FROM json_each($ids))
 			AND (person_id IN (SELECT value FROM json_each($gone))
@@ -84,25 +89,26 @@ export async function stopWhatIsNotTheirs(
 			kind: 'stopped' as const,
 			source: 'plan' as const,
 			code: 'not-theirs',
-			detail: 'not sent: by the roster they are no longer to be written to about this student'
+			detail: 'not sent: they are no longer to be written to about this student'
 		}))
 	);
 }
 
-/** A copy of somebody who has gone goes to the one who reads at the same address. */
-async function handOver(tx: Query, ids: string, gone: string): Promise<void> {
+/** Copies of people who no longer read at their address go each to the one who still does. */
+export async function handOver(
+	tx: Query,
+	copies: readonly number[],
+	people: readonly number[]
+): Promise<void> {
 	const heirs = await tx.all<{ id: number; heir: number }>(
 		`SELECT delivery.id, min(delivery_also.person_id) AS heir FROM delivery
 		JOIN delivery_also ON delivery_id = delivery.id
-		WHERE delivery.id IN (SELECT value FROM json_each($ids))
-			AND delivery.person_id IN (SELECT value FROM json_each($gone)) GROUP BY delivery.id`,
-		{ ids, gone }
+		WHERE delivery.id IN (SELECT value FROM json_each($copies))
+			AND delivery.person_id IN (SELECT value FROM json_each($people)) GROUP BY delivery.id`,
+		{ copies: JSON.stringify(copies), people: JSON.stringify(people) }
 	);
 	for (const { id, heir } of heirs) {
-		await tx.run('DELETE FROM delivery_also WHERE delivery_id = $id AND person_id = $heir', {
-			id,
-			heir
-		});
-		await tx.run('UPDATE delivery SET person_id = $heir WHERE id = $id', { id, heir });
+		await tx.rows(deliveryAlso).remove({ deliveryId: id, personId: heir });
+		await tx.rows(delivery).change({ id }, { personId: heir });
 	}
 }

@@ -36,6 +36,12 @@ export function undoing(work: Work): Work {
 export const rowMark = (table: RowTable, row: Readonly<Record<string, unknown>>): string =>
 	rowTables[table].key.map((column) => String(row[column] ?? '')).join('\n');
 
+/** Adds to some work that a row has other columns, where they are others. */
+export function exchange(work: TableWork, row: AnyRow, columns: AnyRow): void {
+	if (Object.keys(columns).some((c) => row[c] !== columns[c]))
+		work.change.push({ before: row, after: { ...row, ...columns } });
+}
+
 /** How many rows work touches. */
 export const rowCount = (work: Work): number =>
 	tablesInOrder.reduce((n, table) => {

@@ -2,7 +2,7 @@ import { audienceWords } from '../../../core/audience/sentence';
 import { block, isBlocked, type Check } from '../../../core/plan/check';
 import { tallyOf, type Tally } from '../../../core/plan/tally';
 import { leavesAt } from '../../../core/time/hold';
-import { type User, userById } from '../../access/user';
+import { isStill, type User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { nameBook } from '../../db/names';
@@ -157,7 +157,7 @@ async function putDown(
 		);
 	}
 	if (isBlocked(checks) || !leaving) return { ok: false, checks, tally };
-	if (!(await hasSameRights(tx, user))) {
+	if (!(await isStill(tx, user))) {
 		checks.unshift(block('result', 'What you may do has changed meanwhile. Load the page again.'));
 		return { ok: false, checks, tally };
 	}
@@ -189,10 +189,4 @@ async function putDown(
 		time
 	});
 	return { ok: true, dispatchId, roundId: null };
-}
-
-/** Whether somebody is still who they were when they asked: a role taken away meanwhile sends nothing. */
-async function hasSameRights(tx: Query, user: User): Promise<boolean> {
-	const today = await userById(tx, user.personId);
-	return today?.role === user.role && today.schoolId === user.schoolId;
 }

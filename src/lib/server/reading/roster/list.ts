@@ -1,20 +1,20 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { CsvError, parse } from 'csv-parse/sync';
 import { readSheet } from 'read-excel-file/node';
 import { sizeWords } from '../../../core/copy/letter';
 import type { CameFile } from '../../../core/format/oneroster/book';
 import type { Fault } from '../../../core/format/oneroster/fault';
 import { rosterFiles, unusedFiles } from '../../../core/format/oneroster/files';
-import { decodeTable, signBetween, type Letters } from '../../../core/format/table-text';
+import type { Letters } from '../../../core/format/table-text';
 import type { ListColumns } from '../../../core/roster/list/fields';
 import { listLineReader } from '../../../core/roster/list/read-list-line';
 import { orderOf } from '../../../core/roster/list/values';
 import type { ListLine } from '../../../core/format/contact-list/line';
 import { Broken } from './broken';
-import { looksSafe, zipIn } from './parts';
+import { goneFiles, repacked, zipIn } from './parts';
 import type { ReadRoster } from './oneroster';
 import type { TableRow } from './rows';
+import { holdsSomething, readTextTable } from './table-text';
 
 /** A list is held whole: of a district of 25,000 students it has some ten megabytes. */
 const mostBytes = 60e6;
@@ -42,7 +42,7 @@ export function isListName(name: string): boolean {
 
 /** The one file of a folder, where it is a list; null else. */
 export async function listIn(folder: string): Promise<string | null> {
-	const [name, ...others] = await readdir(folder).catch(() => []);
+	const [name, ...others] = await readdir(folder).catch(goneFiles);
 	return name !== undefined && others.length === 0 && isListName(name) ? name : null;
 }
 
@@ -59,7 +59,7 @@ export async function readListTable(folder: string, name: string): Promise<ListT
 				? `“${name}” is a workbook or a zip, whatever its name says. Save it as .xlsx or as CSV.`
 				: `“${name}” is no workbook (.xlsx), whatever its name says. Save it anew, or as CSV.`
 		);
-	const table = zip ? await workbook(path, name) : await text(path, name);
+	const table = zip ? await workbook(path, name) : readTextTable(await readFile(path), name);
 	const [heading, ...rows] = table.rows;
 	if (!heading || heading.cells.length < 2)
 		throw new Broken(
@@ -69,39 +69,12 @@ export async function readListTable(folder: string, name: string): Promise<ListT
 	return { name, bytes: size, written: table.written, heading: heading.cells, rows };
 }
 
-type Cells = Pick<ListTable, 'written' | 'rows'>;
+/** A workbook unpacked has as much at most: it is held in memory, twice. */
+const workbookLimits = { entries: 500, bytes: 100e6, allBytes: 120e6, ratio: 200 };
 
-async function text(path: string, name: string): Promise<Cells> {
-	const read = decodeTable(await readFile(path));
-	if (!read)
-		throw new Broken(`“${name}” is no text: it cannot be a list. Save it as CSV or .xlsx.`);
-	try {
-		const records = parse(read.text, {
-			...{ bom: true, info: true, delimiter: signBetween(read.text), skip_empty_lines: true },
-			...{ relax_column_count: true, relax_quotes: true, max_record_size: 1_000_000 }
-		}) as unknown as { readonly record: string[]; readonly info: { readonly lines: number } }[];
-		let next = 1;
-		const rows = records.map(({ record, info }) => {
-			const line = Math.max(next, info.lines - record.join('').split('\n').length + 1);
-			next = info.lines + 1;
-			return { cells: record, line };
-		});
-		return { written: read.letters, rows: rows.filter(holdsSomething) };
-	} catch (error) {
-		if (!(error instanceof CsvError)) throw error;
-		throw new Broken(
-			error.code === 'CSV_QUOTE_NOT_CLOSED'
-				? `A quote in “${name}” is never closed: the file is cut off, or that quote is one too many.`
-				: `“${name}” cannot be read as a table. Save it anew as CSV.`
-		);
-	}
-}
-
-const holdsSomething = ({ cells }: TableRow): boolean => cells.some((cell) => cell.trim() !== '');
-
-async function workbook(path: string, name: string): Promise<Cells> {
-	await looksSafe(path, name, { entries: 2_000, bytes: 250e6, allBytes: 400e6, ratio: 200 });
-	const sheet = await readSheet(path).catch(() => {
+async function workbook(path: string, name: string): Promise<Pick<ListTable, 'rows' | 'written'>> {
+	const packed = await repacked(path, name, workbookLimits);
+	const sheet = await readSheet(packed).catch(() => {
 		throw new Broken(`“${name}” cannot be opened as a workbook (.xlsx). Save it anew, or as CSV.`);
 	});
 	const cellText = (cell: unknown): string => {

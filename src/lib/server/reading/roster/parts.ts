@@ -2,7 +2,9 @@ import { createReadStream } from 'node:fs';
 import { open, readdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { Transform, type Readable } from 'node:stream';
+import { buffer } from 'node:stream/consumers';
 import { openPromise, type Entry, type ZipFile } from 'yauzl';
+import { ZipFile as NewZip } from 'yazl';
 import { sizeWords } from '../../../core/copy/letter';
 import { Broken } from './broken';
 
@@ -54,14 +56,14 @@ export async function zipIn(path: string): Promise<boolean> {
 }
 
 /** A database that was put back, or copied, names files that are not beside it. */
-function gone(error: NodeJS.ErrnoException): never {
+export function goneFiles(error: NodeJS.ErrnoException): never {
 	if (error.code !== 'ENOENT') throw error;
 	throw new Broken('The files of this roster are no longer here. Bring it once more.');
 }
 
 /** What lies in a folder: one zip, or loose tables. */
 export async function partsIn(folder: string, limits: Limits = usualLimits): Promise<Parts> {
-	const names = (await readdir(folder).catch(gone)).sort();
+	const names = (await readdir(folder).catch(goneFiles)).sort();
 	if (names.length === 0) throw new Broken('No file came.');
 	const zips: string[] = [];
 	for (const name of names) if (await zipIn(join(folder, name))) zips.push(name);
@@ -111,13 +113,26 @@ async function loose(folder: string, names: readonly string[], limits: Limits): 
 const tooLarge = (name: string, most: number): string =>
 	`“${name}” is over ${sizeWords(most)}; no table of a roster is. Nothing of it was read.`;
 
-/** Looks a zip's own list of its files over before anything of it is unpacked; ends with Broken where it says too much. */
-export async function looksSafe(path: string, name: string, limits: Limits): Promise<void> {
+/**
+ * A zip packed anew from what was really in it, within limits: for whatever else unpacks zips and
+ * believes what they say of themselves. Ends with Broken where it says, or holds, too much.
+ */
+export async function repacked(path: string, name: string, limits: Limits): Promise<Buffer> {
 	const zip = await openPromise(path, { lazyEntries: true, autoClose: false }).catch(() => {
 		throw new Broken(`“${name}” is cut off or broken. Save it anew.`);
 	});
 	try {
-		await entriesOf(zip, name, limits);
+		const entries = await entriesOf(zip, name, limits);
+		const anew = new NewZip();
+		for (const entry of entries.filter((e) => !e.fileName.endsWith('/')))
+			anew.addBuffer(
+				await buffer(await partOf(zip, entry, limits).open()),
+				entry.fileName,
+				// It is unpacked again at once.
+				{ compress: false }
+			);
+		anew.end();
+		return await buffer(anew.outputStream);
 	} finally {
 		zip.close();
 	}

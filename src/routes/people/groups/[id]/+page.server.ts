@@ -2,7 +2,6 @@ import { error, fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$lib/server/access/may';
 import { giveUpGroup, putIntoGroup, takeOutOfGroup } from '$lib/server/desk/groups/change-group';
-import { studentsInTable } from '$lib/server/desk/groups/from-list';
 import type { FoundStudents } from '$lib/server/desk/groups/types';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
@@ -96,14 +95,9 @@ export const actions: Actions = {
 		const file = form.list;
 		if (!id.success || !(file instanceof File) || file.size === 0)
 			return refused('Choose a file: one line for each student.');
-		const { db, key } = await services();
 		if (!may(event.locals.user!, 'correct-people')) return refused('Ask the school office.', 403);
-		const seen = await studentsInTable(
-			{ db, key },
-			event.locals.user!,
-			id.data,
-			new Uint8Array(await file.arrayBuffer())
-		);
+		const content = new Uint8Array(await file.arrayBuffer());
+		const seen = await ask('studentsInTable', event.locals.user!, id.data, content);
 		return seen.ok ? { said: '', why: '', seen } : refused(seen.why);
 	},
 	putInMany: async (event) => {

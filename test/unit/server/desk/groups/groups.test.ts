@@ -1,6 +1,5 @@
 import { expect } from 'chai';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
-import type { User } from '../../../../../src/lib/server/access/user';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import { keepAudience } from '../../../../../src/lib/server/desk/audience/kept';
 import {
@@ -14,18 +13,24 @@ import { studentsOfKept } from '../../../../../src/lib/server/desk/groups/from-a
 import { studentsInTable } from '../../../../../src/lib/server/desk/groups/from-list';
 import { groupList, groupView } from '../../../../../src/lib/server/desk/groups/groups';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import {
+	coordinator,
+	office,
+	sheetOf,
+	teacher,
+	testSchoolWithOffice,
+	type TestSchool,
+	whyOf
+} from '../../database';
 
 const key = Buffer.alloc(32, 7);
-const office: User = { ...coordinator, personId: 95, role: 'office', schoolId: 1 };
 
 describe('groups', () => {
 	let school: TestSchool;
 	let id: number;
 	beforeEach(async () => {
-		school = await testSchool();
+		school = await testSchoolWithOffice();
 		for (const statement of [
-			`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`,
 			`INSERT INTO school VALUES (2, 'Tern Point', 'Tern')`,
 			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (5, 'student', 'Ana', 'Amaro', 'pt', 2, '7', 0)`,
 			`UPDATE person SET identifier = '471' || id WHERE kind = 'student'`
@@ -40,7 +45,6 @@ describe('groups', () => {
 		({ id } = made);
 	});
 	afterEach(() => school.close());
-	const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
 	const members = async () => (await readRoster(school.db)).studentsOfGroup(id);
 
 	it('one is made, students come in by hand and go, each written down, and it is written to', async () => {
@@ -98,7 +102,7 @@ describe('groups', () => {
 		expect((await look('4715\n4711\n', office)).found).to.deep.equal([1]);
 		expect(await members()).to.deep.equal([2]);
 		for (const [octets, words] of [
-			[Buffer.from([0, 1, 2]), 'no table'],
+			[Buffer.from([0, 1, 2]), 'is no text'],
 			[Buffer.from('a\n"b'), 'never closed'],
 			[Buffer.alloc(2_000_001, 'a'), 'over 2 MB']
 		] as const)

@@ -1,5 +1,4 @@
 import { expect } from 'chai';
-import type { User } from '../../../../../src/lib/server/access/user';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import {
 	addAddress,
@@ -13,23 +12,21 @@ import { takeTexts } from '../../../../../src/lib/server/desk/replies/take-texts
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import {
 	coordinator,
+	office,
 	sheetOf,
 	teacher,
-	testSchool,
+	testSchoolWithOffice,
 	testStart,
-	type TestSchool
+	type TestSchool,
+	whyOf
 } from '../../database';
 
 const key = Buffer.alloc(32, 7);
-const office: User = { ...coordinator, personId: 95, role: 'office', schoolId: 1 };
 
 describe('addresses and consent by hand', () => {
 	let school: TestSchool;
 	beforeEach(async () => {
-		school = await testSchool();
-		await school.db.run(
-			`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`
-		);
+		school = await testSchoolWithOffice();
 	});
 	afterEach(() => school.close());
 	const add = (over: Record<string, unknown>, user = office) =>
@@ -54,7 +51,6 @@ describe('addresses and consent by hand', () => {
 			`SELECT value, consent, consent_at AS at, consent_how AS how, consent_said AS said FROM address WHERE id = $id`,
 			{ id }
 		);
-	const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
 
 	it('texts are allowed only with who said so, and since when', async () => {
 		const number = { way: 'text', value: '207 555 0177', consent: 'in' };

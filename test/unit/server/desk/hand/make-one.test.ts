@@ -1,5 +1,4 @@
 import { expect } from 'chai';
-import type { User } from '../../../../../src/lib/server/access/user';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import { makeOne, makeTwo } from '../../../../../src/lib/server/desk/hand/make-one';
 import { bringBack } from '../../../../../src/lib/server/desk/hand/people';
@@ -7,19 +6,26 @@ import { twoPeople } from '../../../../../src/lib/server/desk/hand/two-people';
 import { personView } from '../../../../../src/lib/server/desk/people/person';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import {
+	coordinator,
+	office,
+	sheetOf,
+	teacher,
+	testSchoolWithOffice,
+	type TestSchool,
+	whyOf
+} from '../../database';
 import { everything } from '../roster/intake';
 
-const office: User = { ...coordinator, personId: 95, role: 'office', schoolId: 1 };
 const all = { way: 'all', state: 'all', mine: false, page: 1 } as const;
 
 describe('two people on file who are one', () => {
 	let school: TestSchool;
 	beforeEach(async () => {
-		school = await testSchool();
+		school = await testSchoolWithOffice();
 		for (const statement of [
 			`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox, identifier) VALUES
-				(95, 'adult', 'Odile', 'Ferro', 'en', 1, NULL), (20, 'adult', 'Delfina', 'Amaro', 'pt', 0, '77')`,
+				(20, 'adult', 'Delfina', 'Amaro', 'pt', 0, '77')`,
 			`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES
 				(1, 20, 'aunt', 0, 0, 0, 1), (3, 20, 'coach', 0, NULL, 0, 0)`,
 			`INSERT INTO address (person_id, way, value, consent, consent_how) VALUES (20, 'text', '+12075550101', 'out', 'text'),
@@ -35,7 +41,6 @@ describe('two people on file who are one', () => {
 			await school.db.run(statement);
 	});
 	afterEach(() => school.close());
-	const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
 	const one = { keepId: 10, otherId: 20 };
 
 	it('ties, addresses, consent, choices and names in rosters go over, and back again exactly', async () => {

@@ -1,5 +1,4 @@
 import { expect } from 'chai';
-import type { User } from '../../../../../src/lib/server/access/user';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { personView } from '../../../../../src/lib/server/desk/people/person';
@@ -15,10 +14,17 @@ import {
 import { addTie, endTie } from '../../../../../src/lib/server/desk/hand/ties';
 import { livesWith, moveOut } from '../../../../../src/lib/server/desk/hand/homes';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import {
+	coordinator,
+	office,
+	sheetOf,
+	teacher,
+	testSchoolWithOffice,
+	type TestSchool,
+	whyOf
+} from '../../database';
 
 const key = Buffer.alloc(32, 7);
-const office: User = { ...coordinator, personId: 95, role: 'office', schoolId: 1 };
 const tie = {
 	relation: 'grandmother',
 	guardian: 'no',
@@ -38,10 +44,7 @@ const contactOf = (studentId: number, over: Record<string, unknown> = {}) =>
 describe('people added, corrected and ended by hand', () => {
 	let school: TestSchool;
 	beforeEach(async () => {
-		school = await testSchool();
-		await school.db.run(
-			`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`
-		);
+		school = await testSchoolWithOffice();
 	});
 	afterEach(() => school.close());
 	const changes = (personId: number) =>
@@ -49,7 +52,6 @@ describe('people added, corrected and ended by hand', () => {
 			`SELECT field, before, after, by_id AS "by" FROM person_change WHERE person_id = $personId ORDER BY id`,
 			{ personId }
 		);
-	const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
 
 	it('a student and a guardian are added, live together, and are written to', async () => {
 		const student = await addPerson(school.db, office, fresh());

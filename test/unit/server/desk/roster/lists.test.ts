@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs';
+import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
 import type { ListField } from '../../../../../src/lib/core/roster/list/fields';
@@ -24,6 +24,7 @@ import {
 import { takeTexts } from '../../../../../src/lib/server/desk/replies/take-texts';
 import { coordinator, teacher, testSchool, type TestSchool } from '../../database';
 import { everything, lookAgain, testKey, type LookedFile } from './intake';
+import { rawZip } from './raw-zip';
 import { writeXlsx } from './xlsx';
 
 const columns: readonly (ListField | null)[] = [
@@ -265,6 +266,32 @@ describe('a contact list comes in', () => {
 			expect(file.row.state, name).to.equal('refused');
 			expect(file.row.why, name).to.contain(words);
 		}
+	});
+
+	it('a workbook that unpacks to more than it says, or than any list has, is refused unread', async () => {
+		const sheet = Buffer.alloc(20_000_000, '<');
+		const name = 'xl/worksheets/sheet1.xml';
+		for (const [entry, words] of [
+			[{ name, data: sheet }, 'that is no roster'],
+			// The list at the end says a kilobyte; what is in it is twenty thousand times as much.
+			[{ name, data: sheet, size: 1_000 }, 'breaks off while it is unpacked'],
+			[{ name: '../../link.key', data: Buffer.from('x') }, 'leads out of it']
+		] as const) {
+			const file = await bring(rawZip([entry]), 'bomb.xlsx');
+			expect(file.row.state).to.equal('refused');
+			expect(file.row.why).to.match(new RegExp(words));
+		}
+	});
+
+	it('a list whose file is gone with a database that was put back says so', async () => {
+		const { id } = await bring(listOf(samira));
+		rmSync(tablesFolder(school.folder, id), { recursive: true });
+		await say(id);
+		const { row } = await lookAgain(school, id);
+		expect(row).to.include({
+			state: 'refused',
+			why: 'The files of this roster are no longer here. Bring it once more.'
+		});
 	});
 
 	it('lists and rosters come from sources of their own', async () => {
