@@ -25,6 +25,7 @@ const desk = {
 	hand: ['roster', 'people', 'track'],
 	places: ['track'],
 	groups: ['hand', 'places', 'audience', 'roster'],
+	markers: ['hand', 'places', 'roster'],
 	boards: ['sheet', 'family', 'track']
 };
 

@@ -8,6 +8,7 @@ import { courierStatus } from '$lib/server/desk/office/courier-status';
 import { readDraft } from '$lib/server/desk/sheet/draft';
 import { readDistrict } from '$lib/server/db/district';
 import { choices } from '$lib/server/desk/audience/choices';
+import { lackingAudience } from '$lib/server/desk/markers/lacking';
 import { readSender } from '$lib/server/desk/sheet/letters';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -20,7 +21,10 @@ const querySchema = z.object({
 	use: idSchema,
 	/** A section to write to, or a group. */
 	section: idSchema,
-	group: idSchema
+	group: idSchema,
+	/** A marker, and a place where those who lack it are written to. */
+	marker: idSchema,
+	lacking: z.string().max(100).optional()
 });
 
 export const load: PageServerLoad = async ({ locals, url }) => {
@@ -38,7 +42,9 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			? audienceOf([query.data.section])
 			: query.data.group
 				? audienceOf([query.data.group], ['guardians'], 'groups')
-				: null;
+				: query.data.marker
+					? lackingAudience(query.data.marker, query.data.lacking ?? '')
+					: null;
 	if (query.data.use && !use) {
 		error(404, 'There is no such kept audience of yours any more.');
 	}

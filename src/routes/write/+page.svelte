@@ -10,6 +10,7 @@
 	import Ways from '$lib/ui/write/ways/Ways.svelte';
 	import WayTurns from '$lib/ui/write/ways/WayTurns.svelte';
 	import Files from '$lib/ui/write/wording/Files.svelte';
+	import { offerMarkers } from '$lib/ui/write/wording/marker-fields';
 	import Kind from '$lib/ui/write/ways/Kind.svelte';
 	import Landing from '$lib/ui/write/landing/Landing.svelte';
 	import Send from '$lib/ui/write/landing/Send.svelte';
@@ -27,6 +28,7 @@
 	// svelte-ignore state_referenced_locally
 	const hand = new AtHand(data.userId, data.draft);
 	const sheet = $derived(hand.sheet);
+	offerMarkers(() => data.choices.markers);
 	const ready = $derived(hand.ready);
 	let files: Files;
 
@@ -36,7 +38,9 @@
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {
-		if (['use', 'sheet', 'section'].some((name) => page.url.searchParams.has(name))) {
+		if (
+			['use', 'sheet', 'section', 'group', 'marker'].some((name) => page.url.searchParams.has(name))
+		) {
 			replaceState('/write', {});
 		}
 	});

@@ -70,6 +70,9 @@ export async function testSchoolWithOffice(): Promise<TestSchool> {
 	await school.db.run(
 		`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`
 	);
+	await school.db.write((tx) =>
+		openAccount(tx, { ...office, userName: 'odile', passwordHash: 'x' })
+	);
 	return school;
 }
 

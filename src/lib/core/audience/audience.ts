@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { mostMarkCharacters } from '../roster/marker';
 
 /**
  * The audience: the expression that says who. It is data, stored as JSON with its version, checked
@@ -66,6 +67,15 @@ const meantSchema = z.discriminatedUnion('kind', [
 ]);
 export type MeantKind = z.infer<typeof meantSchema>;
 
+const dayInAudience = z.iso.date('A day is written like 2027-03-12.');
+
+/** What is asked of a student's marker. */
+const markTestSchema = z.discriminatedUnion('test', [
+	z.object({ test: z.enum(['has', 'lacks']) }),
+	z.object({ test: z.literal('is'), value: z.string().min(1).max(mostMarkCharacters) }),
+	z.object({ test: z.enum(['before', 'from']), day: dayInAudience })
+]);
+
 /** A condition on a person, or on a person and the student they are meant for. All conditions of a line must hold. */
 const conditionSchema = z.discriminatedUnion('kind', [
 	z.object({
@@ -77,7 +87,9 @@ const conditionSchema = z.discriminatedUnion('kind', [
 	/** Lives in a household of the student, or in none of them. */
 	z.object({ kind: z.literal('household'), shared: z.boolean() }),
 	/** Has read an earlier dispatch, or has not: also when it was never sent to them. */
-	z.object({ kind: z.literal('outcome'), dispatchId: idSchema, read: z.boolean() })
+	z.object({ kind: z.literal('outcome'), dispatchId: idSchema, read: z.boolean() }),
+	/** The student has a marker or lacks it; nobody who is meant for themselves has one. */
+	z.object({ kind: z.literal('marker'), markerId: idSchema, is: markTestSchema })
 ]);
 export type Condition = z.infer<typeof conditionSchema>;
 
@@ -271,6 +283,13 @@ export const dispatchesOf = (audience: Audience): number[] => [
 			l.only.flatMap((c) => (c.kind === 'outcome' ? c.dispatchId : []))
 		)
 	])
+];
+
+/** The markers that an audience asks about. */
+export const markersOf = (audience: Audience): number[] => [
+	...new Set(
+		audience.lines.flatMap((l) => l.only.flatMap((c) => (c.kind === 'marker' ? c.markerId : [])))
+	)
 ];
 
 /** The fixed lists that an audience uses. */

@@ -19,6 +19,8 @@ export interface Facts {
 	tried(personId: number, way: Way): number;
 	/** The share of what is sent by a way that a person is to be expected to read, 0 to 1; null where it was not asked for. */
 	reads(personId: number, way: Way): number | null;
+	/** What a student's marker says: "yes", an ISO date or words; null where they lack it. */
+	mark(markerId: number, studentId: number): string | null;
 	/** Who is on a fixed list; undefined if the list is gone. */
 	list(keptId: number): readonly ListEntry[] | undefined;
 }
@@ -29,5 +31,6 @@ export const noFacts: Facts = {
 	hasRead: () => false,
 	tried: () => 0,
 	reads: () => null,
+	mark: () => null,
 	list: () => undefined
 };

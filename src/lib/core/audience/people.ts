@@ -1,5 +1,6 @@
 import type { Roster } from '../roster/roster';
 import type { Contact } from '../roster/types';
+import { markHolds } from '../roster/marker';
 import { fallsUnder } from '../copy/language';
 import type { Condition, MeantKind } from './audience';
 import type { Facts } from './facts';
@@ -111,5 +112,9 @@ export function holds(
 		}
 		case 'outcome':
 			return facts.hasRead(condition.dispatchId, personId) === condition.read;
+		case 'marker':
+			return (
+				studentId !== null && markHolds(condition.is, facts.mark(condition.markerId, studentId))
+			);
 	}
 }

@@ -1,6 +1,8 @@
+import { z } from 'zod';
 import type { AudienceLine, Condition, MeantKind, People, StudentSet } from './audience';
 import { SentenceWords, Stop } from './sentence-words';
 import { meantWords, type NamedKind } from './sentence';
+import { mostMarkCharacters, type MarkTest } from '../roster/marker';
 
 /** A name that means nothing here, or more than one thing; its message says so. */
 export class NotFound extends Error {}
@@ -33,6 +35,8 @@ const meantByWord = Object.entries(meantWords)
 	.map(([kind, words]) => ({ kind: kind as keyof typeof meantWords, words }))
 	// The longest first: "all guardians …" before "guardians".
 	.sort((a, b) => b.words.length - a.words.length);
+
+const isDay = (text: string) => z.iso.date().safeParse(text).success;
 
 /** Nested deeper than an audience may be, reading stops before the stack does. */
 const deepest = 8;
@@ -102,12 +106,10 @@ class Reader extends SentenceWords {
 
 	#people(): People | null {
 		if (this.takes('the fixed list')) {
-			const at = this.at;
-			const [keptId, ...more] = this.#named('list');
-			if (keptId === undefined || more.length > 0) {
-				throw new Stop(at, 'One fixed list to a line; put the other in a line of its own.');
-			}
-			return { kind: 'list', keptId };
+			return {
+				kind: 'list',
+				keptId: this.#one('list', 'One fixed list to a line; put the other in a line of its own.')
+			};
 		}
 		if (this.takes('the people')) return { kind: 'named', ids: this.#named('person') };
 		const every = this.takes('all staff');
@@ -188,10 +190,7 @@ class Reader extends SentenceWords {
 		if (this.takes('course')) {
 			const ids = this.#named('course');
 			this.wants('in');
-			const at = this.at;
-			const [termId, ...more] = this.#named('term');
-			if (termId === undefined || more.length > 0) throw new Stop(at, 'One term is wanted here.');
-			return { kind: 'courses', ids, termId };
+			return { kind: 'courses', ids, termId: this.#one('term', 'One term is wanted here.') };
 		}
 		if (this.takes('term')) return { kind: 'terms', ids: this.#named('term') };
 		if (this.takes('school')) return { kind: 'schools', ids: this.#named('school') };
@@ -215,16 +214,15 @@ class Reader extends SentenceWords {
 		if (this.takes('have not opted in to text')) return { kind: 'text', optedIn: false };
 		if (this.takes('live with the student')) return { kind: 'household', shared: true };
 		if (this.takes('live elsewhere')) return { kind: 'household', shared: false };
+		const is = this.#markTest();
+		if (is)
+			return { kind: 'marker', markerId: this.#one('marker', 'One marker is wanted here.'), is };
 		for (const [words, read] of [
 			['have read', true],
 			['have not read', false]
 		] as const) {
 			if (!this.takes(words)) continue;
-			const at = this.at;
-			const [dispatchId, ...more] = this.#named('dispatch');
-			if (dispatchId === undefined || more.length > 0) {
-				throw new Stop(at, 'One dispatch is wanted here.');
-			}
+			const dispatchId = this.#one('dispatch', 'One dispatch is wanted here.');
 			return { kind: 'outcome', dispatchId, read };
 		}
 		if (this.takes('read')) {
@@ -239,8 +237,44 @@ class Reader extends SentenceWords {
 			return { kind: 'language', tags };
 		}
 		return this.stop(
-			'After "who" comes "read" and a language, "have a working email", "opted in to text", "live with the student", or "have not read" and a dispatch'
+			'After "who" comes "read" and a language, "have a working email", "opted in to text", "live with the student", "lack the marker" and its name, or "have not read" and a dispatch'
 		);
+	}
+
+	/** What is asked of a marker, up to its name; undefined where none is asked about. */
+	#markTest(): MarkTest | undefined {
+		if (this.takes('have the marker')) return { test: 'has' };
+		if (this.takes('lack the marker')) return { test: 'lacks' };
+		for (const test of ['before', 'from'] as const) {
+			if (!this.takes(`have a day ${test}`)) continue;
+			this.space();
+			const day = /^\d{4}-\d\d-\d\d(?!\d)/.exec(this.text.slice(this.at))?.[0];
+			if (day === undefined || !isDay(day)) this.stop('Here a day like 2027-03-12 is wanted');
+			this.at += day!.length;
+			this.wants('in the marker');
+			return { test, day: day! };
+		}
+		const before = this.at;
+		if (!this.takes('have')) return undefined;
+		this.space();
+		if (!/["“”]/.test(this.text[this.at] ?? '')) {
+			this.at = before;
+			return undefined;
+		}
+		const at = this.at;
+		const value = this.name();
+		if (value === '' || value.length > mostMarkCharacters)
+			throw new Stop(at, `Between the quotes stand 1 to ${mostMarkCharacters} characters.`);
+		this.wants('in the marker');
+		return { test: 'is', value };
+	}
+
+	/** The id of the one name that is wanted. */
+	#one(kind: NamedKind, why: string): number {
+		const at = this.at;
+		const [id, ...more] = this.#named(kind);
+		if (id === undefined || more.length > 0) throw new Stop(at, why);
+		return id;
 	}
 
 	/** The ids of a list of names. */

@@ -7,10 +7,11 @@ import {
 	type People,
 	type StudentSet
 } from './audience';
+import type { MarkTest } from '../roster/marker';
 
 /** What an audience can name. */
 export type NamedKind =
-	'section' | 'course' | 'term' | 'school' | 'group' | 'person' | 'dispatch' | 'list';
+	'section' | 'course' | 'term' | 'school' | 'group' | 'person' | 'dispatch' | 'list' | 'marker';
 
 /**
  * A name for every id, each fit to find the one thing again: "Homeroom 2-A", or with what tells it
@@ -126,6 +127,23 @@ function conditionWords(condition: Condition, book: NameBook): string {
 			return condition.shared ? 'who live with the student' : 'who live elsewhere';
 		case 'outcome':
 			return `${condition.read ? 'who have read' : 'who have not read'} ${named(book, 'dispatch', [condition.dispatchId])}`;
+		case 'marker':
+			return `${markWords(condition.is)} the marker ${named(book, 'marker', [condition.markerId])}`;
+	}
+}
+
+/** Before "the marker": words that a marker says stand in quotes, so that they are taken for nothing else. */
+function markWords(is: MarkTest): string {
+	switch (is.test) {
+		case 'has':
+			return 'who have';
+		case 'lacks':
+			return 'who lack';
+		case 'is':
+			return `who have "${is.value.replaceAll('"', '""')}" in`;
+		case 'before':
+		case 'from':
+			return `who have a day ${is.test} ${is.day} in`;
 	}
 }
 

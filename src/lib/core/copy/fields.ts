@@ -21,7 +21,6 @@ export const fields: readonly Field[] = [
 	{ name: 'today', label: 'day on which it leaves', mayBeEmpty: false }
 ];
 const known = new Map(fields.map((f) => [f.name, f]));
-export const fieldNamed = (name: string): Field | undefined => known.get(name);
 
 /** A date in the wording, shown in the reader's language: "date:2027-03-12", or with a time of the district's zone "date:2027-03-12T14:15". */
 const datePattern = /^date:(\d{4})-(\d{2})-(\d{2})(?:T(\d{2}):(\d{2}))?$/;
@@ -39,12 +38,41 @@ export function dateOfField(
 	return { day: `${year}-${month}-${day}`, time: hour ? `${hour}:${minute}` : null };
 }
 
+/** What a marker says of the student: its number, then its name for whoever reads the wording, "marker:12 museum slip". */
+const markerPattern = /^marker:(\d{1,15}) ([^{}.#^&!>=/<"'`]{1,80})$/;
+
+/** The field of a marker; signs that fields are built with are left out of its name. */
+export const markerField = (id: number, name: string): string =>
+	`marker:${id} ${
+		name
+			.replace(/[{}.#^&!>=/<"'`]+/g, ' ')
+			.replace(/\s+/g, ' ')
+			.trim()
+			.slice(0, 80) || 'marker'
+	}`;
+
+/** The marker that a field names; null where it names none. */
+export function markerOfField(name: string): { readonly id: number; readonly name: string } | null {
+	const parts = markerPattern.exec(name);
+	return parts ? { id: Number(parts[1]), name: parts[2]! } : null;
+}
+
+/** The markers that a wording speaks of, each once; `text` is all of it as JSON, or a template. */
+export const markersNamed = (text: string): number[] => [
+	...new Set([...text.matchAll(/marker:(\d{1,15}) /g)].map((m) => Number(m[1])))
+];
+
+/** Whether a recipient can be without what a field says. */
+export const mayBeEmpty = (name: string): boolean =>
+	known.get(name)?.mayBeEmpty ?? markerOfField(name) !== null;
+
 /** Whether a name can stand in a wording. */
-export const isField = (name: string): boolean => known.has(name) || dateOfField(name) !== null;
+export const isField = (name: string): boolean =>
+	known.has(name) || dateOfField(name) !== null || markerOfField(name) !== null;
 
 /** What a field is called on the screens. */
 export function fieldLabel(name: string): string {
 	const date = dateOfField(name);
 	if (date) return date.time ? `${date.day}, ${date.time}` : date.day;
-	return known.get(name)?.label ?? name;
+	return known.get(name)?.label ?? markerOfField(name)?.name ?? name;
 }

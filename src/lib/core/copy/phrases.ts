@@ -19,6 +19,8 @@ export interface Phrases {
 	readonly seen: string;
 	readonly seenAt: string;
 	readonly notSeen: string;
+	/** What a marker says of a student who has it. */
+	readonly yes: string;
 }
 
 const phrases: Readonly<Record<string, Phrases>> = {
@@ -32,7 +34,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 		noLetters: 'No letters yet. When school writes to you, they stand here, the newest on top.',
 		seen: 'I have seen this',
 		seenAt: 'You said that you have seen this at {time}. {sender} knows.',
-		notSeen: 'not seen yet'
+		notSeen: 'not seen yet',
+		yes: 'yes'
 	},
 	es: {
 		about: 'Sobre {names}',
@@ -45,7 +48,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 			'Todavía no hay cartas. Cuando la escuela le escriba, estarán aquí, la más nueva arriba.',
 		seen: 'Lo he visto',
 		seenAt: 'Usted dijo a las {time} que lo ha visto. {sender} lo sabe.',
-		notSeen: 'sin ver'
+		notSeen: 'sin ver',
+		yes: 'sí'
 	},
 	pt: {
 		about: 'Sobre {names}',
@@ -58,7 +62,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 			'Ainda não há cartas. Quando a escola lhe escrever, ficam aqui, a mais recente em cima.',
 		seen: 'Já vi',
 		seenAt: 'Disse às {time} que já viu. {sender} sabe.',
-		notSeen: 'por ver'
+		notSeen: 'por ver',
+		yes: 'sim'
 	},
 	vi: {
 		about: 'Về {names}',
@@ -70,7 +75,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 		noLetters: 'Chưa có thư. Khi trường viết cho quý vị, thư sẽ ở đây, thư mới nhất ở trên.',
 		seen: 'Tôi đã xem',
 		seenAt: 'Quý vị đã báo là đã xem lúc {time}. {sender} đã biết.',
-		notSeen: 'chưa xem'
+		notSeen: 'chưa xem',
+		yes: 'có'
 	},
 	ar: {
 		about: 'بخصوص {names}',
@@ -82,7 +88,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 		noLetters: 'لا توجد رسائل بعد. عندما تكتب إليك المدرسة ستجد رسائلها هنا، والأحدث في الأعلى.',
 		seen: 'اطلعت على هذا',
 		seenAt: 'أخبرتنا الساعة {time} أنك اطلعت على هذا. {sender} على علم بذلك.',
-		notSeen: 'لم تُقرأ بعد'
+		notSeen: 'لم تُقرأ بعد',
+		yes: 'نعم'
 	}
 };
 

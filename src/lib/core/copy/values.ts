@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
-import { dateOfField } from './fields';
+import { dateOfField, markerOfField } from './fields';
 import { nameList } from './names';
+import { phrasesFor } from './phrases';
 import type { Values } from './template';
 
 /** A section as a copy can speak of it. */
@@ -20,6 +21,8 @@ export interface StudentFacts {
 	readonly school: string | null;
 	/** The section that brought the student in, where one did. */
 	readonly section: SectionFacts | null;
+	/** What markers that the wording speaks of say of the student, by their numbers: "yes", an ISO date, words. */
+	readonly marks?: ReadonlyMap<number, string>;
 	/** Whether the copy goes to this very student. */
 	readonly own: boolean;
 }
@@ -114,13 +117,24 @@ export const copyFacts = (
 	students: [...students].sort((a, b) => (a.given < b.given ? -1 : a.given > b.given ? 1 : 0))
 });
 
-/** The values that are the same for every copy in a language: sender, day, and the dates that the wording names. */
+/** What a marker says, in a language: a yes and a day in its words. */
+function markIn(language: string, value: string): string {
+	if (value === 'yes') return phrasesFor(language).yes;
+	const day = dateOfField(`date:${value}`);
+	return day && day.time === null
+		? dayIn(language, 'UTC', Date.parse(`${day.day}T12:00:00Z`), false)
+		: value;
+}
+
+/** The values that are the same for every copy in a language: sender, day, and the dates that the wording names; of markers the names alone. */
 function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
 	const values: Record<string, string> = {
 		sender: facts.sender,
 		today: dayIn(facts.language, facts.readerZone ?? facts.zone, facts.leavesAt, false)
 	};
 	for (const name of names) {
+		// Filled in copy by copy.
+		if (markerOfField(name)) values[name] = '';
 		const date = dateOfField(name);
 		if (!date) continue;
 		const at = DateTime.fromISO(`${date.day}T${date.time ?? '12:00'}`, { zone: facts.zone });
@@ -151,8 +165,16 @@ export function copyValues(facts: CopyFacts, common: Values, language: string): 
 		words.length === 1
 			? (words[0] ?? '')
 			: listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
+	const marks: Record<string, string> = {};
+	for (const name in common) {
+		const marker = markerOfField(name);
+		if (!marker) continue;
+		const said = students.map((s) => s.marks?.get(marker.id));
+		marks[name] = list(said.map((value) => (value === undefined ? null : markIn(language, value))));
+	}
 	return {
 		...common,
+		...marks,
 		recipient: facts.full,
 		first_name: facts.given,
 		get student() {

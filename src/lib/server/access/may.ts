@@ -6,6 +6,7 @@ interface Things {
 	readonly handle: number;
 	readonly close: number | null;
 	readonly 'look-after': number | null;
+	readonly 'make-marker': number | null;
 }
 
 /** What not everybody may do. */
@@ -28,6 +29,8 @@ export type Act =
 	| 'correct-people'
 	/** Look after a school, its people and groups: an office its own; none is what is of the whole district. */
 	| 'look-after'
+	/** Make a marker of a school, for whoever works there; of the whole district: the district office. */
+	| 'make-marker'
 	/** Give a family a link to its inbox, on paper: an office, never a teacher, since it opens every letter. */
 	| 'give-link'
 	/** Bring a calendar file in: it speaks for the whole district. */
@@ -54,6 +57,8 @@ export function may<A extends Act>(
 		case 'import-calendar':
 		case 'bring-roster':
 			return district;
+		case 'make-marker':
+			return district || (thing !== null && thing === user.schoolId);
 		case 'see-others':
 		case 'mend':
 		case 'correct-people':
@@ -77,6 +82,8 @@ export interface Scope {
 	readonly sections: Condition;
 	/** `school_group`: the coordinator's all, an office's those of its school. */
 	readonly groups: Condition;
+	/** `marker`: those of the district and of the user's school. */
+	readonly markers: Condition;
 	/** `dispatch`: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
 	readonly dispatches: Condition;
 	/** `kept_audience`: their own, the coordinator all. */
@@ -159,6 +166,10 @@ export function scope({ role, personId, schoolId }: User): Scope {
 	return {
 		sections: sections(),
 		groups: groups(),
+		markers:
+			role === 'coordinator'
+				? whole
+				: { sql: '(marker.school_id IS NULL OR marker.school_id = $school)', bind: school },
 		dispatches: dispatches(),
 		kept: role === 'coordinator' ? whole : { sql: 'kept_audience.made_by = $user', bind: user },
 		people,

@@ -10,6 +10,7 @@ import type { Query } from './open';
 import { groupBy } from '../../core/group-by';
 import type { PersonRow, SchoolRow, SectionRow, SectionStaffRow } from './models/roster';
 import type { DeliveryRow } from './models/delivery';
+import type { DispatchMarkRow } from './models/dispatch';
 
 /** What copies say of sections and schools, by their ids. */
 export interface FactBook {
@@ -56,6 +57,30 @@ export interface DeliveryFacts {
 	readonly personId: number;
 }
 
+const noMarks: ReadonlyMap<number, string> = new Map();
+
+/** What copies say of markers, by "delivery student": as it was when they were planned, whatever a marker says today. */
+async function marksOfCopies(
+	db: Query,
+	ids: string
+): Promise<ReadonlyMap<string, ReadonlyMap<number, string>>> {
+	const rows = await db.all<
+		Omit<DispatchMarkRow, 'dispatchId'> & { deliveryId: DeliveryRow['id'] }
+	>(
+		`SELECT delivery.id AS deliveryId, dispatch_mark.student_id AS studentId, marker_id AS markerId, value
+		FROM delivery JOIN delivery_student ON delivery_id = delivery.id
+		JOIN dispatch_mark USING (dispatch_id, student_id)
+		WHERE delivery.id IN (SELECT value FROM json_each($ids))`,
+		{ ids }
+	);
+	const found = new Map<string, Map<number, string>>();
+	for (const { deliveryId, studentId, markerId, value } of rows) {
+		const key = `${deliveryId} ${studentId}`;
+		found.set(key, (found.get(key) ?? new Map<number, string>()).set(markerId, value));
+	}
+	return found;
+}
+
 /** The facts of deliveries by their ids, from the rows that were written when they were planned. */
 export async function deliveryFacts(
 	db: Query,
@@ -97,6 +122,7 @@ export async function deliveryFacts(
 		),
 		(row) => row.deliveryId
 	);
+	const marks = await marksOfCopies(db, ids);
 	return new Map(
 		readers.map(({ id, personId, language, ...reader }) => [
 			id,
@@ -111,6 +137,7 @@ export async function deliveryFacts(
 						full: `${s.given} ${s.family}`.trim(),
 						grade: s.grade,
 						school: s.schoolId === null ? null : (book.schools.get(s.schoolId) ?? null),
+						marks: marks.get(`${id} ${s.studentId}`) ?? noMarks,
 						section: s.sectionId === null ? null : (book.sections.get(s.sectionId) ?? null),
 						own: s.own === 1
 					}))

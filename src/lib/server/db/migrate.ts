@@ -15,6 +15,7 @@ import * as consent from './migrations/012-consent';
 import * as lists from './migrations/013-lists';
 import * as madeOne from './migrations/014-made-one';
 import * as groups from './migrations/015-groups';
+import * as markers from './migrations/016-markers';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -33,7 +34,8 @@ const migrations = [
 	{ name: '012-consent', up: consent.up },
 	{ name: '013-lists', up: lists.up },
 	{ name: '014-made-one', up: madeOne.up },
-	{ name: '015-groups', up: groups.up }
+	{ name: '015-groups', up: groups.up },
+	{ name: '016-markers', up: markers.up }
 ];
 
 /**

@@ -1,11 +1,12 @@
 import { remembering } from './remember';
 import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
-import { dispatchesOf, listsOf, type Audience } from '../../core/audience/audience';
+import { dispatchesOf, listsOf, markersOf, type Audience } from '../../core/audience/audience';
 import { NotFound, type NameFinder } from '../../core/audience/read-sentence';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
 import { fullName } from '../../core/roster/roster';
 import { now } from '../clock';
 import { readMany } from './many';
+import { markerNames, type MarkerName } from './markers';
 import type { Db, Query } from './open';
 import { peopleVersion } from './roster';
 import { groupBy } from '../../core/group-by';
@@ -79,7 +80,7 @@ const same = (a: readonly string[], b: readonly string[]): boolean =>
 
 const fold = (text: string): string => text.trim().toLowerCase().normalize('NFC');
 
-type RosterKind = Exclude<NamedKind, 'dispatch' | 'list'>;
+type RosterKind = Exclude<NamedKind, 'dispatch' | 'list' | 'marker'>;
 
 interface RosterNames {
 	readonly names: Readonly<Record<RosterKind, Names>>;
@@ -178,10 +179,16 @@ interface OwnRow {
 	readonly name: string;
 }
 
+/** What is no roster's, as far as somebody may know it. */
+interface OwnNames {
+	readonly dispatches: readonly OwnRow[];
+	readonly lists: readonly OwnRow[];
+	readonly markers: readonly MarkerName[];
+}
+
 function bookOf(
 	roster: RosterNames,
-	dispatches: readonly OwnRow[],
-	lists: readonly OwnRow[]
+	{ dispatches, lists, markers }: OwnNames
 ): NameBook & NameFinder {
 	const own = (rows: readonly OwnRow[]) =>
 		new Names(rows.map((r) => ({ ...r, apart: [`#${r.id}`], always: true })));
@@ -189,7 +196,10 @@ function bookOf(
 		...roster.names,
 		// Subjects come again: an earlier dispatch always has its number beside it.
 		dispatch: own(dispatches),
-		list: new Names(lists.map((r) => ({ ...r, apart: [] })))
+		list: new Names(lists.map((r) => ({ ...r, apart: [] }))),
+		marker: new Names(
+			markers.map(({ id, name, school }) => ({ id, name, apart: school ? [school] : [] }))
+		)
 	};
 	const tagOf = (name: string): string | undefined =>
 		roster.languages.find((tag) => fold(nameOfLanguage(tag)) === fold(name) || tag === name) ??
@@ -213,18 +223,16 @@ export async function nameBook(db: Query, audience: Audience): Promise<NameBook>
 			: db.all<OwnRow>(`${sql} WHERE id IN (SELECT value FROM json_each($ids))`, {
 					ids: JSON.stringify(ids)
 				});
-	return bookOf(
-		await rosterNames(db),
-		await own('SELECT id, subject AS name FROM dispatch', dispatchesOf(audience)),
-		await own('SELECT id, name FROM kept_audience', listsOf(audience))
-	);
+	return bookOf(await rosterNames(db), {
+		dispatches: await own('SELECT id, subject AS name FROM dispatch', dispatchesOf(audience)),
+		lists: await own('SELECT id, name FROM kept_audience', listsOf(audience)),
+		markers: await markerNames(db, 'marker.id IN (SELECT value FROM json_each($ids))', {
+			ids: JSON.stringify(markersOf(audience))
+		})
+	});
 }
 
-/** All names that a sentence may use: those on the roster, and of dispatches and fixed lists the given ones. */
-export async function nameFinder(
-	db: Db,
-	dispatches: readonly OwnRow[],
-	lists: readonly OwnRow[]
-): Promise<NameFinder> {
-	return bookOf(await rosterNames(db), dispatches, lists);
+/** All names that a sentence may use: those on the roster, and of dispatches, fixed lists and markers the given ones. */
+export async function nameFinder(db: Db, names: OwnNames): Promise<NameFinder> {
+	return bookOf(await rosterNames(db), names);
 }

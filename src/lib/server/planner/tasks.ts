@@ -31,6 +31,8 @@ import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
 import { studentsOfKept } from '../desk/groups/from-audience';
 import { studentsInTable } from '../desk/groups/from-list';
 import { groupView } from '../desk/groups/groups';
+import { lookAtMarks } from '../desk/markers/list-marks';
+import { markerView, type MarkerAsked } from '../desk/markers/markers';
 import { sectionView } from '../desk/places/sections';
 import { reportRosters } from '../desk/staff/roster-report';
 import { reportEnded } from '../desk/staff/reports';
@@ -133,6 +135,10 @@ export const tasks = {
 	groupView: ({ db }: Services, user: User, id: number) => groupView(db, user, id),
 	studentsInTable: ({ db, key }: Services, user: User, groupId: number, content: Uint8Array) =>
 		studentsInTable({ db, key }, user, groupId, content),
+	markerView: ({ db }: Services, user: User, id: number, asked: MarkerAsked) =>
+		markerView(db, user, id, asked),
+	lookAtMarks: ({ db, key }: Services, user: User, markerId: number, content: Uint8Array) =>
+		lookAtMarks({ db, key }, user, markerId, content),
 	studentsOfKept: ({ db }: Services, user: User, keptId: number) =>
 		studentsOfKept(db, user, keptId),
 	sectionView: ({ db }: Services, user: User, id: number) => sectionView(db, user, id),

@@ -17,6 +17,7 @@ import {
 	type Name,
 	type NameBook
 } from '../../../../src/lib/core/audience/sentence';
+import type { MarkTest } from '../../../../src/lib/core/roster/marker';
 import type { Random } from '../../../../demo/random';
 import { draws, often } from '../../random';
 
@@ -115,7 +116,18 @@ function drawLine(r: Random): AudienceLine {
 		{ kind: 'email', works: r.chance(0.5) },
 		{ kind: 'text', optedIn: r.chance(0.5) },
 		{ kind: 'household', shared: r.chance(0.5) },
-		{ kind: 'outcome', dispatchId: r.int(1, there + 2), read: r.chance(0.5) }
+		{ kind: 'outcome', dispatchId: r.int(1, there + 2), read: r.chance(0.5) },
+		{
+			kind: 'marker',
+			markerId: r.int(1, there + 2),
+			is: r.pick<MarkTest>([
+				{ test: 'has' },
+				{ test: 'lacks' },
+				{ test: 'is', value: r.pick(['red', 'a day before "noon", in the marker', ' x ']) },
+				{ test: 'before', day: '2027-06-15' },
+				{ test: 'from', day: '2028-02-29' }
+			])
+		}
 	];
 	const only = r.shuffle(conditions).slice(0, r.int(0, 3));
 	const ids = Array.from({ length: r.int(0, 4) }, () => r.int(1, there + 4));

@@ -7,7 +7,7 @@ import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../d
 const office: User = { ...teacher, personId: 92, role: 'office' };
 const principal: User = { ...teacher, personId: 93, role: 'principal' };
 const users = { coordinator, office, principal, teacher };
-type Plain = Exclude<Act, 'handle' | 'close' | 'look-after'>;
+type Plain = Exclude<Act, 'handle' | 'close' | 'look-after' | 'make-marker'>;
 
 const able = (allowed: (user: User) => boolean): string[] =>
 	Object.entries(users).flatMap(([role, user]) => (allowed(user) ? role : []));
@@ -45,6 +45,12 @@ describe('who may do what', () => {
 			expect(of(2)).to.deep.equal(['coordinator']);
 			expect(of(null)).to.deep.equal(['coordinator']);
 		});
+
+	it('make-marker: whoever works at the school, the district office any and of all', () => {
+		const of = (schoolId: number | null) => able((user) => may(user, 'make-marker', schoolId));
+		expect(of(1)).to.deep.equal(Object.keys(users));
+		for (const other of [2, null]) expect(of(other)).to.deep.equal(['coordinator']);
+	});
 });
 
 describe('what somebody may see', () => {

@@ -63,6 +63,16 @@ export const round = table(
 		leftOut: json().orNull()
 	}
 );
+export const dispatchMark = table(
+	'dispatch_mark',
+	'What copies of a dispatch say of a student’s marker, as it was when they were planned.',
+	{
+		dispatchId: whole().key().of('dispatch', 'CASCADE'),
+		markerId: whole().key().of('marker'),
+		studentId: whole().key().of('person'),
+		value: text()
+	}
+);
 export const dispatchStudent = table(
 	'dispatch_student',
 	'A student of a dispatch as planned, with the section that brought them in.',
@@ -166,6 +176,7 @@ export const proof = table('proof', 'A copy sent to its writer as one recipient 
 
 export type DispatchRow = Row<typeof dispatch>;
 export type RoundRow = Row<typeof round>;
+export type DispatchMarkRow = Row<typeof dispatchMark>;
 export type DispatchStudentRow = Row<typeof dispatchStudent>;
 export type TakenOutRow = Row<typeof takenOut>;
 export type LeftOutRow = Row<typeof leftOut>;

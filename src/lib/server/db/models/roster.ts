@@ -1,3 +1,4 @@
+import type { MarkerKind } from '../../../core/roster/marker';
 import type { Address, DispatchKind, Person } from '../../../core/roster/types';
 import type { ConsentHow } from '../../../core/roster/consent';
 import type { Slot } from '../../../core/roster/things';
@@ -164,6 +165,33 @@ export const groupMember = table('group_member', 'A student in a group.', {
 	since: instant().orNull(),
 	byId: whole().of('person').orNull()
 });
+export const marker = table('marker', 'A fact that is kept of students: slip returned, fee paid.', {
+	id: whole().neverTwice(),
+	name: text(),
+	kind: text<MarkerKind>(),
+	/** None, where it is the whole district's. */
+	schoolId: whole().of('school').orNull(),
+	/** It ends with this term; none, where it stays. */
+	termId: whole().of('term').orNull(),
+	madeBy: whole().of('person'),
+	madeAt: instant(),
+	goneAt: instant().orNull(),
+	/** Goes up with each change of what it says of anybody. */
+	version: whole().usually(0)
+});
+/** How a student came to have a marker or to lack it. */
+export type MarkHow = 'hand' | 'list';
+export const marked = table('marked', 'What a marker says of a student.', {
+	markerId: whole().key().of('marker'),
+	studentId: whole().key().of('person'),
+	/** "yes", a day or words; nothing where they lack it. */
+	value: text().orNull(),
+	how: text<MarkHow>(),
+	since: instant(),
+	byId: whole().of('person'),
+	/** What a list said last, whatever a hand has set since. */
+	listed: text().orNull()
+});
 export const declined = table(
 	'declined',
 	'A person’s own choice: nothing of this kind by this way.',
@@ -205,6 +233,8 @@ export type EnrolmentRow = Row<typeof enrolment>;
 export type SectionStaffRow = Row<typeof sectionStaff>;
 export type StaffRow = Row<typeof staff>;
 export type SchoolGroupRow = Row<typeof schoolGroup>;
+export type MarkerRow = Row<typeof marker>;
+export type MarkedRow = Row<typeof marked>;
 export type DeclinedRow = Row<typeof declined>;
 export type OwnTimeRow = Row<typeof ownTime>;
 export type RosterChangeRow = Row<typeof rosterChange>;

@@ -7,6 +7,7 @@ import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';
 import { peopleVersion } from '../../db/roster';
 import { keptNames } from './kept';
+import { markersOfUser } from './markers-seen';
 import type {
 	SectionChoice,
 	Choice,
@@ -59,6 +60,10 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 			mine.bind
 		),
 		kept: await keptNames(db, user),
+		markers: (await markersOfUser(db, user)).map(({ id, name, school }) => ({
+			id,
+			name: school === null || user.schoolId !== null ? name : `${name} (${school})`
+		})),
 		anyone: may(user, 'speak-for-district')
 	};
 }

@@ -1,4 +1,4 @@
-import { dispatchesOf, listsOf, type Audience } from '../../../core/audience/audience';
+import { dispatchesOf, listsOf, markersOf, type Audience } from '../../../core/audience/audience';
 import type { Facts, ListEntry } from '../../../core/audience/facts';
 import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
@@ -8,11 +8,13 @@ import { habitsOf } from '../track/habits';
 import { coverageBy } from '../track/coverage';
 import type { Query } from '../../db/open';
 import { isRead } from '../../db/copy-state';
+import { marksOf } from '../../db/markers';
+import { markersThere } from './markers-seen';
 import type { DispatchRow, DispatchStudentRow, KeptAudienceRow } from '../../db/models/dispatch';
 
-/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list. */
+/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list, a marker. */
 export interface Gone {
-	readonly kind: 'dispatch' | 'chased' | 'list';
+	readonly kind: 'dispatch' | 'chased' | 'list' | 'marker';
 	readonly id: number;
 }
 
@@ -21,7 +23,8 @@ export const goneWords = ({ kind, id }: Gone): string =>
 	({
 		dispatch: `The earlier dispatch #${id}`,
 		chased: 'The dispatch that this one follows up',
-		list: `The fixed list #${id}`
+		list: `The fixed list #${id}`,
+		marker: `The marker #${id}`
 	})[kind];
 
 /** What an audience asks beside the roster, as far as the user may know it; and what of it is not there for them. */
@@ -35,6 +38,7 @@ const none: KnownFacts = {
 	hasRead: () => false,
 	tried: () => 0,
 	reads: () => null,
+	mark: () => null,
 	list: () => undefined,
 	gone: []
 };
@@ -46,8 +50,13 @@ export async function readFacts(
 	audience: Audience,
 	chases: number | null = null
 ): Promise<KnownFacts> {
-	const [dispatches, lists] = [dispatchesOf(audience), listsOf(audience)];
-	if (dispatches.length === 0 && lists.length === 0 && chases === null) return none;
+	const [dispatches, lists, markers] = [
+		dispatchesOf(audience),
+		listsOf(audience),
+		markersOf(audience)
+	];
+	if (dispatches.length + lists.length + markers.length === 0 && chases === null) return none;
+	const marks = await marksOf(db, await markersThere(db, user, markers));
 	const mine = scope(user).dispatches;
 	const seen = (
 		await db.all<Pick<DispatchRow, 'id'>>(
@@ -81,13 +90,15 @@ export async function readFacts(
 		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
 		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
 		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
+		mark: (id, studentId) => marks.get(id)?.get(studentId) ?? null,
 		list: (id) => entriesOf.get(id),
 		gone: [
 			...dispatches
 				.filter((id) => !uncovered.has(id))
 				.map((id): Gone => ({ kind: 'dispatch', id })),
 			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
-			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id }))
+			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id })),
+			...markers.filter((id) => !marks.has(id)).map((id): Gone => ({ kind: 'marker', id }))
 		]
 	};
 }

@@ -55,11 +55,10 @@ const goneOf = (gone: readonly Gone[], kind: Gone['kind']): ReadonlySet<number> 
 	new Set(gone.filter((g) => g.kind === kind).map((g) => g.id));
 
 /** The audience without what is not there for its writer: nobody learns the subject of a dispatch or the name of a list from a number. */
-function withoutGone(
-	audience: Audience,
-	dispatches: ReadonlySet<number>,
-	lists: ReadonlySet<number>
-): Audience {
+function withoutGone(audience: Audience, gone: readonly Gone[]): Audience {
+	const [dispatches, lists, markers] = (['dispatch', 'list', 'marker'] as const).map((kind) =>
+		goneOf(gone, kind)
+	) as [ReadonlySet<number>, ReadonlySet<number>, ReadonlySet<number>];
 	const set = (s: StudentSet): StudentSet => {
 		switch (s.kind) {
 			case 'uncovered':
@@ -73,7 +72,9 @@ function withoutGone(
 				return s;
 		}
 	};
-	const seen = (c: Condition) => c.kind !== 'outcome' || !dispatches.has(c.dispatchId);
+	const seen = (c: Condition) =>
+		!(c.kind === 'outcome' && dispatches.has(c.dispatchId)) &&
+		!(c.kind === 'marker' && markers.has(c.markerId));
 	return {
 		...audience,
 		lines: audience.lines.map((line): AudienceLine => {
@@ -176,11 +177,9 @@ export async function permitted(
 	chases: number | null = null
 ): Promise<Permitted> {
 	const { gone, ...facts } = await readFacts(db, user, audience, chases);
-	const unseen = goneOf(gone, 'dispatch');
-	const lists = goneOf(gone, 'list');
 	const allowed = await studentsAllowed(db, user);
 	if (allowed === null) {
-		const spoken = unseen.size + lists.size === 0 ? audience : withoutGone(audience, unseen, lists);
+		const spoken = gone.length === 0 ? audience : withoutGone(audience, gone);
 		return {
 			shown: audience,
 			spoken,
@@ -195,7 +194,7 @@ export async function permitted(
 	const own = await ownOf(db, user, allowed);
 	const { forbidden } = await sectionsRefused(db, user, sectionsOf(audience));
 	const cut = cutting(own, new Set(forbidden.map((s) => s.id)));
-	const there = withoutGone(audience, unseen, lists);
+	const there = withoutGone(audience, gone);
 	const spoken: Audience = {
 		...audience,
 		lines: there.lines.map((line): AudienceLine =>

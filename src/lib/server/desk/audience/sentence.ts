@@ -6,6 +6,7 @@ import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { nameBook, nameFinder } from '../../db/names';
 import type { Db } from '../../db/open';
+import { markersOfUser } from './markers-seen';
 import { permitted } from './permitted';
 import type { SentenceRead } from './types';
 import type { ContactRow } from '../../db/models/roster';
@@ -29,17 +30,17 @@ export async function audienceFrom(
 ): Promise<SentenceRead> {
 	const mine = scope(user).dispatches;
 	const own = scope(user).kept;
-	const finder = await nameFinder(
-		db,
-		await db.all(
+	const finder = await nameFinder(db, {
+		dispatches: await db.all(
 			`SELECT id, subject AS name FROM dispatch WHERE state != 'draft' AND ${mine.sql}`,
 			mine.bind
 		),
-		await db.all(
+		lists: await db.all(
 			`SELECT id, name FROM kept_audience WHERE form = 'list' AND gone_at IS NULL AND ${own.sql}`,
 			own.bind
-		)
-	);
+		),
+		markers: await markersOfUser(db, user)
+	});
 	const people = await known(db, user);
 	const read = readSentence(text, {
 		...finder,

@@ -43,6 +43,8 @@ export interface Choices extends RosterChoices {
 	readonly terms: readonly TermChoice[];
 	readonly dispatches: readonly DispatchChoice[];
 	readonly kept: readonly KeptName[];
+	/** Markers that can be asked about, and spoken of. */
+	readonly markers: readonly { readonly id: number; readonly name: string }[];
 	/** Whether the user may look for anyone by name, and put people in by hand. */
 	readonly anyone: boolean;
 }

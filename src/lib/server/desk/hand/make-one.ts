@@ -101,6 +101,7 @@ const tied: readonly {
 	{ table: 'section_staff', column: 'person_id', stays: false },
 	{ table: 'staff', column: 'person_id', stays: false },
 	{ table: 'group_member', column: 'person_id', stays: false },
+	{ table: 'marked', column: 'student_id', stays: false },
 	{ table: 'declined', column: 'person_id', stays: false },
 	{ table: 'own_time', column: 'person_id', stays: false }
 ];

@@ -27,7 +27,7 @@ const here = (roster: Roster, ids: readonly number[]) =>
 	ids.filter((id) => roster.person(id)?.kind === 'student');
 
 /** Every school, or the one of an office; every grade of one school; a teacher's own sections of the terms that run. */
-async function placesOf(
+export async function placesOf(
 	db: Db,
 	user: User,
 	roster: Roster

@@ -72,6 +72,16 @@ export async function sectionList(
 	};
 }
 
+/** The name of a section that a user may write to; null where there is none. */
+export async function sectionName(db: Db, user: User, id: number): Promise<string | null> {
+	const { sql, bind } = scope(user).sections;
+	const row = await db.one<{ name: string }>(
+		`SELECT section.name FROM ${joined} WHERE section.id = $id AND ${sql}`,
+		{ id, ...bind }
+	);
+	return row?.name ?? null;
+}
+
 /** A section: its students with their people and ways, its staff, and what was last sent about it; null where the user may not see it. */
 export async function sectionView(db: Db, user: User, id: number): Promise<SectionView | null> {
 	const { sql, bind } = scope(user).sections;

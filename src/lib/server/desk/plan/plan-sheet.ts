@@ -1,6 +1,6 @@
 import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
-import { dispatchesOf, listsOf } from '../../../core/audience/audience';
+import { dispatchesOf, listsOf, markersOf } from '../../../core/audience/audience';
 import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -9,6 +9,7 @@ import { stepTimes, turnsInUse } from '../../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
+import { marksMark } from '../../db/markers';
 import type { Db, Query } from '../../db/open';
 import { changedSince, readRoster, rosterVersion } from '../../db/roster';
 import { permitted, type Permitted } from '../audience/permitted';
@@ -92,17 +93,19 @@ async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
 	return JSON.stringify([await rosterVersion(db), user, sending, await askedOf(db, sending)]);
 }
 
-/** The state of earlier dispatches and fixed lists, for a sheet that asks them; null for others. Evidence has rising numbers: what is asked changes with it. */
+/** The state of earlier dispatches, fixed lists and markers, for a sheet that asks them; null for others. Evidence has rising numbers: what is asked changes with it. */
 async function askedOf(
 	db: Query,
 	{ chases, audience }: Pick<Sending, 'chases' | 'audience'>
 ): Promise<object | null> {
+	const marks = await marksMark(db, markersOf(audience));
 	if (chases === null && dispatchesOf(audience).length + listsOf(audience).length === 0)
-		return null;
-	return (await db.one<object>(
+		return marks === '' ? null : { marks };
+	const state = (await db.one<object>(
 		`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
 			(SELECT max(id) FROM kept_audience) AS k`
 	))!;
+	return { ...state, marks };
 }
 
 /** How the copies are made. Copies for information are for staff, whatever a browser sends: nobody learns the name or the address of anybody else by asking for one. */

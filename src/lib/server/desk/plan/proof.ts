@@ -15,13 +15,12 @@ import { reasonText } from '../../../core/audience/reasons';
 import { nameOf } from '../../../core/roster/relation';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import { factBook } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db, Query } from '../../db/open';
 import { filesOfSheet, usableFiles } from '../sheet/files';
 import { frameOf, readSender } from '../sheet/letters';
-import { plannedFacts } from './plan-facts';
+import { planBook, plannedFacts } from './plan-facts';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { partOf } from './tally';
@@ -119,7 +118,7 @@ export async function proofOf(
 	const district = await readDistrict(db);
 	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), planned.moment.at, null);
 	const letters = lettersOf(sheet.wording, frame);
-	const book = await factBook(db);
+	const book = await planBook(db, user, sheet.wording);
 	const link = linkLike(publicUrl);
 	const language = roster.person(personId)?.language ?? 'en';
 

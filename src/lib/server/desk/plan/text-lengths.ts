@@ -3,11 +3,10 @@ import { measureText, type TextLength } from '../../../core/copy/segments';
 import { wordsFor } from '../../../core/copy/words';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import { factBook } from '../../db/copy-facts';
 import type { Db } from '../../db/open';
 import { nameOfLanguage } from '../../../core/copy/language';
 import { frameOf, readSender } from '../sheet/letters';
-import { plannedFacts } from './plan-facts';
+import { planBook, plannedFacts } from './plan-facts';
 import { planSheet } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import type { TextLengths, TextSample } from './types';
@@ -28,7 +27,7 @@ export async function textLengths(
 	const { roster, manifest } = await planSheet(db, user, sheet);
 	const copies = manifest.copies.filter((c) => c.way === 'text');
 	if (copies.length === 0) return null;
-	const book = await factBook(db);
+	const book = await planBook(db, user, sheet.wording);
 	const frame = await frameOf(
 		db,
 		await readSender(db, user.personId),

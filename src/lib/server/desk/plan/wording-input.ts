@@ -1,6 +1,6 @@
 import { picturesIn } from '../../../core/copy/doc';
 import { readTemplate } from '../../../core/copy/template';
-import { fieldNamed } from '../../../core/copy/fields';
+import { mayBeEmpty } from '../../../core/copy/fields';
 import { bodyText } from '../../../core/copy/plain';
 import { copyValues, type CopyFacts } from '../../../core/copy/values';
 import { letterWords, wordsFor, type Wording, type Words } from '../../../core/copy/words';
@@ -10,12 +10,11 @@ import type { Tally } from '../../../core/plan/tally';
 import { nameOf } from '../../../core/roster/relation';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
-import { factBook, type FactBook } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Query } from '../../db/open';
 import { filesOfSheet, usableFiles } from '../sheet/files';
-import { plannedFacts } from './plan-facts';
+import { planBook, plannedFacts, type PlanBook } from './plan-facts';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import type { Way } from '../../../core/roster/way';
@@ -49,9 +48,7 @@ function bareFields(words: Words, way: Way): string[] {
 				? [words.own.text.text]
 				: [words.subject, bodyText(words.body)]
 			: [letterWords(words, way).subject, bodyText(letterWords(words, way).body)];
-	return [...new Set(templates.flatMap((t) => readTemplate(t).bare))].filter(
-		(name) => fieldNamed(name)?.mayBeEmpty
-	);
+	return [...new Set(templates.flatMap((t) => readTemplate(t).bare))].filter(mayBeEmpty);
 }
 
 /** As many names as are listed. */
@@ -60,7 +57,7 @@ const mostNames = 500;
 /** Fields without a fallback that have no value for some recipients. */
 function emptyFields(
 	roster: Roster,
-	book: FactBook,
+	book: PlanBook,
 	manifest: Manifest,
 	wording: Wording
 ): EmptyField[] {
@@ -79,7 +76,7 @@ function emptyFields(
 		const names = bareFor(roster.person(copy.personId)?.language ?? wording.language, copy.way);
 		if (names.length === 0) continue;
 		const facts: CopyFacts = plannedFacts(roster, book, manifest, copy);
-		const values = copyValues(facts, {}, 'en');
+		const values = copyValues(facts, Object.fromEntries(names.map((name) => [name, ''])), 'en');
 		for (const name of names) {
 			if (values[name] !== '') continue;
 			const ids = without.get(name);
@@ -114,7 +111,12 @@ export async function wordingInput(
 		leavesAt: moment.at,
 		zone: district.zone,
 		languages: languageCounts(roster, manifest, sheet.wording),
-		emptyFields: emptyFields(roster, await factBook(db), manifest, sheet.wording),
+		emptyFields: emptyFields(
+			roster,
+			await planBook(db, user, sheet.wording),
+			manifest,
+			sheet.wording
+		),
 		files: sheet.letter.files.flatMap(({ fileId, mode }) => {
 			const file = files.get(fileId);
 			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];

@@ -53,6 +53,10 @@ export const rowTables = {
 	enrolment: { key: ['section_id', 'student_id'], columns: ['since', 'gone_at'] },
 	section_staff: { key: ['section_id', 'person_id'], columns: [] },
 	group_member: { key: ['group_id', 'person_id'], columns: ['how', 'since', 'by_id'] },
+	marked: {
+		key: ['marker_id', 'student_id'],
+		columns: ['value', 'how', 'since', 'by_id', 'listed']
+	},
 	declined: { key: ['person_id', 'kind', 'way'], columns: [] },
 	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to'] },
 	roster_line: { key: ['source_id', 'file', 'key'], columns: ['said'] },

@@ -6,6 +6,7 @@ import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
 import { checkSheet } from '../plan/check-sheet';
+import { marksOfSheet } from '../plan/marks-of-sheet';
 import { planSheet } from '../plan/plan-sheet';
 import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
@@ -53,6 +54,7 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	const user = await userById(db, row.senderId);
 	if (!user) return wait('Whoever sent it can no longer sign in.');
 	const sheet = sheetOfRow(row);
+	const marks = await marksOfSheet(db, sheet);
 	const planned = await planSheet(db, user, sheet, { at: row.leavesAt, endsAt: row.endsAt });
 	const tally = tallyOf(planned.manifest);
 	// Its time is settled already, and may be just past.
@@ -83,7 +85,8 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 			`SELECT 1 FROM dispatch WHERE id = $id AND state = 'scheduled' AND settled = 0 AND changed_at = $changedAt`,
 			{ id: dispatchId, changedAt: row.changedAt }
 		);
-		if (!still) return;
+		// A marker that has changed meanwhile is asked again: nobody gets a copy with a gap.
+		if (!still || (await marksOfSheet(tx, sheet)) !== marks) return;
 		const time = await now(tx);
 		await clearPlan(tx, dispatchId);
 		if (rows) await writePlan(tx, dispatchId, rows, time);

@@ -7,6 +7,7 @@ import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';
 import { nameBook } from '../../db/names';
 import { keptIn, markUsed } from '../audience/kept';
+import { marksOfSheet } from '../plan/marks-of-sheet';
 import { isStillSo, planSheet, type Planned } from '../plan/plan-sheet';
 import { checkSheet } from '../plan/check-sheet';
 import { prepareRound, putRound, type RoundReady } from './rounds';
@@ -28,6 +29,8 @@ interface Ready {
 	readonly checks: readonly Check[];
 	readonly used: Awaited<ReturnType<typeof keptIn>>;
 	readonly words: string;
+	/** What the markers stand at that the sheet asks about or speaks of. */
+	readonly marks: string;
 	readonly schoolId: number | null;
 	/** When its hold or its time was counted (instant, ms). */
 	readonly time: number;
@@ -91,6 +94,8 @@ async function makeReady(
 	sheet: Sheet,
 	copiesSeen: number
 ): Promise<Ready> {
+	// Read first: what changes while it is planned makes another of it.
+	const marks = await marksOfSheet(db, sheet);
 	const planned = await planSheet(db, user, sheet);
 	const { roster, manifest, spoken } = planned;
 	const tally = tallyOf(manifest);
@@ -108,7 +113,7 @@ async function makeReady(
 	const schools = new Set(manifest.students.map((id) => roster.person(id)?.schoolId));
 	const schoolId = schools.size === 1 ? ([...schools][0] ?? null) : null;
 	const time = await now(db);
-	const ready = { planned, tally, checks, used, words, schoolId, time };
+	const ready = { planned, tally, checks, used, words, marks, schoolId, time };
 	if (isBlocked(checks)) return { ...ready, leaving: null };
 	const { kind } = sheet.timing.when;
 	if (kind === 'event' || kind === 'round') {
@@ -161,7 +166,8 @@ async function putDown(
 		checks.unshift(block('result', 'What you may do has changed meanwhile. Load the page again.'));
 		return { ok: false, checks, tally };
 	}
-	if (!(await isStillSo(tx, planned))) return 'changed';
+	if (!(await isStillSo(tx, planned)) || (await marksOfSheet(tx, sheet)) !== ready.marks)
+		return 'changed';
 	const time = await now(tx);
 	if (sheet.timing.when.kind === 'now' && time - ready.time > lateMs) return 'changed';
 

@@ -1,14 +1,33 @@
+import { markersNamed } from '../../../core/copy/fields';
+import { userById } from '../../access/user';
+import { dispatch } from '../../db/models/dispatch';
 import type { Query } from '../../db/open';
+import { markersThere } from '../audience/markers-seen';
 import { planSets, type PlanRows } from './plan-rows';
 
 /** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
-	for (const table of ['delivery', 'dispatch_student', 'left_out', 'taken_out']) {
+	for (const table of ['delivery', 'dispatch_student', 'dispatch_mark', 'left_out', 'taken_out']) {
 		await tx.run(`DELETE FROM ${table} WHERE dispatch_id = $id`, { id: dispatchId });
 	}
 	await tx.run('UPDATE dispatch SET plan = plan + 1, written = 0 WHERE id = $id', {
 		id: dispatchId
 	});
+}
+
+/** Keeps what the markers that its wording speaks of say of its students now, as far as its sender may use them. */
+async function putMarks(tx: Query, id: number): Promise<void> {
+	const { wording, senderId } = (await tx.rows(dispatch).one({ id }))!;
+	const named = markersNamed(wording);
+	if (named.length === 0) return;
+	const user = await userById(tx, senderId);
+	const markers = user ? await markersThere(tx, user, named) : [];
+	await tx.run(
+		`INSERT INTO dispatch_mark (dispatch_id, marker_id, student_id, value)
+		SELECT $id, marker_id, student_id, value FROM marked JOIN dispatch_student USING (student_id)
+		WHERE dispatch_id = $id AND value IS NOT NULL AND marker_id IN (SELECT value FROM json_each($markers))`,
+		{ id, markers: JSON.stringify(markers) }
+	);
 }
 
 /** Writes a manifest down at an instant (ms): students, copies with their links and moments, and everyone left out. */
@@ -32,6 +51,7 @@ export async function writePlan(
 		rows.students,
 		{ id }
 	);
+	await putMarks(tx, id);
 	await put(
 		`INSERT INTO taken_out (dispatch_id, student_id, line)
 		SELECT $id, student_id, line FROM ${planSets.takenOut.table}`,

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Select, SelectItem } from 'carbon-components-svelte';
 	import type { Condition } from '$lib/core/audience/audience';
+	import type { MarkTest } from '$lib/core/roster/marker';
 	import type { Choices } from '$lib/server/desk/audience/types';
 	import Slip from '../../parts/Slip.svelte';
 	import type { Line } from '../sheet/line.svelte';
@@ -9,8 +10,22 @@
 	let { line, choices }: { line: Line; choices: Choices } = $props();
 
 	const subjectOf = $derived(new Map(choices.dispatches.map((d) => [d.id, d.subject])));
+	const markerName = $derived(new Map(choices.markers.map((m) => [m.id, m.name])));
 	const languageWord = $derived(new Map(choices.languages.map((l) => [l.value, l.word])));
 
+	function markWords(is: MarkTest, name: string): string {
+		switch (is.test) {
+			case 'has':
+				return `have the marker “${name}”`;
+			case 'lacks':
+				return `lack the marker “${name}”`;
+			case 'is':
+				return `have “${is.value}” in the marker “${name}”`;
+			case 'before':
+			case 'from':
+				return `have a day ${is.test} ${is.day} in the marker “${name}”`;
+		}
+	}
 	function words(c: Condition): string {
 		switch (c.kind) {
 			case 'language':
@@ -23,6 +38,8 @@
 				return c.shared ? 'live with the student' : 'live elsewhere';
 			case 'outcome':
 				return `have ${c.read ? '' : 'not '}read “${subjectOf.get(c.dispatchId) ?? `#${c.dispatchId}`}”`;
+			case 'marker':
+				return markWords(c.is, markerName.get(c.markerId) ?? `#${c.markerId}`);
 		}
 	}
 	const simple: { key: string; word: string; condition: Condition }[] = [
@@ -47,6 +64,12 @@
 			const before = line.only.find((c) => c.kind === 'language');
 			const tags = [...new Set([...(before?.tags ?? []), value])];
 			line.only = [...line.only.filter((c) => c !== before), { kind, tags }];
+			return;
+		}
+		if (kind === 'has' || kind === 'lacks') {
+			const markerId = Number(value);
+			const others = line.only.filter((c) => c.kind !== 'marker' || c.markerId !== markerId);
+			line.only = [...others, { kind: 'marker', markerId, is: { test: kind } }];
 			return;
 		}
 		const condition: Condition | undefined =
@@ -86,6 +109,12 @@
 				<SelectItem value={s.key} text={s.word} />
 			{/if}
 		{/each}
+		{#if !inLine}
+			{#each choices.markers as m (m.id)}
+				<SelectItem value="lacks:{m.id}" text="lack the marker “{m.name}”" />
+				<SelectItem value="has:{m.id}" text="have the marker “{m.name}”" />
+			{/each}
+		{/if}
 		{#each choices.dispatches.slice(0, 30) as d (d.id)}
 			<SelectItem value="unread:{d.id}" text="have not read “{d.subject}”" />
 		{/each}

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Editor } from '@tiptap/core';
-	import { fieldLabel, fieldNamed } from '$lib/core/copy/fields';
+	import { fieldLabel, mayBeEmpty } from '$lib/core/copy/fields';
 
 	/** What can be changed about the one thing that is marked: a picture, a field, a table, a link. */
 	let {
@@ -85,7 +85,7 @@
 			</label>
 		{:else if part.kind === 'field'}
 			<span><b>{fieldLabel(part.name)}</b></span>
-			{#if fieldNamed(part.name)?.mayBeEmpty}
+			{#if mayBeEmpty(part.name)}
 				<label class="wide">
 					for those who have none
 					<input

@@ -74,6 +74,11 @@
 		{/if}
 	{/snippet}
 	{#snippet beside()}
+		{#if g.people.length > 0}
+			<p class="small">
+				<a href="/people/groups/{g.id}/list" download>The students as a list (CSV)</a>
+			</p>
+		{/if}
 		{#if correct}
 			<section>
 				<h2>Put students in</h2>

@@ -1,6 +1,3 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect } from 'chai';
 import {
 	audienceSchema,
@@ -13,13 +10,11 @@ import {
 	type StudentSet
 } from '../../../../../src/lib/core/audience/audience';
 import { resolveAudience } from '../../../../../src/lib/core/audience/resolve';
-import { migrate } from '../../../../../src/lib/server/db/migrate';
-import { openDatabase, type Db } from '../../../../../src/lib/server/db/open';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
-import { madeDistrict } from '../../../made-district';
-import { putRows } from '../../../../../demo/put-rows';
 import type { Random } from '../../../../../demo/random';
+import { permitted } from '../../../../../src/lib/server/desk/audience/permitted';
 import { draws } from '../../../random';
+import { coordinator, districtDatabase, type FreshDatabase } from '../../database';
 
 /**
  * The same audiences computed a second time by SQL that is written for this test alone and shares
@@ -92,6 +87,14 @@ function conditionSql(c: Condition): string {
 			return `${c.optedIn ? '' : 'NOT '}EXISTS (SELECT 1 FROM address WHERE person_id = p AND way = 'text' AND consent = 'in')`;
 		case 'household':
 			return `${c.shared ? '' : 'NOT '}EXISTS (SELECT 1 FROM household_member AS a JOIN household_member AS b USING (household_id) WHERE a.person_id = p AND b.person_id = s)`;
+		case 'marker': {
+			const value = `(SELECT value FROM marked WHERE marker_id = ${c.markerId} AND student_id = s)`;
+			const { is } = c;
+			if ('value' in is) return `${value} = '${is.value}' COLLATE NOCASE`;
+			return 'day' in is
+				? `${value} ${is.test === 'before' ? '<' : '>='} '${is.day}'`
+				: `s IS NOT NULL AND ${value} IS ${is.test === 'has' ? 'NOT ' : ''}NULL`;
+		}
 		case 'outcome':
 			throw new Error('not drawn here');
 	}
@@ -178,7 +181,12 @@ function drawAudience(r: Random): Audience {
 		{ kind: 'text', optedIn: true },
 		{ kind: 'text', optedIn: false },
 		{ kind: 'household', shared: true },
-		{ kind: 'household', shared: false }
+		{ kind: 'household', shared: false },
+		{ kind: 'marker', markerId: 1, is: { test: 'has' } },
+		{ kind: 'marker', markerId: 1, is: { test: 'lacks' } },
+		{ kind: 'marker', markerId: 2, is: { test: 'is', value: 'Red' } },
+		{ kind: 'marker', markerId: 3, is: { test: 'before', day: '2027-06-15' } },
+		{ kind: 'marker', markerId: 3, is: { test: 'from', day: '2027-06-15' } }
 	];
 	const people = (): People =>
 		r.chance(0.5)
@@ -202,27 +210,34 @@ function drawAudience(r: Random): Audience {
 }
 
 describe('audiences against independent SQL', () => {
-	let db: Db;
-	let folder: string;
+	let district: FreshDatabase;
 	before(async () => {
-		folder = mkdtempSync(join(tmpdir(), 'idle-audience-'));
-		db = await openDatabase(join(folder, 'x.sqlite'), { durable: false });
-		await migrate(db);
-		await db.write((tx) => putRows(tx, madeDistrict(11).rows));
+		district = await districtDatabase(11);
+		await district.db.write(async (tx) => {
+			// Every other student has the first marker, one in three is red or green by the second, and every fourth has a day.
+			await tx.run(`INSERT INTO marker (id, name, kind, made_by, made_at) VALUES
+				(1, 'museum slip', 'yes-no', 1, 0), (2, 'bus', 'text', 1, 0), (3, 'passport', 'date', 1, 0)`);
+			for (const [marker, value, every] of [
+				[1, `'yes'`, 2],
+				[2, `CASE id % 2 WHEN 0 THEN 'red' ELSE 'green' END`, 3],
+				[3, `CASE id % 8 WHEN 0 THEN '2027-06-14' ELSE '2027-06-15' END`, 4]
+			] as const)
+				await tx.run(`INSERT INTO marked (marker_id, student_id, value, how, since, by_id)
+					SELECT ${marker}, id, ${value}, 'list', 0, 1 FROM person WHERE kind = 'student' AND id % ${every} = 0`);
+		});
 	});
-	after(async () => {
-		await db.close();
-		rmSync(folder, { recursive: true, force: true });
-	});
+	after(() => district.close());
 
 	it('come to the same pairs of person and student, over 300 random expressions', async () => {
+		const { db } = district;
 		const roster = await readRoster(db);
 		const r = draws(12);
 		let several = 0;
 		for (let i = 0; i < 300; i += 1) {
 			const audience = drawAudience(r);
 			expect(audienceSchema.safeParse(audience).success).to.equal(true);
-			const ours = resolveAudience(roster, audience)
+			const { facts } = await permitted(db, coordinator, audience);
+			const ours = resolveAudience(roster, audience, facts)
 				.meant.flatMap((m) => m.because.map((b) => `${m.personId} for ${b.studentId}`))
 				.sort();
 			const theirs = (await db.all<{ p: number; s: number }>(audienceSql(audience)))

@@ -3,7 +3,7 @@ import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { bodyText } from '../../../../../src/lib/core/copy/plain';
 import { withOwn, withWords, wordingOf } from '../../../../../src/lib/core/copy/words';
 import { tokenOf } from '../../../../named';
-import { deliveryFacts, factBook } from '../../../../../src/lib/server/db/copy-facts';
+import { deliveryFacts } from '../../../../../src/lib/server/db/copy-facts';
 import { migrate } from '../../../../../src/lib/server/db/migrate';
 import { inboxOf } from '../../../../../src/lib/server/desk/family/family';
 import {
@@ -17,7 +17,7 @@ import {
 	kindOfDispatch,
 	setStopped
 } from '../../../../../src/lib/server/desk/family/own-choices';
-import { plannedFacts } from '../../../../../src/lib/server/desk/plan/plan-facts';
+import { planBook, plannedFacts } from '../../../../../src/lib/server/desk/plan/plan-facts';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
 import {
 	proofOf,
@@ -70,7 +70,7 @@ describe('what each copy says', () => {
 			school.db,
 			rows.map((r) => r.id)
 		);
-		const book = await factBook(school.db);
+		const book = await planBook(school.db, coordinator, s.wording);
 		for (const copy of manifest.copies) {
 			const row = rows.find((r) => r.personId === copy.personId && r.way === copy.way)!;
 			expect(written.get(row.id)!.facts).to.deep.equal(plannedFacts(roster, book, manifest, copy));

@@ -1,0 +1,105 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import { markerKinds } from '$lib/core/roster/marker';
+	import LineTable from '$lib/ui/parts/LineTable.svelte';
+	import type { MarkerLine } from '$lib/server/desk/markers/types';
+
+	/** The markers that can be used today, and a new one. */
+	let { data, form } = $props();
+	const columns = [
+		{ key: 'name', value: 'Marker' },
+		{ key: 'kind', value: 'Holds' },
+		{ key: 'school', value: 'Of' },
+		{ key: 'term', value: 'Ends' },
+		{ key: 'have', value: 'Students who have it' }
+	] as const;
+</script>
+
+<svelte:head><title>Markers · People · Idle Courier</title></svelte:head>
+
+{#snippet cell(line: MarkerLine, key: (typeof columns)[number]['key'])}
+	{#if key === 'name'}<a href="/people/markers/{line.id}" dir="auto">{line.name}</a>
+	{:else if key === 'kind'}{markerKinds[line.kind]}
+	{:else if key === 'school'}{line.school ?? 'the whole district'}
+	{:else if key === 'term'}{line.term === null ? 'stays' : `with ${line.term}`}
+	{:else}{line.have.toLocaleString('en')} of {line.of.toLocaleString('en')}{/if}
+{/snippet}
+
+<div class="page">
+	<p class="quiet"><a href="/people">People</a> · Markers</p>
+	<h1>{data.markers.length} {data.markers.length === 1 ? 'marker' : 'markers'}</h1>
+	<div class="two">
+		<section>
+			<p class="quiet small">
+				A marker is a fact about students: slip returned, fee paid, passport until. It is set on a
+				section’s list or comes with a list; audiences ask for it, and words can say it.
+			</p>
+			{#if data.markers.length > 0}
+				<LineTable {columns} lines={data.markers} idOf={(line) => line.id} {cell} />
+			{/if}
+		</section>
+		{#if data.lists.wholeDistrict || data.lists.schools.length > 0}
+			<aside>
+				<h2>A new marker</h2>
+				<form
+					method="post"
+					use:enhance={() =>
+						({ update }) =>
+							update({ reset: false })}
+				>
+					<TextInput
+						size="sm"
+						labelText="Name"
+						name="name"
+						maxlength={60}
+						placeholder="museum slip"
+					/>
+					<Select size="sm" labelText="Holds" name="kind">
+						{#each Object.entries(markerKinds) as [kind, words] (kind)}
+							<SelectItem value={kind} text={words} />
+						{/each}
+					</Select>
+					<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
+						{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
+						{#each data.lists.schools as s (s.id)}
+							<SelectItem value={String(s.id)} text={s.name} />
+						{/each}
+					</Select>
+					<Select size="sm" labelText="Ends" name="termId">
+						<SelectItem value="" text="stays until it is given up" />
+						{#each data.lists.terms as t (t.id)}
+							<SelectItem value={String(t.id)} text="with {t.name}" />
+						{/each}
+					</Select>
+					{#if form?.why}<p class="fail small" role="alert">{form.why}</p>{/if}
+					<Button type="submit" size="small" kind="tertiary">Make it</Button>
+				</form>
+			</aside>
+		{/if}
+	</div>
+</div>
+
+<style>
+	.two {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 260px;
+		gap: 32px;
+		align-items: start;
+	}
+	form {
+		display: grid;
+		gap: 10px;
+		margin-top: 8px;
+	}
+	section {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		gap: 12px;
+	}
+	@media (max-width: 900px) {
+		.two {
+			grid-template-columns: minmax(0, 1fr);
+		}
+	}
+</style>
