@@ -4,6 +4,7 @@ import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
+import { nextRelease } from '../src/lib/server/desk/send/release';
 import { nextPlanning } from '../src/lib/server/desk/send/replan';
 import type { Settings } from '../src/lib/server/settings';
 import { lapse, nextWithoutProvider, placeInbox, spare } from './claim';
@@ -99,7 +100,8 @@ const worksOf = (
 			async () => {
 				if (!(await me.holds(db))) return longestMs;
 				await home.settleAll();
-				return until(home, await nextPlanning(db));
+				const moments = [await nextPlanning(db), await nextRelease(db)].filter((at) => at !== null);
+				return until(home, moments.length > 0 ? Math.min(...moments) : null);
 			}
 		],
 		[

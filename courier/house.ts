@@ -9,6 +9,7 @@ import {
 import type { WayOut } from '../src/lib/core/roster/way';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
+import { release } from '../src/lib/server/desk/send/release';
 import { followZone, replan } from '../src/lib/server/desk/send/replan';
 import { watchedFolder, type WatchedFolder } from '../src/lib/server/desk/roster/watched-folder';
 import { isDiskFull } from '../src/lib/server/disk';
@@ -31,6 +32,8 @@ import { writingOut } from './writing-out';
 export interface CourierParts {
 	/** Works a scheduled dispatch out again. */
 	readonly plan: (dispatchId: number) => Promise<void>;
+	/** Lets a sheet go for the students who have gained its marker. */
+	readonly release: (standingId: number) => Promise<void>;
 	/** Moves what is planned by local time when the district's zone was changed. */
 	readonly followZone: () => Promise<void>;
 	/** Writes what is written to the staff by itself: accounts, addresses to mend. */
@@ -108,6 +111,7 @@ export function house(
 	key: Buffer,
 	{
 		plan = (id) => replan(db, key, id),
+		release: letGo = (id) => release(db, key, id),
 		followZone: follow = () => followZone(db, key),
 		tellStaff = () => Promise.resolve(),
 		rosters = { turnDay: () => Promise.resolve(), bring: () => Promise.resolve() },
@@ -144,7 +148,7 @@ export function house(
 		watched: settings.rosterFolder === null ? null : watchedFolder(settings.rosterFolder),
 		works: { changes, ended, closing, say },
 		senders: { email: senderOf('email'), text: senderOf('text') },
-		settleAll: settling(db, me, { plan, follow }),
+		settleAll: settling(db, me, { plan, release: letGo, follow }),
 		end() {
 			ending = true;
 			changes.end();

@@ -21,6 +21,7 @@ async function main(): Promise<void> {
 	const courier = makeCourier(db, settings, key, {
 		// Planning the whole district takes seconds: a thread does it while copies go on leaving.
 		plan: (id) => ask('replan', id),
+		release: (id) => ask('release', id),
 		followZone: () => ask('followZone'),
 		tellStaff: () => ask('tellStaff'),
 		rosters: {

@@ -17,6 +17,7 @@ import { planAhead } from './ahead';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
 import { keepSome } from './kept';
+import { markSome } from './marks';
 import { putRows } from './put-rows';
 import { takeOwnRoster, writeWinterRoster } from './roster-file';
 import { sizes } from './sizes';
@@ -145,6 +146,7 @@ async function main(): Promise<void> {
 		say
 	});
 	await keepSome(db, demoStart);
+	await markSome(db, demoStart);
 	await setClock(db, demoStart);
 	if (weeks > 0) {
 		say('its roster as a file, and the one of the winter to be tried');

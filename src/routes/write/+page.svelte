@@ -174,7 +174,15 @@
 
 	<footer>
 		<section class="when" id="when" tabindex="-1" aria-label="When it goes">
-			<When {sheet} {zone} events={data.events} mayUrgent={data.mayUrgent} {suggested} {hint} />
+			<When
+				{sheet}
+				{zone}
+				events={data.events}
+				markers={data.choices.markers}
+				mayUrgent={data.mayUrgent}
+				{suggested}
+				{hint}
+			/>
 		</section>
 		<Send {sheet} {zone} {ready} />
 	</footer>

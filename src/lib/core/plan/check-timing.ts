@@ -1,6 +1,7 @@
 import { count } from '../copy/count';
 import { isHold, holdMinutes as hold, leadMinutes } from '../time/hold';
 import { hasEnd, mostDates } from '../time/recurrence';
+import { placeLocal } from '../time/local';
 import { clockTime, dayName, dayTime } from '../time/zone';
 import type { Moment, Timing } from '../time/timing';
 import { comingMoments } from '../time/timing';
@@ -21,6 +22,8 @@ export interface TimingInput {
 	readonly copies: number;
 	/** People who get something that they have declined, because it is urgent. */
 	readonly overWish: number;
+	/** Whether its audience names people for themselves, not by way of a student. */
+	readonly forThemselves: boolean;
 	/** People who would only get it after its end. */
 	readonly pastEnd: number;
 }
@@ -67,10 +70,22 @@ function roundInTheWay({ timing: { when }, moments, coming }: Asked): string | n
 	return coming.length === 0 ? 'All its dates are past. Choose a later end.' : null;
 }
 
+/** What stands in the way of a sheet that waits for a marker. */
+function gainInTheWay({ timing: { when }, now, zone, forThemselves }: Asked): string | null {
+	if (when.kind !== 'gain') return null;
+	if (when.markerId === null) return 'No marker is chosen that it waits for. Choose one.';
+	const until = placeLocal(when.until, zone).at;
+	if (until <= now)
+		return `${dayTime(until, zone, now)} is past: it would wait for nobody. Choose a later time.`;
+	return forThemselves
+		? 'It leaves for students, each when they gain the marker: people picked by name or role would get it each time. Take them out.'
+		: null;
+}
+
 /** Each gives what stands in the way, or null. */
 const inTheWay: readonly ((asked: Asked) => string | null)[] = [
 	({ timing, holdMinutes }) =>
-		timing.when.kind === 'now' && !isHold(holdMinutes)
+		(timing.when.kind === 'now' || timing.when.kind === 'gain') && !isHold(holdMinutes)
 			? `The hold is 0 to ${hold.most} minutes.`
 			: null,
 	({ timing, mayUrgent }) =>
@@ -83,6 +98,7 @@ const inTheWay: readonly ((asked: Asked) => string | null)[] = [
 			: null,
 	eventInTheWay,
 	roundInTheWay,
+	gainInTheWay,
 	({ coming, zone, now }) => {
 		const ended = coming.find((m) => m.endsAt !== null && m.endsAt <= m.at);
 		return ended

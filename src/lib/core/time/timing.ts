@@ -18,7 +18,7 @@ export const localTimeSchema = z
 		}
 	}, 'There is no such day or time.');
 
-/** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, or again and again. */
+/** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, whenever a marker is gained, or again and again. */
 const whenSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('now') }),
 	z.object({ kind: z.literal('at'), at: localTimeSchema }),
@@ -26,6 +26,12 @@ const whenSchema = z.discriminatedUnion('kind', [
 		kind: z.literal('event'),
 		eventId: z.number().int().positive().nullable(),
 		offsets: z.array(offsetSchema).max(10, 'An event has ten reminders at most.')
+	}),
+	/** Whenever a student gains a marker, until a time; held as what leaves now. */
+	z.object({
+		kind: z.literal('gain'),
+		markerId: z.number().int().positive().nullable(),
+		until: localTimeSchema
 	}),
 	z.object({
 		kind: z.literal('round'),
@@ -127,6 +133,9 @@ export function momentsOf({ when, ends }: Timing, context: MomentContext): Momen
 			const at = wouldLeaveAt(now, holdMinutes);
 			return single(localOf(at, zone), at, 'once');
 		}
+		case 'gain':
+			// As if all of them gained it now: nobody knows when they will.
+			return single(localOf(now, zone), now, 'once');
 		case 'at': {
 			const { at, existence } = placeLocal(when.at, zone);
 			return single(when.at, at, existence);

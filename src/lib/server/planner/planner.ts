@@ -18,6 +18,7 @@ const usualMs = 90_000;
 const bulkMs = 300_000;
 const isBulk: ReadonlySet<TaskName> = new Set<TaskName>([
 	'replan',
+	'release',
 	'replanAhead',
 	'followZone',
 	'importCalendar',
@@ -36,6 +37,7 @@ const rosterMs = 1_800_000;
 const patient: ReadonlySet<TaskName> = new Set<TaskName>([
 	'warm',
 	'schedule',
+	'putStanding',
 	'move',
 	'resume',
 	'saveEvent'

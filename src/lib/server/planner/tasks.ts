@@ -38,7 +38,9 @@ import { reportRosters } from '../desk/staff/roster-report';
 import { reportEnded } from '../desk/staff/reports';
 import { sectionRings } from '../desk/reach/covered';
 import { dispatchReach } from '../desk/reach/reach';
+import { release } from '../desk/send/release';
 import { followZone, replan, replanAhead } from '../desk/send/replan';
+import { putStanding } from '../desk/send/standing';
 import { resume } from '../desk/send/resume';
 import { schedule } from '../desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../desk/audience/sentence';
@@ -121,6 +123,9 @@ export const tasks = {
 	) => files[as](await manifestView(db, user, sending, written)),
 	schedule: ({ db, key }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
 		schedule(db, key, user, sheet, copiesSeen),
+	putStanding: ({ db }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
+		putStanding(db, user, sheet, copiesSeen),
+	release: ({ db, key }: Services, standingId: number) => release(db, key, standingId),
 	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
 	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),
 	reach: ({ db }: Services, user: User, id: number, filter: DeliveryFilter) =>

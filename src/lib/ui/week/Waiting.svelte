@@ -35,6 +35,7 @@
 			waiting.answers.length === 0 &&
 			broken === 0 &&
 			waiting.rosters.length === 0 &&
+			waiting.standing.length === 0 &&
 			waiting.notCovered.length === 0
 	);
 </script>
@@ -75,6 +76,25 @@
 							? nearTime(draft.changedAt, now, zone)
 							: `meant for ${nearTime(draft.intendedAt, now, zone)}`}
 					</span>
+				</p>
+			{/each}
+		</section>
+	{/if}
+	{#if waiting.standing.length > 0}
+		<section>
+			<h3><span>When a marker is gained</span><span>{waiting.standing.length}</span></h3>
+			{#each waiting.standing as line (line.id)}
+				<p>
+					<a href="/week/standing/{line.id}" dir="auto">{line.subject}</a>
+					<span class="quiet" dir="auto"
+						>{line.marker}, until {nearTime(line.endsAt, now, zone)}</span
+					><br />
+					{#if line.waits}<span class="heed">{line.waits}</span>
+					{:else}
+						left for {line.students.toLocaleString('en')}, {line.held > 0
+							? `held for ${line.held.toLocaleString('en')}, `
+							: ''}up to {line.expected.students.toLocaleString('en')} more
+					{/if}
 				</p>
 			{/each}
 		</section>

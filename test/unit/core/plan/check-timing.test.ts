@@ -38,6 +38,7 @@ function checks(
 		times: none,
 		copies: 10,
 		overWish: 0,
+		forThemselves: false,
 		pastEnd: 0,
 		...over
 	}).map((c) => `${c.level}: ${c.text}`);
@@ -204,6 +205,7 @@ describe('the check of when it goes, to the word', () => {
 			event: null,
 			times,
 			copies: 10,
+			forThemselves: false,
 			overWish: 0,
 			pastEnd: 1
 		}).map((c) => c.where);

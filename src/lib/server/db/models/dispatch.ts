@@ -63,6 +63,42 @@ export const round = table(
 		leftOut: json().orNull()
 	}
 );
+export const standing = table(
+	'standing',
+	'A sheet that leaves whenever a student gains a marker, until it ends.',
+	{
+		id: whole().neverTwice(),
+		sheetKey: text().once(),
+		sheet: json(),
+		subject: text(),
+		audienceWords: text(),
+		markerId: whole().of('marker'),
+		holdMinutes: whole(),
+		endsAt: instant(),
+		madeBy: whole().of('person'),
+		madeAt: instant(),
+		endedAt: instant().orNull(),
+		endedBy: whole().of('person').orNull(),
+		/** Why it does not leave, until somebody has answered. */
+		waits: text().orNull(),
+		/** How many students it may still come to, and with how many copies, as last counted. */
+		expected: json()
+	}
+);
+export const gained = table(
+	'gained',
+	'A student who has gained the marker that a sheet waits for, each once.',
+	{
+		standingId: whole().key().of('standing'),
+		studentId: whole().key().of('person'),
+		at: instant(),
+		/** When it was dealt with; nothing while it is held. */
+		doneAt: instant().orNull(),
+		dispatchId: whole().of('dispatch', 'SET NULL').orNull(),
+		/** Why nothing left for them. */
+		why: text().orNull()
+	}
+);
 export const dispatchMark = table(
 	'dispatch_mark',
 	'What copies of a dispatch say of a student’s marker, as it was when they were planned.',
@@ -176,6 +212,7 @@ export const proof = table('proof', 'A copy sent to its writer as one recipient 
 
 export type DispatchRow = Row<typeof dispatch>;
 export type RoundRow = Row<typeof round>;
+export type StandingRow = Row<typeof standing>;
 export type DispatchMarkRow = Row<typeof dispatchMark>;
 export type DispatchStudentRow = Row<typeof dispatchStudent>;
 export type TakenOutRow = Row<typeof takenOut>;

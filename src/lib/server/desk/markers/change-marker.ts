@@ -107,6 +107,11 @@ export async function giveUpMarker(db: Db, user: User, id: number): Promise<Said
 		await tx
 			.rows(marker)
 			.change({ id }, { goneAt: Math.round(await now(tx)), version: row.version + 1 });
+		await tx.run(
+			`UPDATE standing SET waits = 'The marker that it waits for was given up. End it, and write it anew.'
+			WHERE marker_id = $id AND ended_at IS NULL`,
+			{ id }
+		);
 		return { ok: true };
 	});
 }

@@ -1,6 +1,7 @@
 import type { Roster } from '../../../core/roster/roster';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
+import { districtDay } from '../../db/district';
 import { markerStands, marksOf } from '../../db/markers';
 import type { MarkedRow, MarkerRow } from '../../db/models/roster';
 import type { Db, Query } from '../../db/open';
@@ -82,30 +83,45 @@ export async function markerView(
 		};
 	};
 	const { what, places } = await placesOf(db, user, roster);
-	const found =
-		find.trim() === ''
-			? []
-			: (await sectionList(db, user, { term: 0, q: find, page: 1 })).lines.slice(0, 20);
+	const sections = what === 'sections' ? [] : await sectionsShown(db, user, id, find);
 	return {
 		...{ id, name, kind, school, term, madeAt, madeBy: row.maker },
 		...(await counted(db, user, row)),
 		ended:
 			row.stands === 1 ? null : row.goneAt === null ? `It ended with ${term}.` : 'It was given up.',
 		places: places.map(placeOf).filter((p) => p.of > 0),
-		sections:
-			what === 'sections'
-				? []
-				: found.map((s) =>
-						placeOf({
-							key: `section-${s.id}`,
-							name: [s.name, s.school].join(', '),
-							students: studentsHere(roster, s.id)
-						})
-					),
+		sections: sections.map((s) =>
+			placeOf({
+				key: `section-${s.id}`,
+				name: [s.name, s.school].join(', '),
+				students: studentsHere(roster, s.id)
+			})
+		),
 		section:
 			sectionId === null ? null : await sectionMarks(db, user, roster, { id, within }, sectionId),
 		mayGiveUp: row.stands === 1 && mayGiveUp(user, { madeBy, schoolId })
 	};
+}
+
+/** Sections that a search has found; without one those of running terms in which most students have the marker. */
+async function sectionsShown(
+	db: Db,
+	user: User,
+	id: number,
+	find: string
+): Promise<readonly { readonly id: number; readonly name: string; readonly school: string }[]> {
+	if (find.trim() !== '')
+		return (await sectionList(db, user, { term: 0, q: find, page: 1 })).lines.slice(0, 20);
+	const { sql, bind } = scope(user).sections;
+	return db.all(
+		`SELECT section.id, section.name, short_name AS school FROM section_now AS section
+		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id
+		JOIN term ON term.id = term_id JOIN enrolment_now ON section_id = section.id
+		JOIN marked ON marked.student_id = enrolment_now.student_id AND marker_id = $id AND value IS NOT NULL
+		WHERE starts_on <= $today AND ends_on > $today AND ${sql}
+		GROUP BY section.id ORDER BY count(*) DESC, section.name, section.id LIMIT 20`,
+		{ id, today: await districtDay(db), ...bind }
+	);
 }
 
 const studentsHere = (roster: Roster, sectionId: number) =>

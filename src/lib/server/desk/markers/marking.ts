@@ -118,6 +118,13 @@ export async function marking<T>(
 			SELECT $at, $by, student_id, 'marker', before, after FROM ${lines.table}`,
 			{ rows: lines.json(changed), ...by }
 		);
+		await tx.run(
+			`INSERT OR IGNORE INTO gained (standing_id, student_id, at)
+			SELECT standing.id, student_id, $at FROM standing JOIN ${lines.table}
+			WHERE marker_id = $markerId AND ended_at IS NULL AND ends_at > $at
+				AND before IS NULL AND after IS NOT NULL`,
+			{ markerId, at, rows: lines.json(changed) }
+		);
 		await tx.run('UPDATE marker SET version = version + 1 WHERE id = $markerId', { markerId });
 		return done;
 	});

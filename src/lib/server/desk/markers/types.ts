@@ -48,7 +48,7 @@ export interface MarkerView extends MarkerLine {
 	/** Why it is asked about no more, in words; null while it stands. */
 	readonly ended: string | null;
 	readonly places: readonly MarkerPlace[];
-	/** Sections that a search has found, or a teacher's own. */
+	/** Sections that a search has found, or in which most students have it; a teacher's own are places. */
 	readonly sections: readonly MarkerPlace[];
 	/** One section's list, where it is asked for. */
 	readonly section: {

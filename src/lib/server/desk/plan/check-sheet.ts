@@ -1,4 +1,5 @@
 import { isPeopleLine, listsOf, pickCount } from '../../../core/audience/audience';
+import { namesForThemselves } from '../../../core/audience/gained';
 import { termsOf } from '../../../core/audience/pairs';
 import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
@@ -105,6 +106,7 @@ export async function checkSheet(
 			times: timesTally(manifest),
 			copies: tally.copies,
 			overWish: tally.overWish,
+			forThemselves: namesForThemselves(audience),
 			pastEnd: manifest.leftOut.filter((l) => l.reasons.some((r) => r.code === 'past-end')).length
 		}),
 		tally

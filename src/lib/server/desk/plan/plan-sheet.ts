@@ -1,6 +1,7 @@
 import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
-import { dispatchesOf, listsOf, markersOf } from '../../../core/audience/audience';
+import { dispatchesOf, listsOf, markersOf, type Audience } from '../../../core/audience/audience';
+import { mayStillGain } from '../../../core/audience/gained';
 import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -115,6 +116,10 @@ function handling(roster: Roster, sending: WhoAndHow, user: User): Handling {
 	return { ...made, informed: made.informed.filter((id) => id === user.personId || staff.has(id)) };
 }
 
+/** Whom a sheet is about: of one that waits for a marker, those who lack it. */
+const audienceMeant = ({ audience, timing: { when } }: Sending): Audience =>
+	when.kind === 'gain' && when.markerId !== null ? mayStillGain(audience, when.markerId) : audience;
+
 /** Works out who a sheet reaches. */
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
 	const { kind, audience, ways, turns, chases, copies, urgent } = sending;
@@ -140,10 +145,11 @@ const lastTimed = new WeakMap<Reached, { mark: string; planned: Planned }>();
 export async function planSheet(
 	db: Db,
 	user: User,
-	sending: Sending,
+	said: Sending,
 	at?: Pick<Moment, 'at' | 'endsAt'>
 ): Promise<Planned> {
-	const { timing, holdMinutes } = sending;
+	const { timing, holdMinutes } = said;
+	const sending = { ...said, audience: audienceMeant(said) };
 	const eventId = timing.when.kind === 'event' ? timing.when.eventId : null;
 	// Read first: what changes while it is planned makes another of it.
 	const restsOn = {

@@ -11,6 +11,7 @@ import { planSheet } from '../plan/plan-sheet';
 import { horizonMs, settleAheadMs } from './put-scheduled';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { realignRounds, realignZone } from './realign';
+import { countStanding } from './standing';
 import { clearPlan, writePlan } from './write-plan';
 import { planRows } from './plan-rows';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -131,4 +132,5 @@ export async function replanAhead(db: Db, key: Buffer): Promise<void> {
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL ORDER BY leaves_at`
 	);
 	for (const { id } of rows) await replan(db, key, id);
+	await countStanding(db);
 }

@@ -19,7 +19,7 @@ import { isTouched } from '../../db/copy-state';
 import type { RoundRow } from '../../db/models/dispatch';
 
 /** The key of the sheet of one date: the same for the same round and date, so that nothing is made twice. */
-function dateKey(sheetKey: string, key: string): string {
+export function dateKey(sheetKey: string, key: string): string {
 	const hex = createHash('sha256').update(`${sheetKey} ${key}`).digest('hex');
 	return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-5${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
 }

@@ -24,6 +24,12 @@ export type DispatchMoved =
 	/** `changed`: somebody else has changed it since it was looked at. */
 	| { readonly ok: false; readonly why: string; readonly changed: boolean };
 
+/** What became of a sheet that is to wait for a marker. */
+export type StandingPut =
+	| { readonly ok: true; readonly standingId: number }
+	/** Something blocks; nothing was written. */
+	| { readonly ok: false; readonly checks: readonly Check[]; readonly tally: Tally };
+
 export type Scheduled =
 	| {
 			readonly ok: true;

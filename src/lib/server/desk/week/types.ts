@@ -38,6 +38,41 @@ export interface DispatchLine {
 	readonly audience: string;
 }
 
+/** A sheet that leaves whenever a student gains a marker. */
+export interface StandingLine {
+	readonly id: number;
+	readonly subject: string;
+	readonly marker: string;
+	readonly markerId: number;
+	/** Whom it is about, as a sentence. */
+	readonly words: string;
+	readonly sender: string;
+	readonly holdMinutes: number;
+	/** Instants, ms. */
+	readonly madeAt: number;
+	readonly endsAt: number;
+	readonly endedAt: number | null;
+	/** Why it does not leave, until somebody has answered. */
+	readonly waits: string | null;
+	/** Students for whom it has left, and who have gained the marker and are held. */
+	readonly students: number;
+	readonly held: number;
+	/** Those it may still come to, as last counted. */
+	readonly expected: { readonly students: number; readonly copies: number };
+	readonly mayEnd: boolean;
+}
+
+export interface StandingView extends StandingLine {
+	readonly now: number;
+	readonly sent: readonly DispatchLine[];
+	/** Students for whom nothing left, and why. */
+	readonly nothing: readonly {
+		readonly studentId: number;
+		readonly name: string;
+		readonly why: string;
+	}[];
+}
+
 /** A row of the week: a part of the day, or what lies outside all of them. */
 export type TagRow = DayPart['key'] | 'quiet';
 
@@ -81,6 +116,8 @@ export interface WeekView {
 		readonly mend: { readonly email: number; readonly text: number };
 		/** Roster files that wait for whoever may bring them. */
 		readonly rosters: readonly FileLine[];
+		/** Sheets that leave whenever a student gains a marker. */
+		readonly standing: readonly StandingLine[];
 	};
 }
 

@@ -5,6 +5,7 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
+import { standingLines } from './standing';
 import { dispatchLines, draftLines, waitingLines } from './dispatch-lines';
 import type { DispatchLine, WeekView, TagRow, DayNote, MonthView } from './types';
 import { waitingFiles } from '../roster/views';
@@ -65,7 +66,8 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
 				.slice(0, 5),
 			mend: await mendCounts(db, user),
-			rosters: may(user, 'bring-roster') ? await waitingFiles(db) : []
+			rosters: may(user, 'bring-roster') ? await waitingFiles(db) : [],
+			standing: await standingLines(db, user)
 		}
 	};
 }

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { Button } from 'carbon-components-svelte';
-	import type { Scheduled } from '$lib/server/desk/send/types';
+	import type { Scheduled, StandingPut } from '$lib/server/desk/send/types';
 	import { bench } from '../../parts/bench.svelte';
 	import { postJson } from '../../parts/post-json';
 	import type { Sheet } from '../sheet/sheet.svelte';
@@ -29,14 +29,20 @@
 			return;
 		}
 		sending = true;
-		const answer = await postJson<Scheduled>('/write/send', {
+		const answer = await postJson<Scheduled | StandingPut>('/write/send', {
 			sheet: sheet.data,
 			copiesSeen: sheet.landing?.tally.copies ?? 0
 		});
 		if (answer.ok && answer.body.ok) {
 			sheet.forget();
-			const { dispatchId, roundId } = answer.body;
-			await goto(roundId === null ? `/reach/${dispatchId}` : `/week/round/${roundId}`);
+			const { body } = answer;
+			await goto(
+				'standingId' in body
+					? `/week/standing/${body.standingId}`
+					: body.roundId === null
+						? `/reach/${body.dispatchId}`
+						: `/week/round/${body.roundId}`
+			);
 			return;
 		}
 		if (answer.status === 409 && !answer.body.ok && sheet.landing) {

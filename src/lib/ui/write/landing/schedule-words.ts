@@ -36,6 +36,8 @@ export function scheduleWords(
 				: `Send ${copies}, leaving ${clockTime(now + holdMinutes * 60_000, zone)}`;
 		case 'at':
 			return `Schedule ${copies} for ${first}`;
+		case 'gain':
+			return `Let it wait for the marker: ${copies} if all gain it`;
 		case 'event':
 			return times.coming === 1
 				? `Schedule 1 reminder, ${copies}, for ${first}`

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Modal, Select, SelectItem } from 'carbon-components-svelte';
 	import { holdMinutes as hold } from '$lib/core/time/hold';
-	import type { LocalTime } from '$lib/core/time/local';
+	import { floating, unfloating, type LocalTime } from '$lib/core/time/local';
 	import type { When } from '$lib/core/time/timing';
 	import { clockTime, dayTime } from '$lib/core/time/zone';
 	import type { EventChoice } from '$lib/server/desk/calendar/types';
@@ -18,6 +18,7 @@
 		sheet,
 		zone,
 		events,
+		markers,
 		mayUrgent,
 		suggested,
 		hint
@@ -25,6 +26,8 @@
 		sheet: Sheet;
 		zone: string;
 		events: readonly EventChoice[];
+		/** Markers that it can wait for. */
+		markers: readonly { readonly id: number; readonly name: string }[];
 		mayUrgent: boolean;
 		/** The time that is suggested: half an hour ahead, or the next allowed one. */
 		suggested: () => LocalTime;
@@ -36,6 +39,7 @@
 	const set = (next: When) => (sheet.timing = { ...sheet.timing, when: next });
 	/** What was set in another kind is there again when one comes back to it. */
 	const before: Partial<Record<When['kind'], When>> = {};
+	const monthAhead = () => unfloating(floating(suggested()).plus({ days: 30 }));
 	const usual = (kind: When['kind']): When => {
 		switch (kind) {
 			case 'now':
@@ -48,6 +52,8 @@
 					eventId: events[0]?.id ?? null,
 					offsets: [{ amount: 1, unit: 'days', side: 'before', of: 'start' }]
 				};
+			case 'gain':
+				return { kind, markerId: markers[0]?.id ?? null, until: monthAhead() };
 			case 'round':
 				return { kind, first: suggested(), rule: '', offDays: 'skip' };
 		}
@@ -80,6 +86,20 @@
 	const shown = $derived(more || sheet.timing.ends !== null || sheet.timing.urgent);
 </script>
 
+{#snippet holds()}
+	<Select
+		size="sm"
+		labelText="Hold"
+		selected={sheet.holdMinutes}
+		on:update={(e) => (sheet.holdMinutes = Number(e.detail))}
+	>
+		<SelectItem value={0} text="no hold" />
+		{#each [1, hold.default, 10, 15, hold.most] as minutes (minutes)}
+			<SelectItem value={minutes} text="{minutes} {minutes === 1 ? 'minute' : 'minutes'}" />
+		{/each}
+	</Select>
+{/snippet}
+
 <div class="whenrow">
 	<Select
 		size="sm"
@@ -91,24 +111,39 @@
 		<SelectItem value="at" text="at a time" />
 		<SelectItem value="event" text="by an event" />
 		<SelectItem value="round" text="repeating" />
+		{#if markers.length > 0 || when.kind === 'gain'}
+			<SelectItem value="gain" text="when a marker is gained" />
+		{/if}
 	</Select>
 	{#if when.kind === 'now'}
-		<Select
-			size="sm"
-			labelText="Hold"
-			selected={sheet.holdMinutes}
-			on:update={(e) => (sheet.holdMinutes = Number(e.detail))}
-		>
-			<SelectItem value={0} text="no hold" />
-			{#each [1, hold.default, 10, 15, hold.most] as minutes (minutes)}
-				<SelectItem value={minutes} text="{minutes} {minutes === 1 ? 'minute' : 'minutes'}" />
-			{/each}
-		</Select>
+		{@render holds()}
 		<span class="quiet said">
 			{sheet.holdMinutes === 0
 				? 'Leaves at once and cannot be called back.'
 				: `Can be called back until ${leaves}.`}
 		</span>
+	{:else if when.kind === 'gain'}
+		<Select
+			size="sm"
+			labelText="Marker"
+			selected={when.markerId ?? 0}
+			on:update={(e) => set({ ...when, markerId: Number(e.detail) || null })}
+		>
+			{#if !markers.some((m) => m.id === when.markerId)}
+				<SelectItem value={when.markerId ?? 0} text="choose one" />
+			{/if}
+			{#each markers as m (m.id)}<SelectItem value={m.id} text={m.name} />{/each}
+		</Select>
+		{@render holds()}
+		<MomentField
+			label="Until"
+			value={when.until}
+			now={bench.now}
+			{zone}
+			bind:unread={momentUnread}
+			onchange={(until) => when.kind === 'gain' && set({ ...when, until })}
+		/>
+		<span class="quiet said">Each student’s family gets it once.</span>
 	{:else if when.kind === 'at'}
 		<MomentField
 			label="Leaves"

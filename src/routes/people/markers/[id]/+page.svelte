@@ -20,7 +20,6 @@
 		{ key: 'lack', value: 'Lack it' },
 		{ key: 'deed', value: 'Do' }
 	] as const;
-	const places = $derived(m.sections.length > 0 ? m.sections : m.places);
 </script>
 
 <svelte:head><title>{m.name} · Markers · Idle Courier</title></svelte:head>
@@ -97,8 +96,12 @@
 				{#if data.find !== '' && m.sections.length === 0}
 					<p class="quiet">No section of yours has a name that begins so.</p>
 				{/if}
-				{#if places.length > 0}
-					<LineTable {columns} lines={places} idOf={(p) => p.key} {cell} />
+				{#if data.find === ''}
+					<LineTable {columns} lines={m.places} idOf={(p) => p.key} {cell} />
+				{/if}
+				{#if m.sections.length > 0}
+					{#if data.find === ''}<h2>Sections in which most have it</h2>{/if}
+					<LineTable {columns} lines={m.sections} idOf={(p) => p.key} {cell} />
 				{/if}
 			{/if}
 		</div>

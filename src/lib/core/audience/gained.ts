@@ -1,0 +1,33 @@
+import { isPeopleLine, type Audience, type AudienceLine, type StudentLine } from './audience';
+
+/**
+ * The audience of a sheet that leaves whenever a student gains a marker. It is about students: people
+ * picked for themselves, and those put in by hand, would get it anew for each of them.
+ */
+const studentLines = (audience: Audience, of: (line: StudentLine) => StudentLine): Audience => ({
+	...audience,
+	lines: audience.lines.flatMap((line): AudienceLine[] =>
+		isPeopleLine(line) ? (line.verb === 'but-not' ? [line] : []) : [of(line)]
+	),
+	byHand: audience.byHand.filter((h) => h.way === 'out')
+});
+
+/** Whether an audience names anybody who would get it anew for each student. */
+export const namesForThemselves = (audience: Audience): boolean =>
+	audience.lines.some((line) => isPeopleLine(line) && line.verb === 'and') ||
+	audience.byHand.some((h) => h.way === 'in');
+
+/** Whom it may still come to: the people of the students who lack the marker. */
+export const mayStillGain = (audience: Audience, markerId: number): Audience =>
+	studentLines(audience, (line) => ({
+		...line,
+		only: [...line.only, { kind: 'marker', markerId, is: { test: 'lacks' } }]
+	}));
+
+/** Whom it comes to now: the people of those students of it who have gained the marker. */
+export const haveGained = (audience: Audience, studentIds: readonly number[]): Audience =>
+	studentLines(audience, (line) =>
+		line.verb === 'but-not'
+			? line
+			: { ...line, of: { kind: 'all', of: [line.of, { kind: 'students', ids: [...studentIds] }] } }
+	);

@@ -1,0 +1,126 @@
+import { audienceWords } from '../../../core/audience/sentence';
+import { listWords } from '../../../core/copy/list-words';
+import { block, isBlocked } from '../../../core/plan/check';
+import { tallyOf } from '../../../core/plan/tally';
+import { placeLocal } from '../../../core/time/local';
+import { may } from '../../access/may';
+import { isStill, userById, type User } from '../../access/user';
+import { now } from '../../clock';
+import { standing } from '../../db/models/dispatch';
+import { nameBook } from '../../db/names';
+import type { Db } from '../../db/open';
+import type { Said } from '../../said';
+import { checkSheet } from '../plan/check-sheet';
+import { planSheet } from '../plan/plan-sheet';
+import { sheetSchema, type Sheet } from '../sheet/sheet';
+import type { StandingPut } from './types';
+
+/** How many students a sheet may still come to, and with how many copies. */
+const expectedOf = (planned: Awaited<ReturnType<typeof planSheet>>): string =>
+	JSON.stringify({
+		students: planned.manifest.students.length,
+		copies: planned.manifest.copies.length
+	});
+
+/**
+ * Lets a sheet wait for a marker: it leaves for each student who gains it, until it ends. The same sheet put
+ * down twice (a second tap) waits once.
+ */
+export async function putStanding(
+	db: Db,
+	user: User,
+	sheet: Sheet,
+	copiesSeen: number
+): Promise<StandingPut> {
+	const planned = await planSheet(db, user, sheet);
+	const tally = tallyOf(planned.manifest);
+	const checks = await checkSheet(db, user, sheet, planned, tally);
+	const { when } = sheet.timing;
+	if (!isBlocked(checks) && tally.copies !== copiesSeen)
+		checks.unshift(
+			block(
+				'result',
+				`The roster or the marker has changed while you wrote: up to ${tally.copies} copies now, not ${copiesSeen}. Look again, then send.`
+			)
+		);
+	if (isBlocked(checks) || when.kind !== 'gain' || when.markerId === null)
+		return { ok: false, checks, tally };
+	const { markerId, until } = when;
+	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
+	return db.write(async (tx): Promise<StandingPut> => {
+		const refused = (text: string): StandingPut => ({
+			ok: false,
+			checks: [block('result', text), ...checks],
+			tally
+		});
+		const { sheetKey } = sheet;
+		const same = await tx.rows(standing).one({ sheetKey });
+		const draft = await tx.one<{ id: number; senderId: number; state: string }>(
+			'SELECT id, sender_id AS senderId, state FROM dispatch WHERE sheet_key = $sheetKey',
+			{ sheetKey }
+		);
+		if ((same?.madeBy ?? draft?.senderId ?? user.personId) !== user.personId)
+			return refused('This sheet belongs to someone else. Open Write again and start a new one.');
+		if (same) return { ok: true, standingId: same.id };
+		if (draft && draft.state !== 'draft')
+			return refused('This sheet has been sent already. Open Write again and start a new one.');
+		if (!(await isStill(tx, user)))
+			return refused('What you may do has changed meanwhile. Load the page again.');
+		const id = await tx.rows(standing).add({
+			sheetKey,
+			sheet: JSON.stringify(sheet),
+			subject: listWords(sheet.wording.words.subject.trim()),
+			audienceWords: words,
+			markerId,
+			holdMinutes: sheet.holdMinutes,
+			endsAt: placeLocal(until, planned.times.zone).at,
+			madeBy: user.personId,
+			madeAt: Math.round(await now(tx)),
+			expected: expectedOf(planned)
+		});
+		if (draft) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: draft.id });
+		return { ok: true, standingId: id };
+	});
+}
+
+/** Ends a sheet that waits for a marker; who has gained it and is still held gets nothing. What has left stays. */
+export async function endStanding(db: Db, user: User, id: number): Promise<Said> {
+	return db.write(async (tx): Promise<Said> => {
+		const row = await tx.rows(standing).one({ id });
+		if (!row || !may(user, 'handle', row.madeBy))
+			return { ok: false, why: 'There is no such sheet of yours. Load the page again.' };
+		if (row.endedAt !== null) return { ok: true };
+		const at = Math.round(await now(tx));
+		await tx.rows(standing).change({ id }, { endedAt: at, endedBy: user.personId, waits: null });
+		await tx.run(
+			`UPDATE gained SET done_at = $at, why = 'it was ended before' WHERE standing_id = $id AND done_at IS NULL`,
+			{ id, at }
+		);
+		return { ok: true };
+	});
+}
+
+/** Tries a sheet that is held up once more: whatever stood in its way is asked again when it is worked out. */
+export async function tryAgain(db: Db, user: User, id: number): Promise<Said> {
+	return db.write(async (tx): Promise<Said> => {
+		const row = await tx.rows(standing).one({ id });
+		if (!row || !may(user, 'handle', row.madeBy))
+			return { ok: false, why: 'There is no such sheet of yours. Load the page again.' };
+		await tx.rows(standing).change({ id }, { waits: null });
+		return { ok: true };
+	});
+}
+
+/** Counts anew whom the sheets that wait for markers may still come to. */
+export async function countStanding(db: Db): Promise<void> {
+	const rows = await db.all<{ id: number; sheet: string; madeBy: number }>(
+		`SELECT id, sheet, made_by AS madeBy FROM standing WHERE ended_at IS NULL AND ends_at > $now`,
+		{ now: await now(db) }
+	);
+	for (const { id, sheet, madeBy } of rows) {
+		const user = await userById(db, madeBy);
+		if (!user) continue;
+		const planned = await planSheet(db, user, sheetSchema.parse(JSON.parse(sheet)));
+		await db.rows(standing).change({ id }, { expected: expectedOf(planned) });
+	}
+}

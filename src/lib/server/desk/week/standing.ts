@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { may } from '../../access/may';
+import type { User } from '../../access/user';
+import { now } from '../../clock';
+import type { StandingRow } from '../../db/models/dispatch';
+import type { Db, Query } from '../../db/open';
+import { linesOf } from './dispatch-lines';
+import type { StandingLine, StandingView } from './types';
+
+const expectedSchema = z.object({ students: z.number(), copies: z.number() });
+
+const columns = `standing.id, subject, marker.name AS marker, marker_id AS markerId, audience_words AS words,
+	standing.ends_at AS endsAt, standing.made_by AS madeBy, standing.made_at AS madeAt, ended_at AS endedAt, waits,
+	expected, hold_minutes AS holdMinutes, given_name || ' ' || family_name AS sender,
+	(SELECT count(dispatch_id) FROM gained WHERE standing_id = standing.id) AS students,
+	(SELECT count(*) FROM gained WHERE standing_id = standing.id AND done_at IS NULL) AS held`;
+const joined = `standing JOIN marker ON marker.id = marker_id JOIN person ON person.id = standing.made_by`;
+
+type Row = Omit<StandingLine, 'mayEnd' | 'expected'> &
+	Pick<StandingRow, 'madeBy'> & { readonly expected: string };
+
+const lineOf = (user: User, { madeBy, expected, ...row }: Row): StandingLine => ({
+	...row,
+	expected: expectedSchema.parse(JSON.parse(expected)),
+	mayEnd: may(user, 'handle', madeBy)
+});
+
+/** The sheets that wait for a marker now, of those a user handles; those to end first on top. */
+export async function standingLines(db: Query, user: User): Promise<StandingLine[]> {
+	const rows = await db.all<Row>(
+		`SELECT ${columns} FROM ${joined} WHERE ended_at IS NULL AND standing.ends_at > $now
+		ORDER BY standing.ends_at, standing.id LIMIT 200`,
+		{ now: await now(db) }
+	);
+	return rows.map((row) => lineOf(user, row)).filter((line) => line.mayEnd);
+}
+
+/** A sheet that waits for a marker, with what has left of it; null where the user does not handle it. */
+export async function standingView(
+	db: Db,
+	user: User,
+	id: number
+): Promise<StandingView | null> {
+	const row = await db.one<Row>(`SELECT ${columns} FROM ${joined} WHERE standing.id = $id`, { id });
+	if (!row || !may(user, 'handle', row.madeBy)) return null;
+	const sent = await db.all<{ id: number }>(
+		`SELECT DISTINCT dispatch_id AS id FROM gained
+		WHERE standing_id = $id AND dispatch_id IS NOT NULL ORDER BY 1 DESC LIMIT 500`,
+		{ id }
+	);
+	return {
+		...lineOf(user, row),
+		now: await now(db),
+		sent: await linesOf(
+			db,
+			user,
+			sent.map((s) => s.id)
+		),
+		nothing: await db.all(
+			`SELECT student_id AS studentId, given_name || ' ' || family_name AS name, why FROM gained
+			JOIN person ON person.id = student_id
+			WHERE standing_id = $id AND why IS NOT NULL AND why != 'not in its audience'
+			ORDER BY family_name, given_name LIMIT 500`,
+			{ id }
+		)
+	};
+}
