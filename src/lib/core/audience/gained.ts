@@ -1,4 +1,10 @@
-import { isPeopleLine, type Audience, type AudienceLine, type StudentLine } from './audience';
+import {
+	isPeopleLine,
+	type Audience,
+	type AudienceLine,
+	type StudentLine,
+	type StudentSet
+} from './audience';
 
 /**
  * The audience of a sheet that leaves whenever a student gains a marker. It is about students: people
@@ -17,17 +23,29 @@ export const namesForThemselves = (audience: Audience): boolean =>
 	audience.lines.some((line) => isPeopleLine(line) && line.verb === 'and') ||
 	audience.byHand.some((h) => h.way === 'in');
 
+/** A line without what it asks of the marker itself: a student who has gained it lacks it no more, and is meant all the same. */
+const withoutMarker = (line: StudentLine, markerId: number): StudentLine => ({
+	...line,
+	only: line.only.filter((c) => c.kind !== 'marker' || c.markerId !== markerId)
+});
+
 /** Whom it may still come to: the people of the students who lack the marker. */
 export const mayStillGain = (audience: Audience, markerId: number): Audience =>
-	studentLines(audience, (line) => ({
-		...line,
-		only: [...line.only, { kind: 'marker', markerId, is: { test: 'lacks' } }]
-	}));
+	studentLines(audience, (said) => {
+		if (said.verb === 'but-not') return said;
+		const line = withoutMarker(said, markerId);
+		return { ...line, only: [...line.only, { kind: 'marker', markerId, is: { test: 'lacks' } }] };
+	});
 
 /** Whom it comes to now: the people of those students of it who have gained the marker. */
-export const haveGained = (audience: Audience, studentIds: readonly number[]): Audience =>
-	studentLines(audience, (line) =>
-		line.verb === 'but-not'
-			? line
-			: { ...line, of: { kind: 'all', of: [line.of, { kind: 'students', ids: [...studentIds] }] } }
-	);
+export const haveGained = (
+	audience: Audience,
+	markerId: number,
+	studentIds: readonly number[]
+): Audience =>
+	studentLines(audience, (said) => {
+		if (said.verb === 'but-not') return said;
+		const line = withoutMarker(said, markerId);
+		const gained: StudentSet = { kind: 'students', ids: [...studentIds] };
+		return { ...line, of: { kind: 'all', of: [line.of, gained] } };
+	});

@@ -86,9 +86,8 @@
 			{#each waiting.standing as line (line.id)}
 				<p>
 					<a href="/week/standing/{line.id}" dir="auto">{line.subject}</a>
-					<span class="quiet" dir="auto"
-						>{line.marker}, until {nearTime(line.endsAt, now, zone)}</span
-					><br />
+					<span class="quiet">until {nearTime(line.endsAt, now, zone)}</span><br />
+					<span dir="auto">{line.marker}:</span>
 					{#if line.waits}<span class="heed">{line.waits}</span>
 					{:else}
 						left for {line.students.toLocaleString('en')}, {line.held > 0

@@ -78,10 +78,10 @@ const done = (
 	);
 
 /** The sheet as it leaves for some students. */
-const sheetFor = (sheet: Sheet, students: readonly number[]): Sheet => ({
+const sheetFor = (sheet: Sheet, markerId: number, students: readonly number[]): Sheet => ({
 	...sheet,
 	sheetKey: dateKey(sheet.sheetKey, `gained ${students.join(' ')}`),
-	audience: haveGained(sheet.audience, students),
+	audience: haveGained(sheet.audience, markerId, students),
 	// It was held while anybody could still take the marker off.
 	timing: { ...sheet.timing, when: { kind: 'now' } },
 	holdMinutes: 0
@@ -103,7 +103,7 @@ export async function release(db: Db, key: Buffer, standingId: number): Promise<
 	const allowed = await studentsAllowed(db, user);
 	const own = allowed === null ? null : new Set(allowed);
 	const mine = students.filter((s) => own?.has(s) ?? true);
-	const sheet = sheetFor(sheetSchema.parse(JSON.parse(row.sheet)), mine);
+	const sheet = sheetFor(sheetSchema.parse(JSON.parse(row.sheet)), row.markerId, mine);
 	const marks = await marksOfSheet(db, sheet);
 	const planned = await planSheet(db, user, sheet);
 	const tally = tallyOf(planned.manifest);

@@ -1,3 +1,5 @@
+import { audienceSchema } from '../../../core/audience/audience';
+import { haveGained } from '../../../core/audience/gained';
 import { audienceWords } from '../../../core/audience/sentence';
 import { listWords } from '../../../core/copy/list-words';
 import { block, isBlocked } from '../../../core/plan/check';
@@ -46,6 +48,10 @@ export async function putStanding(
 	if (isBlocked(checks) || when.kind !== 'gain' || when.markerId === null)
 		return { ok: false, checks, tally };
 	const { markerId, until } = when;
+	if (!audienceSchema.safeParse(haveGained(sheet.audience, markerId, [1])).success) {
+		const deep = 'It is nested too deep to wait for a marker. Take a bracket out of its audience.';
+		return { ok: false, checks: [block('who', deep), ...checks], tally };
+	}
 	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
 	return db.write(async (tx): Promise<StandingPut> => {
 		const refused = (text: string): StandingPut => ({

@@ -36,11 +36,7 @@ export async function standingLines(db: Query, user: User): Promise<StandingLine
 }
 
 /** A sheet that waits for a marker, with what has left of it; null where the user does not handle it. */
-export async function standingView(
-	db: Db,
-	user: User,
-	id: number
-): Promise<StandingView | null> {
+export async function standingView(db: Db, user: User, id: number): Promise<StandingView | null> {
 	const row = await db.one<Row>(`SELECT ${columns} FROM ${joined} WHERE standing.id = $id`, { id });
 	if (!row || !may(user, 'handle', row.madeBy)) return null;
 	const sent = await db.all<{ id: number }>(

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Modal, Select, SelectItem } from 'carbon-components-svelte';
+	import { markersOf } from '$lib/core/audience/audience';
 	import { holdMinutes as hold } from '$lib/core/time/hold';
 	import { floating, unfloating, type LocalTime } from '$lib/core/time/local';
 	import type { When } from '$lib/core/time/timing';
@@ -39,6 +40,8 @@
 	const set = (next: When) => (sheet.timing = { ...sheet.timing, when: next });
 	/** What was set in another kind is there again when one comes back to it. */
 	const before: Partial<Record<When['kind'], When>> = {};
+	/** The marker that its audience asks about already. */
+	const askedAbout = () => markersOf(sheet.audience)[0];
 	const monthAhead = () => unfloating(floating(suggested()).plus({ days: 30 }));
 	const usual = (kind: When['kind']): When => {
 		switch (kind) {
@@ -53,7 +56,7 @@
 					offsets: [{ amount: 1, unit: 'days', side: 'before', of: 'start' }]
 				};
 			case 'gain':
-				return { kind, markerId: markers[0]?.id ?? null, until: monthAhead() };
+				return { kind, markerId: askedAbout() ?? markers[0]?.id ?? null, until: monthAhead() };
 			case 'round':
 				return { kind, first: suggested(), rule: '', offDays: 'skip' };
 		}

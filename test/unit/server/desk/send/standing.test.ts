@@ -113,6 +113,34 @@ describe('a sheet that leaves when a marker is gained', () => {
 		expect(await standingLines(school.db, coordinator)).to.have.length(1);
 	});
 
+	it('asks nothing of the marker itself of those who have gained it, and takes out whom it takes out', async () => {
+		const { audience } = sheet();
+		const [line] = audience.lines;
+		const asked = {
+			...audience,
+			lines: [
+				{
+					...line!,
+					only: [{ kind: 'marker', markerId: marker, is: { test: 'lacks' } } as const]
+				},
+				{
+					verb: 'but-not',
+					to: [{ kind: 'relation', relation: 'father' }],
+					of: { kind: 'sections', ids: [100] },
+					only: []
+				} as const
+			]
+		} as typeof audience;
+		const copies = { ...sheet().copies, perPerson: true };
+		await put(sheet({ audience: asked, holdMinutes: 0, copies }));
+		await set(1, 'yes');
+		await letGo();
+		const people = await school.db.all<{ p: number }>(
+			'SELECT DISTINCT person_id AS p FROM delivery'
+		);
+		expect(people).to.deep.equal([{ p: 10 }]);
+	});
+
 	it('leaves nobody out whose slip was ticked by mistake: taken off within the hold, nothing is sent', async () => {
 		await put();
 		await set(1, 'yes');
