@@ -30,7 +30,7 @@ export const setHold = (page: Page, minutes: number) =>
 	page.locator('footer').getByLabel('Hold', { exact: true }).selectOption(String(minutes));
 
 /** Chooses how the time is set. */
-export const setWhen = (page: Page, kind: 'now' | 'at' | 'event' | 'round') =>
+export const setWhen = (page: Page, kind: 'now' | 'at' | 'event' | 'round' | 'gain') =>
 	page.locator('footer').getByRole('combobox', { name: 'When', exact: true }).selectOption(kind);
 
 /** Types a moment as a person would, into the field of that name. */
