@@ -14,6 +14,7 @@ import { homeSchema, livesWith, moveOut, moveOutSchema } from '$lib/server/desk/
 import { bringBack, correctPerson, correctSchema, endPerson } from '$lib/server/desk/hand/people';
 import { makeTwo } from '$lib/server/desk/hand/make-one';
 import { addTie, correctTie, endTie, tieSchema } from '$lib/server/desk/hand/ties';
+import { marksOfStudent } from '$lib/server/desk/markers/of-student';
 import { mendAddress, mendSchema } from '$lib/server/desk/people/mend';
 import { copyFilter } from '$lib/server/desk/track/copy-filter';
 import { readForm } from '$lib/server/http/read-form';
@@ -38,7 +39,12 @@ export const load: PageServerLoad = async ({ params, url, locals }) => {
 	const person = id.success ? await ask('person', locals.user!, id.data, filter) : null;
 	if (!person) error(404, 'There is nobody at this address, or not among those you look after.');
 	const { db } = await services();
-	return { person, filter, lists: person.own ? await formLists(db, locals.user!) : null };
+	return {
+		person,
+		filter,
+		marks: await marksOfStudent(db, locals.user!, id.data!),
+		lists: person.own ? await formLists(db, locals.user!) : null
+	};
 };
 
 /** The place on the page that a refusal belongs to, and which of several things there. */

@@ -114,6 +114,25 @@
 			{/if}
 			<Households person={p} why={why('home')} />
 			{#if p.changes.length > 0}<Changes changes={p.changes} {zone} {now} />{/if}
+			{#if data.marks.length > 0}
+				<section>
+					<h2>Markers</h2>
+					<ul class="lines">
+						{#each data.marks as m (m.id)}
+							<li>
+								<a href="/people/markers/{m.id}" dir="auto">{m.name}</a>
+								<b dir="auto">{m.value}</b>
+								<span class="quiet small"
+									>{m.how === 'hand' ? 'by hand' : 'with a list'}, {m.by}, {dayName(
+										m.since,
+										zone
+									)}</span
+								>
+							</li>
+						{/each}
+					</ul>
+				</section>
+			{/if}
 			{#if p.sections.length > 0}
 				<section>
 					<h2>Sections</h2>

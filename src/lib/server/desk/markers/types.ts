@@ -1,3 +1,4 @@
+import type { MarkHow } from '../../db/models/roster';
 import type { MarkerKind } from '../../../core/roster/marker';
 import type { ListedStudent } from '../roster/student-table';
 
@@ -92,4 +93,15 @@ export interface MarkerForm {
 	readonly schools: readonly { readonly id: number; readonly name: string }[];
 	readonly wholeDistrict: boolean;
 	readonly terms: readonly { readonly id: number; readonly name: string }[];
+}
+
+/** A marker that a student has. */
+export interface StudentMark {
+	readonly id: number;
+	readonly name: string;
+	readonly value: string;
+	readonly how: MarkHow;
+	readonly by: string;
+	/** Instant, ms. */
+	readonly since: number;
 }

@@ -1,5 +1,6 @@
 import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
+import { markersOfUser } from '$lib/server/desk/audience/markers-seen';
 import { enrol, enrolSchema, unenrol } from '$lib/server/desk/hand/enrol';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
@@ -13,7 +14,8 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 	const id = idSchema.safeParse(params.id);
 	const section = id.success ? await ask('sectionView', locals.user!, id.data) : null;
 	if (!section) error(404, 'There is no such section, or not among those you look after.');
-	return { section };
+	const { db } = await services();
+	return { section, markers: await markersOfUser(db, locals.user!) };
 };
 
 const act = (run: typeof enrol) => async (event: RequestEvent) => {

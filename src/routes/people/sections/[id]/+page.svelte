@@ -35,6 +35,18 @@
 		</section>
 	{/snippet}
 	{#snippet beside()}
+		{#if data.markers.length > 0 && s.goneAt === null}
+			<section>
+				<h2>Set a marker</h2>
+				<ul>
+					{#each data.markers.slice(0, 20) as m (m.id)}
+						<li>
+							<a href="/people/markers/{m.id}?section={s.id}" dir="auto">{m.name}</a>
+						</li>
+					{/each}
+				</ul>
+			</section>
+		{/if}
 		{#if correct}
 			<section>
 				<h2>Put a student in</h2>
