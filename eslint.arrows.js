@@ -47,11 +47,12 @@ const server = {
 	db: ['house'],
 	gateway: ['house'],
 	reading: ['gateway'],
+	paper: [],
 	access: ['house', 'db', 'reading'],
 	planner: ['house', 'db', 'access', 'desk'],
 	http: ['house', 'db', 'access', 'planner', 'desk']
 };
-const deskAlso = ['house', 'db', 'access', 'gateway', 'reading'];
+const deskAlso = ['house', 'db', 'access', 'gateway', 'reading', 'paper'];
 
 /** The parts of Write: all may import the sheet itself, and how it lands also who else gets it. */
 const write = {

@@ -7,7 +7,7 @@ import { ownInboxLink } from '../../access/own-link';
 import type { LinkFor } from './types';
 
 /** How long a link on paper opens the inbox, ms: long enough for the post, and a family that puts it on the fridge. */
-const paperMs = 60 * 86_400_000;
+export const paperMs = 60 * 86_400_000;
 
 /** The person, where they have an inbox and the user may give them a link; null else. */
 export async function whoGetsLink(

@@ -2,7 +2,7 @@ import PDFDocument from 'pdfkit';
 import type { Account } from '../../../core/track/account';
 import type { Growth } from '../../../core/track/growth';
 import { stretchWords } from '../../../core/time/stretch';
-import { action, line, margin, Pen, quiet } from './pen';
+import { action, line, margin, Pen, quiet } from '../../paper/pen';
 
 type Row = Account['parts'][number]['rows'][number];
 

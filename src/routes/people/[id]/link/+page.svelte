@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
+	import AccessSheets from '$lib/ui/places/AccessSheets.svelte';
 	import { dayName } from '$lib/core/time/zone';
 
 	/** A link to somebody's inbox, on a sheet to be handed over or put into an envelope. */
@@ -52,6 +53,8 @@
 		<form method="POST" use:enhance>
 			<Button type="submit" size="small">Make a link to print</Button>
 		</form>
+		<h2>Or with a code for the phone, in their language</h2>
+		<AccessSheets action="/people/{p.personId}/link/sheet" words="Make a sheet (PDF)" />
 	{/if}
 </div>
 

@@ -1,6 +1,7 @@
 import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { markersOfUser } from '$lib/server/desk/audience/markers-seen';
+import { sheetsWanted } from '$lib/server/desk/people/first-access';
 import { enrol, enrolSchema, unenrol } from '$lib/server/desk/hand/enrol';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
@@ -15,7 +16,12 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 	const section = id.success ? await ask('sectionView', locals.user!, id.data) : null;
 	if (!section) error(404, 'There is no such section, or not among those you look after.');
 	const { db } = await services();
-	return { section, markers: await markersOfUser(db, locals.user!) };
+	const user = locals.user!;
+	return {
+		section,
+		markers: await markersOfUser(db, user),
+		sheets: await sheetsWanted(db, user, { sectionId: section.id })
+	};
 };
 
 const act = (run: typeof enrol) => async (event: RequestEvent) => {

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { dayName } from '$lib/core/time/zone';
+	import AccessSheets from '$lib/ui/places/AccessSheets.svelte';
 	import PlacePage from '$lib/ui/places/PlacePage.svelte';
 	import PutStudentIn from '$lib/ui/places/PutStudentIn.svelte';
 
@@ -45,6 +46,20 @@
 						</li>
 					{/each}
 				</ul>
+			</section>
+		{/if}
+		{#if data.sheets > 0}
+			<section>
+				<h2>Only an inbox</h2>
+				<p class="small">
+					{data.sheets}
+					{data.sheets === 1 ? 'person here has' : 'people here have'} an inbox and no address that works.
+					On paper they get the way to it, each in their language.
+				</p>
+				<AccessSheets
+					action="/people/sections/{s.id}/sheets"
+					words="Print {data.sheets} {data.sheets === 1 ? 'sheet' : 'sheets'}"
+				/>
 			</section>
 		{/if}
 		{#if correct}

@@ -35,6 +35,8 @@ const files = {
 } as const;
 type Weight = keyof typeof files;
 
+const rightToLeft = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/;
+
 interface Face {
 	hasGlyphForCodePoint(point: number): boolean;
 }
@@ -96,7 +98,11 @@ export class Pen {
 		doc.fontSize(size).fillColor(color);
 		// Right-aligned text is figures, and one run.
 		runs.forEach((run, i) => {
-			const options = { width, align, lineGap: 2, continued: i < runs.length - 1 };
+			const options = {
+				...{ width, align, lineGap: 2, continued: i < runs.length - 1 },
+				// Laid out as a whole: word by word an Arabic line would run from left to right.
+				...(rightToLeft.test(run.text) ? { features: [] } : {})
+			};
 			doc.font(run.font);
 			if (i === 0 && x !== undefined) doc.text(run.text, x, y ?? doc.y, options);
 			else doc.text(run.text, options);
