@@ -23,7 +23,7 @@ const desk = {
 	office: [],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
-	places: ['track'],
+	places: ['track', 'audience', 'sheet'],
 	groups: ['hand', 'places', 'audience', 'roster'],
 	markers: ['hand', 'places', 'roster'],
 	boards: ['sheet', 'family', 'track']

@@ -6,8 +6,9 @@ import { markerStands, marksOf } from '../../db/markers';
 import type { MarkedRow, MarkerRow } from '../../db/models/roster';
 import type { Db, Query } from '../../db/open';
 import { readRoster } from '../../db/roster';
-import { placesOf, type Place } from '../places/place';
+import { placesOf } from '../places/place';
 import { sectionList, sectionName } from '../places/sections';
+import type { Place } from '../places/types';
 import { couldHave, mayGiveUp } from './marking';
 import type { MarkedStudent, MarkerLine, MarkerPlace, MarkerView } from './types';
 

@@ -7,14 +7,8 @@ import type { User } from '../../access/user';
 import { districtDay, readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';
-import type { PlaceLine, PlacesView } from './types';
-
-/** Some students by where they are. */
-export interface Place {
-	readonly key: string;
-	readonly name: string;
-	readonly students: readonly number[];
-}
+import { pickedPlace } from './picked';
+import type { Place, PlaceLine, PlacesView } from './types';
 
 /** How well the families of a place can be reached. */
 export function lineOf(roster: Roster, { key, name, students }: Place): PlaceLine {
@@ -105,6 +99,7 @@ export async function placeByKey(
 	key: string
 ): Promise<Place | null> {
 	if (key === 'mine') return wholeOf(db, user, roster);
+	if (key.startsWith('sheet-')) return pickedPlace(db, user, roster, key);
 	const [, kind, number, level] =
 		/^(school|grade|section|group)-(\d{1,15})(?:-(.*))?$/.exec(key) ?? [];
 	const id = Number(number);

@@ -1,8 +1,15 @@
 import type { Reachable, ReachableAdult, ReachableIn } from '../../../core/plan/reachable';
 
+/** Some students by where they are. */
+export interface Place {
+	readonly key: string;
+	readonly name: string;
+	readonly students: readonly number[];
+}
+
 /** A place, and how well its families can be reached. */
 export interface PlaceLine extends Reachable {
-	/** Names it in an address: "school-1", "grade-1-7", "section-100", "group-3". */
+	/** Names it in an address: "school-1", "grade-1-7", "section-100", "group-3", or "sheet-" and a sheet's key for whom it is about. */
 	readonly key: string;
 	readonly name: string;
 	/** How many languages the adults of its students read. */

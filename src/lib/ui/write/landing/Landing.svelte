@@ -197,6 +197,11 @@
 
 	<div class="doors">
 		<Button kind="tertiary" size="small" href="/write/manifest">Open the manifest</Button>
+		{#if (tally?.students ?? 0) > 0}
+			<a class="small" href="/people/reach?of=sheet-{sheet.sheetKey}" target="_blank" rel="noopener"
+				>How well these families are reached</a
+			>
+		{/if}
 	</div>
 </section>
 
@@ -243,6 +248,9 @@
 		padding-top: 6px;
 	}
 	.doors {
+		display: grid;
+		gap: 8px;
+		justify-items: start;
 		margin-top: 14px;
 	}
 </style>

@@ -1,9 +1,11 @@
 import { expect } from 'chai';
+import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import type { User } from '../../../../../src/lib/server/access/user';
 import { reachOfPlaces } from '../../../../../src/lib/server/desk/places/place';
 import { reachOfPlace } from '../../../../../src/lib/server/desk/places/reach';
 import { sectionList, sectionView } from '../../../../../src/lib/server/desk/places/sections';
 import { enrol, unenrol } from '../../../../../src/lib/server/desk/hand/enrol';
+import { saveDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import {
 	coordinator,
@@ -24,6 +26,24 @@ describe('how well families can be reached', () => {
 		school = await testSchool();
 	});
 	afterEach(() => school.close());
+
+	it('of whom a sheet is about, as it is saved, for whoever may see it', async () => {
+		const sheet = sheetOf({ audience: audienceOf([100]), subject: 'Boats' });
+		const key = `sheet-${sheet.sheetKey}`;
+		expect(await reachOfPlace(school.db, teacher, key, all)).to.equal(null);
+		await saveDraft(school.db, teacher, sheet, null);
+		const view = (await reachOfPlace(school.db, teacher, key, all))!;
+		expect(view.place).to.deep.include({ key, name: 'Boats', students: 2, none: 0 });
+		expect(view.people.map((p) => p.name)).to.deep.equal(['Ana Amaro', 'Rui Amaro']);
+		// A draft is its writer's; of others' students a teacher's sheet counts nobody.
+		expect(await reachOfPlace(school.db, coordinator, key, all)).to.equal(null);
+		const wide = sheetOf({ audience: audienceOf([100, 101]) });
+		await saveDraft(school.db, teacher, wide, null);
+		const own = (await reachOfPlace(school.db, teacher, `sheet-${wide.sheetKey}`, all))!;
+		expect(own.place.students).to.equal(2);
+		for (const bad of ['sheet-', 'sheet-1', `sheet-${'x'.repeat(36)}`])
+			expect(await reachOfPlace(school.db, coordinator, bad, all), bad).to.equal(null);
+	});
 
 	it('counts students for whom somebody with the usual duty can be reached, as a dispatch is planned', async () => {
 		const { what, lines, all: whole } = await reachOfPlaces(school.db, coordinator);
