@@ -70,7 +70,9 @@ class Table {
 	/** Takes the lines out for which something holds. */
 	drop(test: (cell: (name: string) => string) => boolean): void {
 		const keep = this.rows.filter((row, i) => i === 0 || !test((name) => this.cell(row, name)));
-		this.rows.splice(0, this.rows.length, ...keep);
+		// Spread over an argument list, the rows of a district would not fit the stack.
+		this.rows.length = 0;
+		for (const row of keep) this.rows.push(row);
 	}
 }
 

@@ -1,8 +1,8 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { faults } from './axe';
-import { countOf, stack, type Stack } from './stack';
-import { settled, tally } from './write-page';
+import { countOf, stack, until, type Stack } from './stack';
+import { sendSheet, setWhen, settled, tally, typeMoment, write } from './write-page';
 
 describe('people', () => {
 	let s: Stack;
@@ -158,6 +158,48 @@ describe('people', () => {
 		expect(await countOf(s.db, `person WHERE given_name = 'Bo' AND family_name = 'Lund'`)).to.equal(
 			0
 		);
+	});
+
+	it('who loses custody after a letter was scheduled is in no copy of it', async () => {
+		const tie = (await s.db.one<{ section: number; student: number; name: string; adult: number }>(
+			`SELECT section_id AS section, student_id AS student, person_id AS adult,
+				student.given_name || ' ' || student.family_name AS name
+			FROM contact_now AS contact JOIN enrolment_now AS enrolment USING (student_id)
+			JOIN section ON section.id = section_id JOIN person_now AS student ON student.id = student_id
+			WHERE section.name = 'Homeroom 4-A' AND term_id = 2 AND guardian AND custody AND correspondence
+				AND person_id IN (SELECT person_id FROM address WHERE way = 'email' AND failing IS NULL)
+				AND (SELECT count(*) FROM contact_now AS other WHERE other.person_id = contact.person_id) = 1
+			ORDER BY student_id LIMIT 1`
+		))!;
+		await open(`/write?section=${tie.section}`);
+		await settled(page);
+		await write(page, 'Boat day', 'Bring a hat.');
+		await setWhen(page, 'at');
+		await typeMoment(page, 'Leaves', 'tomorrow 3 pm');
+		expect(await settled(page)).to.match(/^Schedule \d+ copies for Wed/);
+		const dispatch = await sendSheet(page);
+		const copies = () =>
+			countOf(
+				s.db,
+				`delivery WHERE dispatch_id = ${dispatch} AND person_id = ${tie.adult} AND state = 'planned'`
+			);
+		expect(await copies()).to.be.above(0);
+		await open(`/people/${tie.student}`);
+		const line = page.locator('li', { has: page.locator(`a[href="/people/${tie.adult}"]`) });
+		await line.locator('summary', { hasText: 'Correct' }).click();
+		await line.getByLabel('Custody').selectOption('no');
+		await line.getByRole('button', { name: 'Correct it' }).click();
+		await done();
+		// In the same moment, before anything is planned anew.
+		expect(await copies()).to.equal(0);
+		await until('it is planned anew, and says why', async () =>
+			s.db.one('SELECT 1 FROM left_out WHERE dispatch_id = $dispatch AND person_id = $adult', {
+				dispatch,
+				adult: tie.adult
+			})
+		);
+		await open(`/people/${tie.adult}`);
+		expect(await changes()).to.contain('custody');
 	});
 
 	it('every contact goes out as a list, to whoever may bring one', async () => {
