@@ -7,7 +7,7 @@
 	let { seen, name }: { seen: SeenMarks; name: string } = $props();
 	let complete = $state(false);
 	const changes = $derived(seen.set.length + (complete ? seen.absent.length : 0));
-	const shown = 100;
+	const shown = 20;
 	const words = (value: string | null) => value ?? 'lacks it';
 </script>
 

@@ -8,7 +8,7 @@ import { readTextTable } from '../../reading/roster/table-text';
 import type { Said } from '../../said';
 import { studentFinder } from './listed-students';
 
-const mostBytes = 2_000_000;
+const mostBytes = 4_000_000;
 const mostRows = 30_000;
 
 /** A student as a table names them. */
@@ -69,7 +69,7 @@ export async function readStudentTable(
 	content: Uint8Array
 ): Promise<Said<StudentTable>> {
 	if (content.length > mostBytes)
-		return { ok: false, why: 'The table is over 2 MB. A list of students is far smaller.' };
+		return { ok: false, why: 'The table is over 4 MB. A list of students is far smaller.' };
 	const table = tableOf(content);
 	if (!table.ok) return table;
 	const rows = table.rows;

@@ -104,7 +104,7 @@ describe('groups', () => {
 		for (const [octets, words] of [
 			[Buffer.from([0, 1, 2]), 'is no text'],
 			[Buffer.from('a\n"b'), 'never closed'],
-			[Buffer.alloc(2_000_001, 'a'), 'over 2 MB']
+			[Buffer.alloc(4_000_001, 'a'), 'over 4 MB']
 		] as const)
 			expect(whyOf(await studentsInTable({ db: school.db, key }, office, id, octets))).to.contain(
 				words
