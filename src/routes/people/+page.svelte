@@ -33,7 +33,7 @@
 			{#if data.correct}<a href="/people/new">Somebody new</a>{/if}
 		</nav>
 	</div>
-	<div class="two">
+	<div class="with-aside" style:--aside="240px">
 		<section>
 			<h2>How well these families can be reached</h2>
 			{#await data.places}
@@ -100,12 +100,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 240px;
-		gap: 32px;
-		align-items: start;
-	}
 	section {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);
@@ -138,10 +132,5 @@
 		font-weight: 700;
 		line-height: 1;
 		margin-inline-end: 8px;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

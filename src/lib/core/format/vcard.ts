@@ -7,11 +7,15 @@ export interface Card {
 	readonly givenName: string;
 	readonly familyName: string;
 	readonly emails: readonly string[];
-	/** E.164. */
-	readonly phones: readonly string[];
+	/** E.164, and whether texts may go there (TEL types, section 6.4.1). */
+	readonly phones: readonly { readonly number: string; readonly type: 'text' | 'voice' }[];
 	/** BCP 47 tag. */
 	readonly language: string;
 	readonly note: string;
+	/** Names of those whom they look after (RELATED, section 6.6.6). */
+	readonly children?: readonly string[];
+	/** What they belong to (CATEGORIES, section 6.7.1). */
+	readonly categories?: readonly string[];
 }
 
 /** Writes cards as one vCard 4.0 stream (RFC 6350). */
@@ -35,8 +39,15 @@ function properties(card: Card): string[] {
 		line('fn', `${card.givenName} ${card.familyName}`.trim()),
 		line('n', [card.familyName, card.givenName, '', '', '']),
 		...card.emails.map((email) => line('email', email)),
-		...card.phones.map((phone) => line('tel', `tel:${phone}`, 'uri', { value: 'uri' })),
+		...card.phones.map(({ number, type }) =>
+			line('tel', `tel:${number}`, 'uri', { value: 'uri', type })
+		),
 		line('lang', card.language, 'language-tag'),
+		...(card.children ?? []).map((name) =>
+			// That it is text is said by the writer: what is related is a URI by itself.
+			line('related', name, 'text', { type: 'child' })
+		),
+		...(card.categories ?? []).map((name) => line('categories', name)),
 		...(card.note ? [line('note', card.note)] : [])
 	];
 }

@@ -27,6 +27,7 @@ import { deliveryCsv } from '../desk/reach/delivery-csv';
 import { mendDigest } from '../desk/staff/mend-digest';
 import { personView, type LogFilter } from '../desk/people/person';
 import { reachOfPlaces } from '../desk/places/place';
+import { placeCards } from '../desk/places/cards';
 import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
 import { studentsOfKept } from '../desk/groups/from-audience';
 import { studentsInTable } from '../desk/groups/from-list';
@@ -137,6 +138,7 @@ export const tasks = {
 	reachOfPlaces: ({ db }: Services, user: User) => reachOfPlaces(db, user),
 	reachOfPlace: ({ db }: Services, user: User, key: string, asked: ReachAsked) =>
 		reachOfPlace(db, user, key, asked),
+	placeCards: ({ db }: Services, user: User, key: string) => placeCards(db, user, key),
 	groupView: ({ db }: Services, user: User, id: number) => groupView(db, user, id),
 	studentsInTable: ({ db, key }: Services, user: User, groupId: number, content: Uint8Array) =>
 		studentsInTable({ db, key }, user, groupId, content),

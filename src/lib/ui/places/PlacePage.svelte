@@ -67,7 +67,7 @@
 	{#if answer?.said}<p class="good" role="status">{answer.said}</p>{/if}
 	{#if answer?.why}<p class="fail" role="alert">{answer.why}</p>{/if}
 	<ReachStrip line={place.reach} />
-	<div class="two">
+	<div class="with-aside">
 		<div class="block">
 			{@render above?.()}
 			{#if place.people.length === 0}<p class="quiet">Nobody is in it yet.</p>
@@ -85,12 +85,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 280px;
-		gap: 32px;
-		align-items: start;
-	}
 	.block {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);
@@ -109,10 +103,5 @@
 	}
 	.block :global(section > form) {
 		margin-top: 8px;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

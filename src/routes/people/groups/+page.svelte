@@ -28,7 +28,7 @@
 <div class="page">
 	<p class="quiet"><a href="/people">People</a> · Groups</p>
 	<h1>{data.groups.length} {data.groups.length === 1 ? 'group' : 'groups'}</h1>
-	<div class="two">
+	<div class="with-aside" style:--aside="260px">
 		<section>
 			{#if data.groups.length === 0}<p class="quiet">No group here yet.</p>
 			{:else}<LineTable {columns} lines={data.groups} idOf={(line) => line.id} {cell} />{/if}
@@ -65,20 +65,9 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 260px;
-		gap: 32px;
-		align-items: start;
-	}
 	form {
 		display: grid;
 		gap: 10px;
 		margin-top: 8px;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

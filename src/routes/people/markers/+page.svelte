@@ -29,7 +29,7 @@
 <div class="page">
 	<p class="quiet"><a href="/people">People</a> · Markers</p>
 	<h1>{data.markers.length} {data.markers.length === 1 ? 'marker' : 'markers'}</h1>
-	<div class="two">
+	<div class="with-aside" style:--aside="260px">
 		<section>
 			<p class="quiet small">
 				A marker is a fact about students: slip returned, fee paid, passport until. It is set on a
@@ -81,12 +81,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 260px;
-		gap: 32px;
-		align-items: start;
-	}
 	form {
 		display: grid;
 		gap: 10px;
@@ -96,10 +90,5 @@
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);
 		gap: 12px;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

@@ -53,6 +53,11 @@
 	<p class="quiet"><a href="/people">People</a> · How well they are reached</p>
 	<h1 dir="auto">{view.place.name}</h1>
 	<ReachStrip line={view.place} />
+	<p class="small">
+		<a href="/people/reach/cards?of={encodeURIComponent(view.place.key)}" download
+			>Their guardians as vCards</a
+		>
+	</p>
 	<section>
 		<div class="filter-bar">
 			<h2>

@@ -53,7 +53,7 @@
 <div class="page">
 	<p class="quiet"><a href="/people">People</a> · Rosters</p>
 	<h1>Rosters</h1>
-	<div class="two">
+	<div class="with-aside" style:--aside="320px">
 		<section aria-labelledby="came">
 			<h2 id="came">What has come</h2>
 			{#if data.files.length === 0}
@@ -156,12 +156,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 320px;
-		gap: 32px;
-		align-items: start;
-	}
 	aside {
 		display: grid;
 		gap: 12px;
@@ -172,10 +166,5 @@
 	.why {
 		display: block;
 		max-width: 46ch;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

@@ -7,7 +7,7 @@ const card = (over = {}) => ({
 	givenName: 'Delfina',
 	familyName: 'Amaro',
 	emails: ['d.amaro@harbormail.example'],
-	phones: ['+12075550143'],
+	phones: [{ number: '+12075550143', type: 'text' as const }],
 	language: 'pt',
 	note: 'mother of Ana and Rui',
 	...over
@@ -26,6 +26,37 @@ describe('vCard (RFC 6350), read back with ical.js', () => {
 		expect(one!.getFirstPropertyValue('n')).to.deep.equal(['Amaro', 'Delfina', '', '', '']);
 		expect(one!.getFirstPropertyValue('email')).to.equal('d.amaro@harbormail.example');
 		expect(one!.getFirstPropertyValue('tel')).to.equal('tel:+12075550143');
+	});
+
+	it('says which number takes texts, whom they look after and what they belong to (sections 6.4.1, 6.6.6, 6.7.1)', () => {
+		const text = writeVcards([
+			card({
+				phones: [
+					{ number: '+12075550143', type: 'text' },
+					{ number: '+12075550144', type: 'voice' }
+				],
+				children: ['Ana Amaro', 'Rui, the younger'],
+				categories: ['Regatta Crew', 'Boats, all']
+			})
+		]);
+		const [one] = read(text);
+		expect(
+			one!.getAllProperties('tel').map((p) => [p.getFirstParameter('type'), p.getFirstValue()])
+		).to.deep.equal([
+			['text', 'tel:+12075550143'],
+			['voice', 'tel:+12075550144']
+		]);
+		expect(text).to.match(/^RELATED;TYPE=child;VALUE=text:Ana Amaro$/im);
+		expect(
+			one!.getAllProperties('related').map((p) => [p.getFirstParameter('type'), p.getFirstValue()])
+		).to.deep.equal([
+			['child', 'Ana Amaro'],
+			['child', 'Rui, the younger']
+		]);
+		expect(one!.getAllProperties('categories').flatMap((p) => p.getValues())).to.deep.equal([
+			'Regatta Crew',
+			'Boats, all'
+		]);
 	});
 
 	it('keeps commas, semicolons, backslashes, line breaks, emoji and right-to-left names', () => {

@@ -73,7 +73,7 @@ export function manifestCards(view: ManifestView): string {
 			givenName: p.givenName,
 			familyName: p.familyName,
 			emails: by(p, 'email'),
-			phones: by(p, 'text'),
+			phones: by(p, 'text').map((number) => ({ number, type: 'text' as const })),
 			language: p.language,
 			note: p.relation
 		}))

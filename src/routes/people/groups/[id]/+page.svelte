@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { Button, FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
+	import { Button, Select, SelectItem } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
+	import ListUpload from '$lib/ui/parts/ListUpload.svelte';
 	import PlacePage from '$lib/ui/places/PlacePage.svelte';
 	import PutStudentIn from '$lib/ui/places/PutStudentIn.svelte';
 
@@ -83,17 +84,7 @@
 			<section>
 				<h2>Put students in</h2>
 				<PutStudentIn action="?/putIn" />
-				<form method="post" action="?/lookAtList" enctype="multipart/form-data" use:enhance>
-					<p class="small">A list (CSV): numbers or names, one line for each student.</p>
-					<FileUploaderButton
-						name="list"
-						size="small"
-						kind="ghost"
-						labelText="Choose a list"
-						accept={['.csv', '.txt', '.tsv']}
-					/>
-					<Button type="submit" size="small" kind="tertiary">Look at the list</Button>
-				</form>
+				<ListUpload words="A list (CSV): numbers or names, one line for each student." />
 				{#if g.kept.length > 0}
 					<form method="post" action="?/fromAudience" use:enhance>
 						<Select size="sm" labelText="The students of a kept audience" name="keptId">

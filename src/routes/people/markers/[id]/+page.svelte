@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { goto } from '$app/navigation';
-	import { Button, FileUploaderButton } from 'carbon-components-svelte';
+	import { Button } from 'carbon-components-svelte';
 	import { markerKinds } from '$lib/core/roster/marker';
 	import { dayName } from '$lib/core/time/zone';
 	import SectionMarks from '$lib/ui/markers/SectionMarks.svelte';
 	import SeenList from '$lib/ui/markers/SeenList.svelte';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';
+	import ListUpload from '$lib/ui/parts/ListUpload.svelte';
 	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
 	import type { MarkerPlace } from '$lib/server/desk/markers/types';
 
@@ -70,7 +71,7 @@
 		<b>{m.have.toLocaleString('en')}</b> of {m.of.toLocaleString('en')}
 		{m.of === 1 ? 'student has' : 'students have'} it
 	</p>
-	<div class="two">
+	<div class="with-aside" style:--aside="260px">
 		<div class="block">
 			{#if form?.seen}<SeenList seen={form.seen} name={m.name} />{/if}
 			{#if m.section}
@@ -109,21 +110,12 @@
 			{#if m.ended === null}
 				<section>
 					<h2>A list</h2>
-					<form method="post" action="?/lookAtList" enctype="multipart/form-data" use:enhance>
-						<p class="small">
-							CSV: numbers or names of students, and a column headed “{m.name}”{m.kind === 'yes-no'
-								? '; without one, whoever stands on it has the marker'
-								: ''}.
-						</p>
-						<FileUploaderButton
-							name="list"
-							size="small"
-							kind="ghost"
-							labelText="Choose a list"
-							accept={['.csv', '.txt', '.tsv']}
-						/>
-						<Button type="submit" size="small" kind="tertiary">Look at the list</Button>
-					</form>
+					<ListUpload
+						words="CSV: numbers or names of students, and a column headed “{m.name}”{m.kind ===
+						'yes-no'
+							? '; without one, whoever stands on it has the marker'
+							: ''}."
+					/>
 					{#if m.have > 0}
 						<p class="small">
 							<a href="/people/markers/{m.id}/list" download>Whoever has it, as a list (CSV)</a>
@@ -141,12 +133,6 @@
 </div>
 
 <style>
-	.two {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 260px;
-		gap: 32px;
-		align-items: start;
-	}
 	.block,
 	section,
 	form {
@@ -166,10 +152,5 @@
 	.deeds {
 		display: flex;
 		gap: 14px;
-	}
-	@media (max-width: 900px) {
-		.two {
-			grid-template-columns: minmax(0, 1fr);
-		}
 	}
 </style>

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import type { User } from '../../../../../src/lib/server/access/user';
 import { reachOfPlaces } from '../../../../../src/lib/server/desk/places/place';
+import { placeCards } from '../../../../../src/lib/server/desk/places/cards';
 import { reachOfPlace } from '../../../../../src/lib/server/desk/places/reach';
 import { sectionList, sectionView } from '../../../../../src/lib/server/desk/places/sections';
 import { enrol, unenrol } from '../../../../../src/lib/server/desk/hand/enrol';
@@ -26,6 +27,23 @@ describe('how well families can be reached', () => {
 		school = await testSchool();
 	});
 	afterEach(() => school.close());
+
+	it('leave as vCards: whoever is written to by the usual duty, each once, with those they look after', async () => {
+		await school.db.write(async (tx) => {
+			await tx.run(`UPDATE contact SET custody = 0 WHERE person_id = 12`);
+			await tx.run(`UPDATE address SET consent = 'out' WHERE way = 'text'`);
+			await tx.run('INSERT INTO roster_change (person_id) VALUES (NULL)');
+		});
+		const { name, cards } = (await placeCards(school.db, coordinator, 'school-1'))!;
+		expect(name).to.equal('Heron Landing');
+		expect(cards.match(/^FN:.*$/gm)).to.deep.equal(['FN:Delfina Amaro', 'FN:Paulo Amaro']);
+		expect(cards.match(/TYPE=child/g)).to.have.length(4);
+		// A number that has said no takes no texts; it can be called.
+		expect(cards).to.contain('TEL;VALUE=uri;TYPE=voice:tel:+12075550101');
+		expect(cards).to.contain('CATEGORIES:Heron Landing');
+		expect(await placeCards(school.db, { ...office, schoolId: 2 }, 'school-1')).to.equal(null);
+		expect(await placeCards(school.db, teacher, 'section-101')).to.equal(null);
+	});
 
 	it('of whom a sheet is about, as it is saved, for whoever may see it', async () => {
 		const sheet = sheetOf({ audience: audienceOf([100]), subject: 'Boats' });
