@@ -29,13 +29,21 @@ const withoutMarker = (line: StudentLine, markerId: number): StudentLine => ({
 	only: line.only.filter((c) => c.kind !== 'marker' || c.markerId !== markerId)
 });
 
-/** Whom it may still come to: the people of the students who lack the marker. */
-export const mayStillGain = (audience: Audience, markerId: number): Audience =>
+/** The audience, asking of its students that they have the marker, or lack it. */
+const asking = (audience: Audience, markerId: number, test: 'has' | 'lacks'): Audience =>
 	studentLines(audience, (said) => {
 		if (said.verb === 'but-not') return said;
 		const line = withoutMarker(said, markerId);
-		return { ...line, only: [...line.only, { kind: 'marker', markerId, is: { test: 'lacks' } }] };
+		return { ...line, only: [...line.only, { kind: 'marker', markerId, is: { test } }] };
 	});
+
+/** Whom it may still come to: the people of the students who lack the marker. */
+export const mayStillGain = (audience: Audience, markerId: number): Audience =>
+	asking(audience, markerId, 'lacks');
+
+/** The audience as it is said of what has left: of those who have the marker, without naming thousands of them. */
+export const whoHaveIt = (audience: Audience, markerId: number): Audience =>
+	asking(audience, markerId, 'has');
 
 /** Whom it comes to now: the people of those students of it who have gained the marker. */
 export const haveGained = (

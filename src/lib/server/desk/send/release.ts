@@ -1,13 +1,12 @@
-import { audienceWords } from '../../../core/audience/sentence';
-import { haveGained } from '../../../core/audience/gained';
+import { haveGained, whoHaveIt } from '../../../core/audience/gained';
 import { isBlocked } from '../../../core/plan/check';
 import { tallyOf } from '../../../core/plan/tally';
 import { studentsAllowed } from '../../access/allowed';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { standing, type StandingRow } from '../../db/models/dispatch';
-import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
+import { sentenceOf } from '../audience/sentence';
 import { checkSheet } from '../plan/check-sheet';
 import { marksOfSheet } from '../plan/marks-of-sheet';
 import { planSheet } from '../plan/plan-sheet';
@@ -103,7 +102,8 @@ export async function release(db: Db, key: Buffer, standingId: number): Promise<
 	const allowed = await studentsAllowed(db, user);
 	const own = allowed === null ? null : new Set(allowed);
 	const mine = students.filter((s) => own?.has(s) ?? true);
-	const sheet = sheetFor(sheetSchema.parse(JSON.parse(row.sheet)), row.markerId, mine);
+	const said = sheetSchema.parse(JSON.parse(row.sheet));
+	const sheet = sheetFor(said, row.markerId, mine);
 	const marks = await marksOfSheet(db, sheet);
 	const planned = await planSheet(db, user, sheet);
 	const tally = tallyOf(planned.manifest);
@@ -115,7 +115,7 @@ export async function release(db: Db, key: Buffer, standingId: number): Promise<
 	const nobody = tally.copies === 0;
 	if (!nobody && isBlocked(checks))
 		return void (await holdUp(checks.find((c) => c.level === 'block')!.text));
-	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
+	const words = await sentenceOf(db, user, whoHaveIt(said.audience, row.markerId));
 	const time = await now(db);
 	const ready = departing(key, sheet, planned, { time });
 	await db.write(async (tx) => {

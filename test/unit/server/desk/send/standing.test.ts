@@ -97,6 +97,15 @@ describe('a sheet that leaves when a marker is gained', () => {
 		await advance(11 * minute);
 		await letGo();
 		const [first] = await sent();
+		// Its sentence names nobody: thousands may have gained it at once.
+		expect(
+			await school.db.one('SELECT audience_words AS words FROM dispatch WHERE id = $id', {
+				id: first!.d
+			})
+		).to.deep.equal({
+			words:
+				'Guardians of students in Mathematics 7-A and Drama 7-A, who have the marker museum slip'
+		});
 		expect(first).to.deep.include({ s: 1, n: 2 });
 		// Taken off and gained again: their family has had it.
 		await set(1, '');
