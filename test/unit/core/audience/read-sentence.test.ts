@@ -7,11 +7,8 @@ import {
 	type MeantKind,
 	type StudentSet
 } from '../../../../src/lib/core/audience/audience';
-import {
-	NotFound,
-	readSentence,
-	type NameFinder
-} from '../../../../src/lib/core/audience/read-sentence';
+import { readSentence } from '../../../../src/lib/core/audience/read-sentence';
+import { NotFound, type NameFinder } from '../../../../src/lib/core/audience/sentence-names';
 import {
 	audienceWords,
 	type Name,

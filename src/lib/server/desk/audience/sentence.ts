@@ -1,5 +1,6 @@
 import type { Audience } from '../../../core/audience/audience';
-import { NotFound, readSentence } from '../../../core/audience/read-sentence';
+import { readSentence } from '../../../core/audience/read-sentence';
+import { NotFound } from '../../../core/audience/sentence-names';
 import { audienceWords } from '../../../core/audience/sentence';
 import { studentsAllowed } from '../../access/allowed';
 import { scope } from '../../access/may';

@@ -7,7 +7,7 @@ import type { MarkerRow } from '../../db/models/roster';
 import type { Db } from '../../db/open';
 import type { Said } from '../../said';
 import { readStudentTable, type StudentTable } from '../roster/student-table';
-import { couldHave, markerOf, marking, notThere, type MarkedHere } from './marking';
+import { markerOf, marking, marksHere, notThere, type MarkedHere } from './marking';
 import type { ListedMark, SeenMarks } from './types';
 
 /** Which column says what the marker is; `null` where whoever stands on the list has it. */
@@ -50,17 +50,7 @@ export async function lookAtMarks(
 	if (!table.ok) return table;
 	const column = columnOf(table, marker);
 	if (!column.ok) return column;
-	const could = couldHave(user, marker);
-	const here = new Map(
-		(
-			await db.all<MarkedHere & { id: number }>(
-				`SELECT person.id, given_name || ' ' || family_name AS name, value, listed, how
-				FROM person_now AS person LEFT JOIN marked ON marker_id = $markerId AND student_id = person.id
-				WHERE ${could.sql}`,
-				{ markerId, ...could.bind }
-			)
-		).map(({ id, ...one }) => [id, one])
-	);
+	const here = await marksHere(db, user, marker, null);
 	const cell = (cells: readonly string[]) =>
 		column.at === null ? 'yes' : (cells[column.at] ?? '');
 	const order = orderOf(table.lines.slice(0, 500).map((l) => cell(l.cells)));

@@ -9,7 +9,7 @@ import { readRoster } from '../../db/roster';
 import { placesOf } from '../places/place';
 import { sectionList, sectionName } from '../places/sections';
 import type { Place } from '../places/types';
-import { couldHave, mayGiveUp } from './marking';
+import { mayGiveUp } from './marking';
 import type { MarkedStudent, MarkerLine, MarkerPlace, MarkerView } from './types';
 
 const columns = `marker.id, marker.name, marker.kind, short_name AS school, term.name AS term,
@@ -19,20 +19,6 @@ const joined = `marker LEFT JOIN school ON school.id = marker.school_id LEFT JOI
 type Row = Pick<MarkerRow, 'id' | 'name' | 'kind' | 'schoolId' | 'madeBy' | 'madeAt' | 'goneAt'> &
 	Pick<MarkerLine, 'school' | 'term'>;
 
-/** Of the user's own students, how many have a marker and how many could. */
-async function counted(
-	db: Query,
-	user: User,
-	row: Pick<MarkerRow, 'id' | 'schoolId'>
-): Promise<Pick<MarkerLine, 'have' | 'of'>> {
-	const could = couldHave(user, row);
-	return (await db.one<Pick<MarkerLine, 'have' | 'of'>>(
-		`SELECT count(value) AS have, count(*) AS "of" FROM person_now AS person
-		LEFT JOIN marked ON marker_id = $id AND student_id = person.id WHERE ${could.sql}`,
-		{ id: row.id, ...could.bind }
-	))!;
-}
-
 /** The markers that a user can use today, by name. */
 export async function markerList(db: Db, user: User): Promise<MarkerLine[]> {
 	const [mine, stands] = [scope(user).markers, await markerStands(db)];
@@ -41,10 +27,42 @@ export async function markerList(db: Db, user: User): Promise<MarkerLine[]> {
 		ORDER BY marker.name, marker.id LIMIT 500`,
 		{ ...mine.bind, ...stands.bind }
 	);
-	const lines: MarkerLine[] = [];
-	for (const { id, name, kind, school, term, schoolId } of rows)
-		lines.push({ id, name, kind, school, term, ...(await counted(db, user, { id, schoolId })) });
-	return lines;
+	const countOf = await counts(db, user);
+	return rows.map(({ id, name, kind, school, term, schoolId }) => ({
+		...{ id, name, kind, school, term },
+		...countOf(id, schoolId)
+	}));
+}
+
+/** Of a user's own students, how many have each marker and how many could: asked once for all markers. */
+async function counts(
+	db: Query,
+	user: User
+): Promise<(id: number, schoolId: number | null) => Pick<MarkerLine, 'have' | 'of'>> {
+	const { sql, bind } = scope(user).people('person.id');
+	const have = new Map(
+		(
+			await db.all<{ id: number; n: number }>(
+				`SELECT marker_id AS id, count(*) AS n FROM marked JOIN marker ON marker.id = marker_id
+				JOIN person_now AS person ON person.id = student_id
+				WHERE value IS NOT NULL AND (marker.school_id IS NULL OR person.school_id = marker.school_id) AND ${sql}
+				GROUP BY marker_id`,
+				bind
+			)
+		).map((row) => [row.id, row.n])
+	);
+	const schools = await db.all<{ schoolId: number | null; n: number }>(
+		`SELECT school_id AS schoolId, count(*) AS n FROM person_now AS person
+		WHERE kind = 'student' AND ${sql} GROUP BY school_id`,
+		bind
+	);
+	return (id, schoolId) => ({
+		have: have.get(id) ?? 0,
+		of: schools.reduce(
+			(sum, s) => sum + (schoolId === null || s.schoolId === schoolId ? s.n : 0),
+			0
+		)
+	});
 }
 
 /** What is asked for of a marker: one section's list, or sections by name. */
@@ -87,7 +105,7 @@ export async function markerView(
 	const sections = what === 'sections' ? [] : await sectionsShown(db, user, id, find);
 	return {
 		...{ id, name, kind, school, term, madeAt, madeBy: row.maker },
-		...(await counted(db, user, row)),
+		...(await counts(db, user))(id, schoolId),
 		ended:
 			row.stands === 1 ? null : row.goneAt === null ? `It ended with ${term}.` : 'It was given up.',
 		places: places.map(placeOf).filter((p) => p.of > 0),

@@ -54,6 +54,26 @@ export function couldHave(
 	};
 }
 
+/** What a marker says of some of a user's students whom it could be about; null for all of them. */
+export async function marksHere(
+	db: Query,
+	user: User,
+	marker: MarkerRow,
+	students: readonly number[] | null
+): Promise<ReadonlyMap<number, MarkedHere>> {
+	const could = couldHave(user, marker);
+	const found = await db.all<MarkedHere & { id: number }>(
+		`SELECT person.id, given_name || ' ' || family_name AS name, value, listed, how
+		FROM person_now AS person LEFT JOIN marked ON marker_id = $markerId AND student_id = person.id
+		WHERE ${could.sql} ${students ? 'AND person.id IN (SELECT value FROM json_each($students))' : ''}`,
+		{
+			...{ markerId: marker.id, ...could.bind },
+			...(students ? { students: JSON.stringify(students) } : {})
+		}
+	);
+	return new Map(found.map(({ id, ...one }) => [id, one]));
+}
+
 const rows = rowSet('$rows', ['student_id', 'value', 'listed', 'how']);
 const lines = rowSet('$rows', ['student_id', 'before', 'after']);
 
@@ -75,14 +95,7 @@ export async function marking<T>(
 	return db.write(async (tx): Promise<Said<T>> => {
 		const marker = await markerOf(tx, user, markerId);
 		if (!marker) return notThere;
-		const could = couldHave(user, marker);
-		const found = await tx.all<MarkedHere & { id: number }>(
-			`SELECT person.id, given_name || ' ' || family_name AS name, value, listed, how
-			FROM person_now AS person LEFT JOIN marked ON marker_id = $markerId AND student_id = person.id
-			WHERE ${could.sql} ${students ? 'AND person.id IN (SELECT value FROM json_each($students))' : ''}`,
-			{ markerId, ...could.bind, ...(students ? { students: JSON.stringify(students) } : {}) }
-		);
-		const here = new Map(found.map(({ id, ...one }) => [id, one]));
+		const here = await marksHere(tx, user, marker, students);
 		const puts: {
 			student_id: number;
 			value: string | null;
