@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
-	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import { Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import ListAndNew from '$lib/ui/places/ListAndNew.svelte';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';
 	import type { GroupLine } from '$lib/server/desk/groups/types';
 
@@ -15,8 +15,6 @@
 	] as const;
 </script>
 
-<svelte:head><title>Groups · People · Idle Courier</title></svelte:head>
-
 {#snippet cell(line: GroupLine, key: (typeof columns)[number]['key'])}
 	{#if key === 'name'}<a href="/people/groups/{line.id}" dir="auto">{line.name}</a>
 	{:else if key === 'write'}
@@ -25,49 +23,32 @@
 	{:else}<span dir="auto">{line[key]}</span>{/if}
 {/snippet}
 
-<div class="page">
-	<p class="quiet"><a href="/people">People</a> · Groups</p>
-	<h1>{data.groups.length} {data.groups.length === 1 ? 'group' : 'groups'}</h1>
-	<div class="with-aside" style:--aside="260px">
-		<section>
-			{#if data.groups.length === 0}<p class="quiet">No group here yet.</p>
-			{:else}<LineTable {columns} lines={data.groups} idOf={(line) => line.id} {cell} />{/if}
-		</section>
+<ListAndNew
+	title="Groups"
+	count="{data.groups.length} {data.groups.length === 1 ? 'group' : 'groups'}"
+	fresh={data.lists ? 'A new group' : null}
+	why={form?.why ?? ''}
+>
+	{#snippet list()}
+		{#if data.groups.length === 0}<p class="quiet">No group here yet.</p>
+		{:else}<LineTable {columns} lines={data.groups} idOf={(line) => line.id} {cell} />{/if}
+	{/snippet}
+	{#snippet fields()}
 		{#if data.lists}
-			<aside>
-				<h2>A new group</h2>
-				<form
-					method="post"
-					use:enhance={() =>
-						({ update }) =>
-							update({ reset: false })}
-				>
-					<TextInput size="sm" labelText="Name" name="name" maxlength={200} />
-					<TextInput
-						size="sm"
-						labelText="Kind"
-						name="kind"
-						maxlength={60}
-						placeholder="team, choir, ferry run"
-					/>
-					<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
-						{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
-						{#each data.lists.schools as s (s.id)}
-							<SelectItem value={String(s.id)} text={s.name} />
-						{/each}
-					</Select>
-					{#if form?.why}<p class="fail small" role="alert">{form.why}</p>{/if}
-					<Button type="submit" size="small" kind="tertiary">Make it</Button>
-				</form>
-			</aside>
+			<TextInput size="sm" labelText="Name" name="name" maxlength={200} />
+			<TextInput
+				size="sm"
+				labelText="Kind"
+				name="kind"
+				maxlength={60}
+				placeholder="team, choir, ferry run"
+			/>
+			<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
+				{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
+				{#each data.lists.schools as s (s.id)}
+					<SelectItem value={String(s.id)} text={s.name} />
+				{/each}
+			</Select>
 		{/if}
-	</div>
-</div>
-
-<style>
-	form {
-		display: grid;
-		gap: 10px;
-		margin-top: 8px;
-	}
-</style>
+	{/snippet}
+</ListAndNew>

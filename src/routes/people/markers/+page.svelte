@@ -1,7 +1,7 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
-	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import { Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { markerKinds } from '$lib/core/roster/marker';
+	import ListAndNew from '$lib/ui/places/ListAndNew.svelte';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';
 	import type { MarkerLine } from '$lib/server/desk/markers/types';
 
@@ -16,8 +16,6 @@
 	] as const;
 </script>
 
-<svelte:head><title>Markers · People · Idle Courier</title></svelte:head>
-
 {#snippet cell(line: MarkerLine, key: (typeof columns)[number]['key'])}
 	{#if key === 'name'}<a href="/people/markers/{line.id}" dir="auto">{line.name}</a>
 	{:else if key === 'kind'}{markerKinds[line.kind]}
@@ -26,69 +24,39 @@
 	{:else}{line.have.toLocaleString('en')} of {line.of.toLocaleString('en')}{/if}
 {/snippet}
 
-<div class="page">
-	<p class="quiet"><a href="/people">People</a> · Markers</p>
-	<h1>{data.markers.length} {data.markers.length === 1 ? 'marker' : 'markers'}</h1>
-	<div class="with-aside" style:--aside="260px">
-		<section>
-			<p class="quiet small">
-				A marker is a fact about students: slip returned, fee paid, passport until. It is set on a
-				section’s list or comes with a list; audiences ask for it, and words can say it.
-			</p>
-			{#if data.markers.length > 0}
-				<LineTable {columns} lines={data.markers} idOf={(line) => line.id} {cell} />
-			{/if}
-		</section>
-		{#if data.lists.wholeDistrict || data.lists.schools.length > 0}
-			<aside>
-				<h2>A new marker</h2>
-				<form
-					method="post"
-					use:enhance={() =>
-						({ update }) =>
-							update({ reset: false })}
-				>
-					<TextInput
-						size="sm"
-						labelText="Name"
-						name="name"
-						maxlength={60}
-						placeholder="museum slip"
-					/>
-					<Select size="sm" labelText="Holds" name="kind">
-						{#each Object.entries(markerKinds) as [kind, words] (kind)}
-							<SelectItem value={kind} text={words} />
-						{/each}
-					</Select>
-					<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
-						{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
-						{#each data.lists.schools as s (s.id)}
-							<SelectItem value={String(s.id)} text={s.name} />
-						{/each}
-					</Select>
-					<Select size="sm" labelText="Ends" name="termId">
-						<SelectItem value="" text="stays until it is given up" />
-						{#each data.lists.terms as t (t.id)}
-							<SelectItem value={String(t.id)} text="with {t.name}" />
-						{/each}
-					</Select>
-					{#if form?.why}<p class="fail small" role="alert">{form.why}</p>{/if}
-					<Button type="submit" size="small" kind="tertiary">Make it</Button>
-				</form>
-			</aside>
+<ListAndNew
+	title="Markers"
+	count="{data.markers.length} {data.markers.length === 1 ? 'marker' : 'markers'}"
+	fresh={data.lists.wholeDistrict || data.lists.schools.length > 0 ? 'A new marker' : null}
+	why={form?.why ?? ''}
+>
+	{#snippet list()}
+		<p class="quiet small">
+			A marker is a fact about students: slip returned, fee paid, passport until. It is set on a
+			section’s list or comes with a list; audiences ask for it, and words can say it.
+		</p>
+		{#if data.markers.length > 0}
+			<LineTable {columns} lines={data.markers} idOf={(line) => line.id} {cell} />
 		{/if}
-	</div>
-</div>
-
-<style>
-	form {
-		display: grid;
-		gap: 10px;
-		margin-top: 8px;
-	}
-	section {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		gap: 12px;
-	}
-</style>
+	{/snippet}
+	{#snippet fields()}
+		<TextInput size="sm" labelText="Name" name="name" maxlength={60} placeholder="museum slip" />
+		<Select size="sm" labelText="Holds" name="kind">
+			{#each Object.entries(markerKinds) as [kind, words] (kind)}
+				<SelectItem value={kind} text={words} />
+			{/each}
+		</Select>
+		<Select size="sm" labelText="Of" name="schoolId" selected={String(data.ownSchool ?? '')}>
+			{#if data.lists.wholeDistrict}<SelectItem value="" text="the whole district" />{/if}
+			{#each data.lists.schools as s (s.id)}
+				<SelectItem value={String(s.id)} text={s.name} />
+			{/each}
+		</Select>
+		<Select size="sm" labelText="Ends" name="termId">
+			<SelectItem value="" text="stays until it is given up" />
+			{#each data.lists.terms as t (t.id)}
+				<SelectItem value={String(t.id)} text="with {t.name}" />
+			{/each}
+		</Select>
+	{/snippet}
+</ListAndNew>

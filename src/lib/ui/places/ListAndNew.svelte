@@ -1,0 +1,60 @@
+<script lang="ts">
+	import type { Snippet } from 'svelte';
+	import { enhance } from '$app/forms';
+	import { Button } from 'carbon-components-svelte';
+
+	interface Props {
+		/** "Groups". */
+		title: string;
+		/** "3 groups". */
+		count: string;
+		/** What is made by the form: "A new group"; null where nothing may be made. */
+		fresh: string | null;
+		why: string;
+		list: Snippet;
+		fields: Snippet;
+	}
+	/** A list of what People keeps, and beside it the form for another one. */
+	let { title, count, fresh, why, list, fields }: Props = $props();
+</script>
+
+<svelte:head><title>{title} · People · Idle Courier</title></svelte:head>
+
+<div class="page">
+	<p class="quiet"><a href="/people">People</a> · {title}</p>
+	<h1>{count}</h1>
+	<div class="with-aside" style:--aside="260px">
+		<section>{@render list()}</section>
+		{#if fresh !== null}
+			<aside>
+				<h2>{fresh}</h2>
+				<form
+					method="post"
+					use:enhance={() =>
+						({ update }) =>
+							update({ reset: false })}
+				>
+					{@render fields()}
+					{#if why}<p class="fail small" role="alert">{why}</p>{/if}
+					<Button type="submit" size="small" kind="tertiary">Make it</Button>
+				</form>
+			</aside>
+		{/if}
+	</div>
+</div>
+
+<style>
+	form {
+		display: grid;
+		gap: 10px;
+		margin-top: 8px;
+	}
+	form :global(.bx--btn) {
+		justify-self: start;
+	}
+	section {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		gap: 12px;
+	}
+</style>
