@@ -19,12 +19,13 @@ const desk = {
 	calendar: ['send', 'week', 'sheet'],
 	family: ['sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],
-	replies: ['staff', 'sheet', 'track'],
+	replies: ['staff', 'sheet', 'track', 'joining'],
 	office: [],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
 	places: ['track', 'audience', 'sheet'],
 	groups: ['hand', 'places', 'audience', 'roster'],
+	joining: ['groups', 'hand', 'roster'],
 	markers: ['hand', 'places', 'roster'],
 	boards: ['sheet', 'family', 'track']
 };
@@ -50,7 +51,7 @@ const server = {
 	paper: [],
 	access: ['house', 'db', 'reading'],
 	planner: ['house', 'db', 'access', 'desk'],
-	http: ['house', 'db', 'access', 'planner', 'desk']
+	http: ['house', 'db', 'access', 'planner', 'desk', 'paper']
 };
 const deskAlso = ['house', 'db', 'access', 'gateway', 'reading', 'paper'];
 

@@ -10,6 +10,7 @@ import type { Settings } from '../src/lib/server/settings';
 import { lapse, nextWithoutProvider, placeInbox, spare } from './claim';
 import { beating, goOn } from './going-on';
 import { house, type CourierParts, type House } from './house';
+import { nextJoinNote, sendJoinNotes } from './join-notes';
 import { nextNotice, sendNotices } from './notices';
 import { sendProofs } from './proofs';
 import { openReturnPort } from './return-port';
@@ -34,6 +35,8 @@ const beatMs = 2_000;
 const longestMs = 30_000;
 /** What is written to the staff by itself waits for no copy; looked at now and then, ms. */
 const tellMs = 5_000;
+/** What is said to whoever joins is tried again so long after its provider was away, ms. */
+const joinAgainMs = 5_000;
 /** How far apart two looks into the watched folder are, in which nothing may change, ms. */
 const rosterMs = 5_000;
 /** On ending, how long what is under way may take, ms. */
@@ -123,6 +126,16 @@ const worksOf = (
 			}
 		],
 		[
+			'whoever joins a group',
+			async () => {
+				if (!opened() || !(await me.holds(db))) return longestMs;
+				const at = await nextJoinNote(db);
+				if (at === null || at > (await now(db))) return until(home, at);
+				// What is due and cannot leave waits for its provider.
+				return (await sendJoinNotes(home)) > 0 ? 0 : joinAgainMs;
+			}
+		],
+		[
 			'what is told to the staff',
 			async () => {
 				if (await me.holds(db)) await home.tellStaff();
@@ -183,6 +196,7 @@ export function makeCourier(
 		async round() {
 			const inbox = await withoutProvider(home);
 			await toStaff(home);
+			await sendJoinNotes(home);
 			const sent = await Promise.all(Object.values(home.senders).map((sender) => sender.run()));
 			await health.beat(home.coming.strangers());
 			return sent.reduce((sum, n) => sum + n.settled, inbox);

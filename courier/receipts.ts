@@ -11,6 +11,7 @@ import { addresseeOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
+import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
 import { takeAnswers, type CameIn } from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
@@ -206,10 +207,10 @@ function happeningsOf(
 	}
 }
 
-/** What came back about a proof or a letter to the staff: only that it did not arrive matters. */
-async function staffLetter(
+/** What came back about a proof, a letter to the staff or one to whoever joins a group: only that it did not arrive matters. */
+async function letterOfOurs(
 	tx: Query,
-	table: 'proof' | 'notice',
+	table: 'proof' | 'notice' | 'join_note',
 	id: number,
 	mail: ReturnedMail
 ): Promise<void> {
@@ -257,10 +258,14 @@ export async function takeReturned(
 	const answers: CameIn[] = [];
 	for (const { address, mail, asItCame } of group) {
 		const addressee = await addresseeOf(tx, key, address);
-		if (!addressee) continue;
+		if (!addressee) {
+			// Only what a person wrote: a machine wants to join nothing.
+			if (mail.kind === 'answer') await joinByMail(tx, address, mail.answer, at);
+			continue;
+		}
 		const { mailbox, id } = addressee;
-		if (mailbox === 'proof' || mailbox === 'notice') {
-			await staffLetter(tx, mailbox, id, mail);
+		if (mailbox === 'proof' || mailbox === 'notice' || mailbox === 'join') {
+			await letterOfOurs(tx, mailbox === 'join' ? 'join_note' : mailbox, id, mail);
 			continue;
 		}
 		if (mail.kind === 'answer') {

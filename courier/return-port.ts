@@ -2,6 +2,7 @@ import type { SMTPServer } from 'smtp-server';
 import { addresseeOf } from '../src/lib/server/access/return-address';
 import type { Db } from '../src/lib/server/db/open';
 import { returnMailServer } from '../src/lib/server/gateway/return-mail';
+import { takesJoining } from '../src/lib/server/desk/joining/by-mail';
 import type { Settings } from '../src/lib/server/settings';
 import type { ComingIn } from './coming-in';
 
@@ -13,7 +14,8 @@ export async function openReturnPort(
 	{ returned, readMail }: ComingIn
 ): Promise<SMTPServer> {
 	const server = returnMailServer(
-		async (address) => (await addresseeOf(db, key, address)) !== null,
+		async (address) =>
+			(await addresseeOf(db, key, address)) !== null || (await takesJoining(db, address)),
 		returned,
 		readMail
 	);

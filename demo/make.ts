@@ -16,6 +16,7 @@ import { readSettings, type Settings } from '../src/lib/server/settings';
 import { planAhead } from './ahead';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
+import { joinSome } from './joined';
 import { keepSome } from './kept';
 import { markSome } from './marks';
 import { putRows } from './put-rows';
@@ -147,6 +148,7 @@ async function main(): Promise<void> {
 	});
 	await keepSome(db, demoStart);
 	await markSome(db, demoStart);
+	await joinSome(db, demoStart);
 	await setClock(db, demoStart);
 	if (weeks > 0) {
 		say('its roster as a file, and the one of the winter to be tried');

@@ -6,7 +6,7 @@
 
 <div class="problem">
 	<h1>{page.error?.message}</h1>
-	<p><a href="/week">To the week</a></p>
+	{#if page.data.frame}<p><a href="/week">To the week</a></p>{/if}
 </div>
 
 <style>

@@ -8,6 +8,7 @@
 	import '$lib/ui/carbon.css';
 	import '$lib/ui/theme.css';
 	import '$lib/ui/three-columns.css';
+	import { page } from '$app/state';
 	import { onMount } from 'svelte';
 	import Frame from '$lib/ui/parts/Frame.svelte';
 	import { bench } from '$lib/ui/parts/bench.svelte';
@@ -26,7 +27,7 @@
 	});
 </script>
 
-{#if data.frame}
+{#if data.frame && !page.data.bare}
 	<Frame frame={data.frame}>{@render children()}</Frame>
 {:else}
 	{@render children()}

@@ -8,7 +8,9 @@
 	const obeyed = {
 		stop: 'Texts to this number are stopped.',
 		start: 'Texts to this number go again.',
-		help: 'Asked who writes.'
+		help: 'Asked who writes.',
+		code: 'Asked to join an open group.',
+		join: 'Joined an open group.'
 	} as const;
 	let open = $state<number | null>(null);
 </script>

@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { audienceOf } from '$lib/core/audience/audience';
+import { audienceOfGroup } from '$lib/server/desk/audience/of-group';
 import { may } from '$lib/server/access/may';
 import { eventChoices } from '$lib/server/desk/calendar/events';
 import { readCalendar } from '$lib/server/db/calendar';
@@ -41,7 +42,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		: query.data.section
 			? audienceOf([query.data.section])
 			: query.data.group
-				? audienceOf([query.data.group], ['guardians'], 'groups')
+				? await audienceOfGroup(db, query.data.group)
 				: query.data.marker
 					? lackingAudience(query.data.marker, query.data.lacking ?? '')
 					: null;

@@ -114,6 +114,8 @@ const peopleSchema = z.discriminatedUnion('kind', [
 		schoolIds: idsSchema
 	}),
 	z.object({ kind: z.literal('named'), ids: idsSchema }),
+	/** Those who joined these open groups by their codes. */
+	z.object({ kind: z.literal('joined'), groupIds: idsSchema }),
 	/** A fixed list that was kept: its people, each for the students they were kept with. */
 	z.object({ kind: z.literal('list'), keptId: idSchema })
 ]);
@@ -272,6 +274,7 @@ export function pickCount(line: AudienceLine): number {
 		);
 	}
 	const { people } = line;
+	if (people.kind === 'joined') return people.groupIds.length;
 	return people.kind === 'named' ? people.ids.length : 1;
 }
 
@@ -297,6 +300,15 @@ export const listsOf = (audience: Audience): number[] => [
 	...new Set(
 		audience.lines.flatMap((l) =>
 			isPeopleLine(l) && l.people.kind === 'list' ? l.people.keptId : []
+		)
+	)
+];
+
+/** The open groups whose joined ones an audience means. */
+export const joinedGroupsOf = (audience: Audience): number[] => [
+	...new Set(
+		audience.lines.flatMap((l) =>
+			isPeopleLine(l) && l.people.kind === 'joined' ? l.people.groupIds : []
 		)
 	)
 ];

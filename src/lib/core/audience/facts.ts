@@ -8,6 +8,14 @@ export interface ListEntry {
 	readonly explicit: boolean;
 }
 
+/** Those who joined an open group by its code. */
+export interface JoinedGroup {
+	/** Whether its last day is past: then nobody is written to by it. */
+	readonly over: boolean;
+	/** Each for the student they are there for, where the office has said so; else for themselves. */
+	readonly members: readonly { readonly personId: number; readonly studentId: number | null }[];
+}
+
 /** What an audience asks of the world beside the roster. Read beforehand, so that working it out touches nothing. */
 export interface Facts {
 	/** Students of an earlier dispatch that it does not cover now. */
@@ -23,6 +31,8 @@ export interface Facts {
 	mark(markerId: number, studentId: number): string | null;
 	/** Who is on a fixed list; undefined if the list is gone. */
 	list(keptId: number): readonly ListEntry[] | undefined;
+	/** Who joined an open group; undefined if the group is gone. */
+	joined(groupId: number): JoinedGroup | undefined;
 }
 
 export const noFacts: Facts = {
@@ -32,5 +42,6 @@ export const noFacts: Facts = {
 	tried: () => 0,
 	reads: () => null,
 	mark: () => null,
-	list: () => undefined
+	list: () => undefined,
+	joined: () => undefined
 };

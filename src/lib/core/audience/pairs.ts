@@ -65,10 +65,32 @@ export function pairsOfPeople(
 		case 'named':
 			people.ids.forEach((personId) => take(personId, null, 'name', null, null));
 			return;
+		case 'joined':
+			for (const groupId of people.groupIds) {
+				const group = facts.joined(groupId);
+				group?.members.forEach((member) => pairOfMember(roster, member, group.over, take));
+			}
+			return;
 		case 'list':
 			facts.list(people.keptId)?.forEach((entry) => pairOfEntry(roster, entry, take));
 	}
 }
+
+/** One who joined an open group. Whom the roster knows as a contact of the student stands under the same duty as everybody. */
+function pairOfMember(
+	roster: Roster,
+	{ personId, studentId }: { readonly personId: number; readonly studentId: number | null },
+	over: boolean,
+	take: TakePair
+): void {
+	const contact =
+		studentId === null
+			? undefined
+			: roster.contactsOf(studentId).find((c) => c.personId === personId);
+	const passedOver = over ? groupOver : contact ? dutyReason(contact) : null;
+	take(personId, studentId, 'joined', contact?.relation ?? null, passedOver);
+}
+const groupOver: Reason = { code: 'group-over' };
 
 /** One entry of a fixed list. The list is fixed, the duty is not: who has lost custody since is passed over. */
 function pairOfEntry(

@@ -6,8 +6,8 @@ import type { Condition, MeantKind } from './audience';
 import type { Facts } from './facts';
 import { dutyReason, type Reason } from './reasons';
 
-/** As what somebody is in: a contact of the student, the student, their teacher; or for no student, as staff, by name, by hand. */
-export type As = 'contact' | 'self' | 'teacher' | 'staff' | 'name' | 'hand';
+/** As what somebody is in: a contact of the student, the student, their teacher; or for no student, as staff, as one who joined a group, by name, by hand. */
+export type As = 'contact' | 'self' | 'teacher' | 'staff' | 'joined' | 'name' | 'hand';
 
 /**
  * Takes one adult or student who is meant for one student, or passed over with the reason. `word` is

@@ -88,6 +88,8 @@ class Reader extends ConditionWords {
 			};
 		}
 		if (this.takes('the people')) return { kind: 'named', ids: this.named('person') };
+		if (this.takes('all who joined the group'))
+			return { kind: 'joined', groupIds: this.named('group') };
 		const every = this.takes('all staff');
 		if (!every && !this.takes('staff with the role')) return null;
 		const roles = every ? [] : this.words('role');
@@ -115,7 +117,7 @@ class Reader extends ConditionWords {
 				const found = meantByWord.find(({ words }) => this.takes(words));
 				if (!found) {
 					this.stop(
-						'Here stands who is meant: "students", "guardians", "teachers", "emergency contacts", "each aunt", or "all staff", "the people", "the fixed list"'
+						'Here stands who is meant: "students", "guardians", "teachers", "emergency contacts", "each aunt", or "all staff", "all who joined the group", "the people", "the fixed list"'
 					);
 				}
 				to.push({ kind: found!.kind });

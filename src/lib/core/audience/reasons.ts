@@ -21,6 +21,8 @@ export type Reason =
 	| { readonly code: 'not-on-roster' }
 	/** On a fixed list for a student they are no longer tied to. */
 	| { readonly code: 'no-longer-tied' }
+	/** Joined an open group whose last day is past. */
+	| { readonly code: 'group-over' }
 	| { readonly code: 'by-hand' }
 	/** Taken out by a line of the audience, counted from 0. Said only where nobody else is written to for the student. */
 	| { readonly code: 'by-line'; readonly line: number }
@@ -63,6 +65,8 @@ export function reasonText(reason: Reason, lines: readonly string[] = []): strin
 			return 'No longer on the roster';
 		case 'no-longer-tied':
 			return 'No longer a contact of this student';
+		case 'group-over':
+			return 'The group they joined has ended';
 		case 'by-hand':
 			return 'Taken out by hand';
 		case 'by-line':

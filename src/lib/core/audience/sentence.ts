@@ -159,6 +159,8 @@ function peopleWords(people: People, book: NameBook): string {
 				? roles
 				: `${roles} at ${named(book, 'school', people.schoolIds)}`;
 		}
+		case 'joined':
+			return `all who joined the group ${named(book, 'group', people.groupIds)}`;
 		case 'named':
 			return `the people ${named(book, 'person', people.ids)}`;
 		case 'list':

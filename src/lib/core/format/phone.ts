@@ -1,4 +1,8 @@
-import { parsePhoneNumberFromString, type CountryCode } from 'libphonenumber-js/min';
+import {
+	getCountryCallingCode,
+	parsePhoneNumberFromString,
+	type CountryCode
+} from 'libphonenumber-js/min';
 
 /** An E.164 number as people read it, "+1 207 555 0143"; what is no number stays as it is. */
 export function phoneText(value: string): string {
@@ -22,3 +26,7 @@ export function toE164(text: string, country: CountryCode = homeCountry): string
 	const number = parsePhoneNumberFromString(value, country);
 	return number?.isPossible() && !number.ext ? number.number : null;
 }
+
+/** Whether an E.164 number is of the numbering plan of our own country. */
+export const isHomeNumber = (number: string): boolean =>
+	parsePhoneNumberFromString(number)?.countryCallingCode === getCountryCallingCode(homeCountry);

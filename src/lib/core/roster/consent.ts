@@ -1,5 +1,5 @@
-/** How somebody's consent to an address came to us: by a text, on their own page, as an office wrote it down, in a contact list. */
-export type ConsentHow = 'text' | 'own' | 'hand' | 'list';
+/** How somebody's consent to an address came to us: by a text, on their own page, as an office wrote it down, in a contact list, by joining an open group. */
+export type ConsentHow = 'text' | 'own' | 'hand' | 'list' | 'joined';
 
 /** What is known of the consent to one address. */
 export interface Consent {
@@ -17,6 +17,6 @@ export function consentWords({ way, consent, how, said }: Consent): string {
 			? { in: 'opted in', out: 'opted out', unknown: 'has not opted in' }[consent]
 			: { in: '', out: 'asked for no email', unknown: '' }[consent];
 	if (state === '' || consent === 'unknown' || how === null) return state;
-	const source = { text: ', by text', own: ', by themselves', hand: '', list: '' }[how];
+	const source = { text: ', by text', own: ', by themselves', hand: '', list: '', joined: '' }[how];
 	return said ? `${state}: ${said}` : `${state}${source}`;
 }

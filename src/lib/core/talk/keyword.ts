@@ -1,5 +1,7 @@
 /** What a text by itself asks for: no more texts, texts again, or to be told who writes. */
 export type TextCommand = 'stop' | 'start' | 'help';
+/** What a text did by itself: a command, the code of an open group, the answer by which somebody joins it. */
+export type TextDid = TextCommand | 'code' | 'join';
 
 /**
  * The words that stop texts: those that 47 CFR 64.1200(a)(10) names for any sender, and the ones that

@@ -45,7 +45,8 @@ links with it: npm run new-key says how many letters then lead nowhere, and make
 /** Whether a database names links that only the key it was made with opens. */
 const hasLinks = async (db: Query): Promise<boolean> =>
 	(await db.one(
-		`SELECT 1 FROM delivery WHERE link_hash IS NOT NULL UNION ALL SELECT 1 FROM family_link LIMIT 1`
+		`SELECT 1 FROM delivery WHERE link_hash IS NOT NULL UNION ALL SELECT 1 FROM family_link
+		UNION ALL SELECT 1 FROM joining WHERE way = 'email' LIMIT 1`
 	)) !== undefined;
 
 /**

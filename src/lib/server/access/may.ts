@@ -88,7 +88,7 @@ export interface Scope {
 	readonly dispatches: Condition;
 	/** `kept_audience`: their own, the coordinator all. */
 	readonly kept: Condition;
-	/** A column of person ids: an office those of its school, their families and staff; a teacher own students and their families. */
+	/** A column of person ids: an office those of its school, their families and staff, and who is on file since they joined a group of it; a teacher own students and their families. */
 	people(column: string): Condition;
 	/** `address`. */
 	readonly addresses: Condition;
@@ -110,7 +110,9 @@ export function scope({ role, personId, schoolId }: User): Scope {
 					sql: `${column} IN (SELECT person_id FROM contact
 						JOIN person AS student ON student.id = student_id WHERE student.school_id = $school
 					UNION SELECT id FROM person WHERE school_id = $school
-					UNION SELECT person_id FROM staff WHERE school_id = $school)`,
+					UNION SELECT person_id FROM staff WHERE school_id = $school
+					UNION SELECT person_id FROM joining JOIN school_group ON school_group.id = group_id
+						WHERE made_person AND school_group.school_id = $school)`,
 					bind: school
 				};
 			case 'teacher':

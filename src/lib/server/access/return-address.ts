@@ -11,7 +11,8 @@ const tables: Readonly<Record<Mailbox, string>> = {
 	return: 'delivery',
 	answer: 'delivery',
 	proof: 'proof',
-	notice: 'notice'
+	notice: 'notice',
+	join: 'join_note'
 };
 
 /** What an address of ours belongs to, or null where it is none of ours: of another form, of a row that is not there, or made for one that had its number before. */

@@ -31,20 +31,37 @@ export const copyToken = (key: Buffer, nonce: string): string =>
 export const personToken = (key: Buffer, nonce: string): string =>
 	made(key, 'person', nonce).subarray(0, 18).toString('base64url');
 
+/** The token by which somebody who is invited to an open group, or asks to join it, answers: its row's number, and 128 bits. */
+export const joinToken = (key: Buffer, { id, nonce }: Named): string =>
+	`${id}-${made(key, 'joining', nonce).subarray(0, 16).toString('base64url')}`;
+
+/** The number of the row that a token of {@link joinToken} says it is of; null where it has not the form of one. */
+export function joiningOfToken(token: string): number | null {
+	const match = /^(\d{1,15})-[A-Za-z0-9_-]{22}$/.exec(token);
+	return match ? Number(match[1]) : null;
+}
+
+/** Whether a token was made for the row that has its number now. */
+export function joinTokenFits(key: Buffer, token: string, row: Named): boolean {
+	const [a, b] = [token, joinToken(key, row)].map((t) => Buffer.from(t));
+	return a!.length === b!.length && timingSafeEqual(a!, b!);
+}
+
 /** Sixteen bits for one text, the same at each try, by which an exchange tells a repeat. */
 export const textReference = (key: Buffer, nonce: string): number =>
 	made(key, 'reference', nonce).readUInt16BE(0);
 
 /**
  * What comes to an address of ours: mail systems' notifications about a copy (`r`), a proof (`p`) or a
- * letter to the staff (`n`), and people's answers to a copy (`a`).
+ * letter to the staff (`n`) or to whoever joins an open group (`j`), and people's answers to a copy (`a`).
  */
-export type Mailbox = 'return' | 'answer' | 'proof' | 'notice';
+export type Mailbox = 'return' | 'answer' | 'proof' | 'notice' | 'join';
 const letters: Readonly<Record<Mailbox, string>> = {
 	return: 'r',
 	answer: 'a',
 	proof: 'p',
-	notice: 'n'
+	notice: 'n',
+	join: 'j'
 };
 const mailboxOf = new Map((Object.keys(letters) as Mailbox[]).map((m) => [letters[m], m]));
 
@@ -70,7 +87,7 @@ export interface ReadAddress {
 
 /** Reads an address of ours, or null where it has not the form of one. Whether it is one, only {@link addressFits} says. */
 export function readAddress(address: string): ReadAddress | null {
-	const match = /^([rapn])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
+	const match = /^([rapnj])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
 	if (!match) return null;
 	return { mailbox: mailboxOf.get(match[1]!)!, id: Number(match[2]), tag: match[3]! };
 }

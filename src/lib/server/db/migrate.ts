@@ -17,6 +17,7 @@ import * as madeOne from './migrations/014-made-one';
 import * as groups from './migrations/015-groups';
 import * as markers from './migrations/016-markers';
 import * as standing from './migrations/017-standing';
+import * as openGroups from './migrations/018-open-groups';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -37,7 +38,8 @@ const migrations = [
 	{ name: '014-made-one', up: madeOne.up },
 	{ name: '015-groups', up: groups.up },
 	{ name: '016-markers', up: markers.up },
-	{ name: '017-standing', up: standing.up }
+	{ name: '017-standing', up: standing.up },
+	{ name: '018-open-groups', up: openGroups.up }
 ];
 
 /**

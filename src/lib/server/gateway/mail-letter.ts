@@ -25,6 +25,8 @@ export interface Letter {
 	readonly askReceipt?: boolean;
 	/** Whether a machine wrote it by itself (Auto-Submitted, RFC 3834 section 5). */
 	readonly automatic?: boolean;
+	/** Message-ID of the letter that it answers by itself (RFC 3834 section 3.1.5). */
+	readonly answers?: string | null;
 }
 
 export interface MailFile {
@@ -79,6 +81,7 @@ export const mailOf = (letter: Letter) => ({
 	envelope: { from: letter.returnAddress, to: [letter.to.address] },
 	dsn: { notify: ['success', 'failure', 'delay'], return: 'headers', id: letter.messageId },
 	...(letter.replyTo ? { replyTo: letter.replyTo } : {}),
+	...(letter.answers ? { inReplyTo: letter.answers, references: letter.answers } : {}),
 	subject: letter.subject,
 	...bodyParts(letter),
 	headers: {
@@ -87,7 +90,7 @@ export const mailOf = (letter: Letter) => ({
 		// The same address as the return path, or mail programs ask their reader twice (RFC 8098 section 2.1).
 		...(letter.askReceipt ? { 'Disposition-Notification-To': `<${letter.returnAddress}>` } : {}),
 		...(letter.automatic
-			? { 'Auto-Submitted': 'auto-generated' }
+			? { 'Auto-Submitted': letter.answers ? 'auto-replied' : 'auto-generated' }
 			: // Written by a person to many: absence notes stay away (common practice; RFC 3834 section 2 names it).
 				{ Precedence: 'bulk' })
 	}

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import EmailReplyParser from 'email-reply-parser';
 import { simpleParser, type ParsedMail } from 'mailparser';
+import { LRUCache } from 'lru-cache';
 import { SMTPServer } from 'smtp-server';
 import { notByAPerson } from '../../core/track/auto-answer';
 import { readDisposition, type Disposition } from '../../core/track/disposition';
@@ -58,6 +59,9 @@ const reader = new EmailReplyParser();
 function textOf(mail: ParsedMail): string {
 	return (mail.text ?? '').replace(/\0/g, '').slice(0, longestText);
 }
+
+/** So many addresses that are not here one connection asks for: more would be a search for those that are (common practice). */
+const mostRefused = 20;
 
 /** More parts than this has no mail that anybody wrote. */
 const mostParts = 200;
@@ -166,6 +170,7 @@ export function returnMailServer(
 	onReturned: ReturnHandler,
 	read: (message: Buffer, returnPath: string) => Promise<ReadMail> = readReturned
 ): SMTPServer {
+	const refused = new LRUCache<string, number>({ max: 1_000 });
 	const server = new SMTPServer({
 		name: 'courier',
 		banner: 'Idle Courier, return mail',
@@ -176,12 +181,17 @@ export function returnMailServer(
 		allowHalfOpen: true,
 		// On stopping, whoever is still connected comes again later.
 		closeTimeout: 500,
-		onRcptTo(address, _session, done) {
+		onRcptTo(address, session, done) {
+			const refuse = (code: number, words: string) =>
+				done(Object.assign(new Error(words), { responseCode: code }));
+			if ((refused.get(session.id) ?? 0) >= mostRefused)
+				return refuse(421, '4.7.0 too many addresses that are not here');
 			isOurs(address.address).then(
-				(ours) =>
-					ours
-						? done()
-						: done(Object.assign(new Error('5.1.1 no such return address'), { responseCode: 550 })),
+				(ours) => {
+					if (ours) return done();
+					refused.set(session.id, (refused.get(session.id) ?? 0) + 1);
+					refuse(550, '5.1.1 no such return address');
+				},
 				// The database is busy or gone: the address may well be one.
 				() => done(Object.assign(new Error('4.3.0 try again'), { responseCode: 451 }))
 			);

@@ -2,7 +2,7 @@ import { error, type RequestEvent } from '@sveltejs/kit';
 import contentDisposition from 'content-disposition';
 import { z } from 'zod';
 import { firstAccessSheets, type SheetsOf } from '../desk/people/first-access';
-import { papers } from '../desk/people/first-access-pdf';
+import { papers } from '../paper/sizes';
 import { services } from '../services';
 import { readForm } from './read-form';
 

@@ -11,6 +11,7 @@
 		{ key: 'kind', value: 'Kind' },
 		{ key: 'school', value: 'School' },
 		{ key: 'members', value: 'Students' },
+		{ key: 'joined', value: 'Joined by a code' },
 		{ key: 'write', value: 'Write' }
 	] as const;
 </script>
@@ -20,6 +21,12 @@
 	{:else if key === 'write'}
 		<a href="/write?group={line.id}" aria-label="Write to them: {line.name}">Write to them</a>
 	{:else if key === 'school'}{line.school || 'the whole district'}
+	{:else if key === 'joined'}
+		{#if line.code !== null || line.joined > 0}
+			<a href="/people/groups/{line.id}/joining"
+				>{line.joined}{line.code === null ? '' : `, ${line.code}`}</a
+			>
+		{/if}
 	{:else}<span dir="auto">{line[key]}</span>{/if}
 {/snippet}
 

@@ -2,6 +2,7 @@ import * as access from './access';
 import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
+import * as joining from './joining';
 import * as roster from './roster';
 import * as rosters from './rosters';
 import * as running from './running';
@@ -13,6 +14,7 @@ const tablesOf = (module: object): Table[] => Object.values(module).filter(isTab
 /** Every table there is, by what it is about, in the order in which one reads them. */
 export const tables: readonly (readonly [about: string, tables: readonly Table[]])[] = [
 	['People and how they belong together', tablesOf(roster)],
+	['Open groups and who joins them', tablesOf(joining)],
 	['What is said, to whom and when', tablesOf(dispatch)],
 	['Copies, evidence and what came back', tablesOf(delivery)],
 	['The school calendar', tablesOf(calendar)],

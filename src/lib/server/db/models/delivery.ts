@@ -1,4 +1,4 @@
-import type { TextCommand } from '../../../core/talk/keyword';
+import type { TextDid } from '../../../core/talk/keyword';
 import type { Way } from '../../../core/roster/way';
 import type { DeliveryState, EventKind, Source, Strength } from '../../../core/track/evidence';
 import type { HappeningCode } from '../../../core/track/happening-code';
@@ -94,7 +94,7 @@ export const textIn = table(
 		fromNumber: text(),
 		toNumber: text(),
 		words: text(),
-		command: text<TextCommand>().orNull(),
+		command: text<TextDid>().orNull(),
 		personId: whole().of('person').orNull(),
 		deliveryId: whole().of('delivery', 'SET NULL').orNull()
 	}

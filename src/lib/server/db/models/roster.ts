@@ -154,7 +154,13 @@ export const schoolGroup = table('school_group', 'A group: house, team, choir, f
 	/** Nobody, where it was here before groups were made by hand. */
 	madeBy: whole().of('person').orNull(),
 	madeAt: instant().orNull(),
-	goneAt: instant().orNull()
+	goneAt: instant().orNull(),
+	/** By which people join it; none where it is not open. */
+	code: text().orNull(),
+	/** What the code is found by: the same for codes that look alike. */
+	codeKey: text().orNull(),
+	/** The last day on which it is open; none where it stays so. */
+	openUntil: day().orNull()
 });
 /** How a member came into a group: put in by hand, with an audience, with a list. */
 export type GroupHow = 'hand' | 'audience' | 'list';

@@ -60,12 +60,27 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 			mine.bind
 		),
 		kept: await keptNames(db, user),
+		openGroups: await openGroupChoices(db, user),
 		markers: (await markersOfUser(db, user)).map(({ id, name, school }) => ({
 			id,
 			name: school === null || user.schoolId !== null ? name : `${name} (${school})`
 		})),
 		anyone: may(user, 'speak-for-district')
 	};
+}
+
+/** Open groups, and closed ones that somebody is still in. */
+async function openGroupChoices(db: Db, user: User): Promise<Choice[]> {
+	const { sql, bind } = scope(user).groups;
+	return db.all<Choice>(
+		`SELECT school_group.id, school_group.name, count(joining.id) || ' joined' || coalesce(', ' || short_name, '') AS note,
+			count(joining.id) AS students
+		FROM school_group_now AS school_group LEFT JOIN school ON school.id = school_id
+		LEFT JOIN joining ON group_id = school_group.id AND state = 'in'
+		WHERE ${sql} GROUP BY school_group.id HAVING code IS NOT NULL OR count(joining.id) > 0
+		ORDER BY school_group.name, school_group.id LIMIT 1000`,
+		bind
+	);
 }
 
 const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {

@@ -1,5 +1,11 @@
-import { dispatchesOf, listsOf, markersOf, type Audience } from '../../../core/audience/audience';
-import type { Facts, ListEntry } from '../../../core/audience/facts';
+import {
+	dispatchesOf,
+	joinedGroupsOf,
+	listsOf,
+	markersOf,
+	type Audience
+} from '../../../core/audience/audience';
+import type { Facts, JoinedGroup, ListEntry } from '../../../core/audience/facts';
 import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
@@ -8,13 +14,14 @@ import { habitsOf } from '../track/habits';
 import { coverageBy } from '../track/coverage';
 import type { Query } from '../../db/open';
 import { isRead } from '../../db/copy-state';
+import { districtDay } from '../../db/district';
 import { marksOf } from '../../db/markers';
 import { markersThere } from './markers-seen';
 import type { DispatchRow, DispatchStudentRow, KeptAudienceRow } from '../../db/models/dispatch';
 
-/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list, a marker. */
+/** What is not there for a user: an earlier dispatch of the lines, the one that is followed up, a fixed list, a marker, an open group. */
 export interface Gone {
-	readonly kind: 'dispatch' | 'chased' | 'list' | 'marker';
+	readonly kind: 'dispatch' | 'chased' | 'list' | 'marker' | 'group';
 	readonly id: number;
 }
 
@@ -24,7 +31,8 @@ export const goneWords = ({ kind, id }: Gone): string =>
 		dispatch: `The earlier dispatch #${id}`,
 		chased: 'The dispatch that this one follows up',
 		list: `The fixed list #${id}`,
-		marker: `The marker #${id}`
+		marker: `The marker #${id}`,
+		group: `The open group #${id}`
 	})[kind];
 
 /** What an audience asks beside the roster, as far as the user may know it; and what of it is not there for them. */
@@ -40,6 +48,7 @@ const none: KnownFacts = {
 	reads: () => null,
 	mark: () => null,
 	list: () => undefined,
+	joined: () => undefined,
 	gone: []
 };
 
@@ -50,12 +59,14 @@ export async function readFacts(
 	audience: Audience,
 	chases: number | null = null
 ): Promise<KnownFacts> {
-	const [dispatches, lists, markers] = [
+	const [dispatches, lists, markers, groups] = [
 		dispatchesOf(audience),
 		listsOf(audience),
-		markersOf(audience)
+		markersOf(audience),
+		joinedGroupsOf(audience)
 	];
-	if (dispatches.length + lists.length + markers.length === 0 && chases === null) return none;
+	const asked = dispatches.length + lists.length + markers.length + groups.length;
+	if (asked === 0 && chases === null) return none;
 	const marks = await marksOf(db, await markersThere(db, user, markers));
 	const mine = scope(user).dispatches;
 	const seen = (
@@ -84,6 +95,7 @@ export async function readFacts(
 	);
 	const under = await sectionsIn(db, ids);
 	const entriesOf = await listEntries(db, user, lists);
+	const joined = await joinedIn(db, user, groups);
 	return {
 		uncovered: (id) => uncovered.get(id) ?? [],
 		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
@@ -92,13 +104,15 @@ export async function readFacts(
 		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
 		mark: (id, studentId) => marks.get(id)?.get(studentId) ?? null,
 		list: (id) => entriesOf.get(id),
+		joined: (id) => joined.get(id),
 		gone: [
 			...dispatches
 				.filter((id) => !uncovered.has(id))
 				.map((id): Gone => ({ kind: 'dispatch', id })),
 			...(chases === null || matter !== null ? [] : [{ kind: 'chased', id: chases } as const]),
 			...lists.filter((id) => !entriesOf.has(id)).map((id): Gone => ({ kind: 'list', id })),
-			...markers.filter((id) => !marks.has(id)).map((id): Gone => ({ kind: 'marker', id }))
+			...markers.filter((id) => !marks.has(id)).map((id): Gone => ({ kind: 'marker', id })),
+			...groups.filter((id) => !joined.has(id)).map((id): Gone => ({ kind: 'group', id }))
 		]
 	};
 }
@@ -155,6 +169,38 @@ async function listEntries(
 		if (personId !== null) list.push({ personId, studentId, explicit: explicit === 1 });
 	}
 	return entriesOf;
+}
+
+/** Who joined which of the open groups that a user looks after. */
+async function joinedIn(
+	db: Query,
+	user: User,
+	groups: readonly number[]
+): Promise<Map<number, JoinedGroup>> {
+	if (groups.length === 0) return new Map();
+	const own = scope(user).groups;
+	const today = await districtDay(db);
+	const rows = await db.all<{
+		groupId: number;
+		openUntil: string | null;
+		personId: number | null;
+		studentId: number | null;
+	}>(
+		`SELECT school_group.id AS groupId, open_until AS openUntil, person_id AS personId, student_id AS studentId
+		FROM school_group_now AS school_group LEFT JOIN joining ON group_id = school_group.id AND state = 'in'
+		WHERE ${own.sql} AND school_group.id IN (SELECT value FROM json_each($groups)) ORDER BY joining.id`,
+		{ groups: JSON.stringify(groups), ...own.bind }
+	);
+	const joined = new Map<number, { over: boolean; members: JoinedGroup['members'][number][] }>();
+	for (const { groupId, openUntil, personId, studentId } of rows) {
+		const group = joined.get(groupId) ?? {
+			over: openUntil !== null && today > openUntil,
+			members: []
+		};
+		joined.set(groupId, group);
+		if (personId !== null) group.members.push({ personId, studentId });
+	}
+	return joined;
 }
 
 /** How often each way was tried with each person in a matter: copies that left, over the dispatch and all that follow it up. */

@@ -30,6 +30,7 @@ export async function missingPicks(db: Query, audience: Audience, roster: Roster
 	for (const line of audience.lines) {
 		if (!isPeopleLine(line)) continue;
 		if (line.people.kind === 'named') missing += gone('person', line.people.ids);
+		if (line.people.kind === 'joined') missing += gone('group', line.people.groupIds);
 		if (line.people.kind === 'staff') missing += gone('school', line.people.schoolIds);
 	}
 	return missing;

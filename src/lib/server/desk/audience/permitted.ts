@@ -7,7 +7,7 @@ import {
 	type People,
 	type StudentSet
 } from '../../../core/audience/audience';
-import type { Facts } from '../../../core/audience/facts';
+import type { Facts, JoinedGroup } from '../../../core/audience/facts';
 import { sectionsRefused, staffSchools, studentsAllowed } from '../../access/allowed';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
@@ -56,9 +56,14 @@ const goneOf = (gone: readonly Gone[], kind: Gone['kind']): ReadonlySet<number> 
 
 /** The audience without what is not there for its writer: nobody learns the subject of a dispatch or the name of a list from a number. */
 function withoutGone(audience: Audience, gone: readonly Gone[]): Audience {
-	const [dispatches, lists, markers] = (['dispatch', 'list', 'marker'] as const).map((kind) =>
-		goneOf(gone, kind)
-	) as [ReadonlySet<number>, ReadonlySet<number>, ReadonlySet<number>];
+	const [dispatches, lists, markers, groups] = (
+		['dispatch', 'list', 'marker', 'group'] as const
+	).map((kind) => goneOf(gone, kind)) as [
+		ReadonlySet<number>,
+		ReadonlySet<number>,
+		ReadonlySet<number>,
+		ReadonlySet<number>
+	];
 	const set = (s: StudentSet): StudentSet => {
 		switch (s.kind) {
 			case 'uncovered':
@@ -72,6 +77,11 @@ function withoutGone(audience: Audience, gone: readonly Gone[]): Audience {
 				return s;
 		}
 	};
+	const peopleThere = (people: People): People => {
+		if (people.kind === 'joined')
+			return { ...people, groupIds: people.groupIds.filter((id) => !groups.has(id)) };
+		return people.kind === 'list' && lists.has(people.keptId) ? { kind: 'named', ids: [] } : people;
+	};
 	const seen = (c: Condition) =>
 		!(c.kind === 'outcome' && dispatches.has(c.dispatchId)) &&
 		!(c.kind === 'marker' && markers.has(c.markerId));
@@ -80,9 +90,7 @@ function withoutGone(audience: Audience, gone: readonly Gone[]): Audience {
 		lines: audience.lines.map((line): AudienceLine => {
 			const only = line.only.filter(seen);
 			if (!isPeopleLine(line)) return { ...line, of: set(line.of), only };
-			const { people } = line;
-			const gone = people.kind === 'list' && lists.has(people.keptId);
-			return { ...line, people: gone ? { kind: 'named', ids: [] } : people, only };
+			return { ...line, people: peopleThere(line.people), only };
 		})
 	};
 }
@@ -158,12 +166,20 @@ function cutting(own: Own, forbiddenSections: ReadonlySet<number>) {
 				if (kept.length < set.ids.length) done.people = true;
 				return { ...set, ids: kept };
 			}
+			// Only groups that the user looks after are there at all.
+			case 'joined':
 			case 'list':
 				return set;
 		}
 	};
 	return { students, people, done };
 }
+
+/** One who joined stays in for themselves where the student is another office's. */
+const forOwn = (own: Own, member: JoinedGroup['members'][number]): typeof member =>
+	member.studentId !== null && !own.students.has(member.studentId)
+		? { ...member, studentId: null }
+		: member;
 
 /**
  * Cuts an audience down to what a user may see, whatever a browser sends. Of single people only
@@ -216,6 +232,10 @@ export async function permitted(
 		},
 		facts: {
 			...facts,
+			joined: (id) => {
+				const group = facts.joined(id);
+				return group && { ...group, members: group.members.map((m) => forOwn(own, m)) };
+			},
 			list: (id) =>
 				facts
 					.list(id)

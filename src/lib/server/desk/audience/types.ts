@@ -43,6 +43,8 @@ export interface Choices extends RosterChoices {
 	readonly terms: readonly TermChoice[];
 	readonly dispatches: readonly DispatchChoice[];
 	readonly kept: readonly KeptName[];
+	/** Open groups; `students` counts those who joined. */
+	readonly openGroups: readonly Choice[];
 	/** Markers that can be asked about, and spoken of. */
 	readonly markers: readonly { readonly id: number; readonly name: string }[];
 	/** Whether the user may look for anyone by name, and put people in by hand. */

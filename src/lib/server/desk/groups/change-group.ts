@@ -18,7 +18,7 @@ export const groupSchema = z.object({
 	schoolId: z.literal('').or(idSchema)
 });
 
-const notThere = {
+export const noSuchGroup = {
 	ok: false,
 	why: 'There is no such group, or another office looks after it. Load the page again.'
 } as const;
@@ -50,7 +50,7 @@ export async function makeGroup(
 }
 
 /** The name of a group that the user may change; undefined where there is none. */
-async function nameOf({ tx, user }: Hand, id: number): Promise<string | undefined> {
+export async function groupOfMine({ tx, user }: Hand, id: number): Promise<string | undefined> {
 	const { sql, bind } = scope(user).groups;
 	const row = await tx.one<{ name: string }>(
 		`SELECT name FROM school_group_now AS school_group WHERE id = $id AND ${sql}`,
@@ -68,8 +68,8 @@ export async function putIntoGroup(
 	how: GroupHow
 ): Promise<Said<{ readonly count: number }>> {
 	return byHand(db, user, async (hand): Promise<Said<{ readonly count: number }>> => {
-		const name = await nameOf(hand, groupId);
-		if (name === undefined) return notThere;
+		const name = await groupOfMine(hand, groupId);
+		if (name === undefined) return noSuchGroup;
 		const { tx, at } = hand;
 		const seen = scope(user).people('person.id');
 		const rows = await tx.all<{ id: number }>(
@@ -95,8 +95,8 @@ export async function takeOutOfGroup(
 	personId: number
 ): Promise<Said> {
 	return byHand(db, user, async (hand): Promise<Said> => {
-		const name = await nameOf(hand, groupId);
-		if (name === undefined) return notThere;
+		const name = await groupOfMine(hand, groupId);
+		if (name === undefined) return noSuchGroup;
 		if (!(await personSeen(hand, personId))) return notTheirs;
 		const out = await hand.tx.rows(groupMember).remove({ groupId, personId });
 		if (out > 0) hand.wrote({ personId, field: 'group', before: name });
@@ -104,12 +104,10 @@ export async function takeOutOfGroup(
 	});
 }
 
-/** Gives a group up: it is in no list any more; what was sent to it stays. */
-export async function giveUpGroup(db: Db, user: User, groupId: number): Promise<Said> {
-	return byHand(db, user, async (hand): Promise<Said> => {
-		if ((await nameOf(hand, groupId)) === undefined) return notThere;
-		await hand.tx.rows(schoolGroup).change({ id: groupId }, { goneAt: hand.at });
-		await rosterChanged(hand.tx);
-		return { ok: true };
-	});
+/** Gives a group up, inside work by hand: it is in no list any more; what was sent to it stays. */
+export async function giveUp(hand: Hand, id: number): Promise<Said> {
+	if ((await groupOfMine(hand, id)) === undefined) return noSuchGroup;
+	await hand.tx.rows(schoolGroup).change({ id }, { goneAt: hand.at });
+	await rosterChanged(hand.tx);
+	return { ok: true };
 }

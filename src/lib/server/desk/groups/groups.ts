@@ -8,12 +8,15 @@ import { reachLines } from '../places/reach';
 import { lastSent } from '../places/sent';
 import type { GroupLine, GroupView, MemberNote } from './types';
 
+const joinedNow = `(SELECT count(*) FROM joining WHERE group_id = school_group.id AND state = 'in')`;
+
 /** The groups that a user looks after, by name. */
 export async function groupList(db: Db, user: User): Promise<GroupLine[]> {
 	const { sql, bind } = scope(user).groups;
 	return db.all(
 		`SELECT school_group.id, school_group.name, kind, coalesce(school.name, '') AS school,
-			(SELECT count(*) FROM group_member JOIN person_now ON person_now.id = person_id WHERE group_id = school_group.id) AS members
+			(SELECT count(*) FROM group_member JOIN person_now ON person_now.id = person_id WHERE group_id = school_group.id) AS members,
+			code, ${joinedNow} AS joined
 		FROM school_group_now AS school_group LEFT JOIN school ON school.id = school_id
 		WHERE ${sql} ORDER BY school_group.name, school_group.id LIMIT 1000`,
 		bind
@@ -23,8 +26,11 @@ export async function groupList(db: Db, user: User): Promise<GroupLine[]> {
 /** A group with its members, how each came in, and what was last sent about them; null where the user may not see it. */
 export async function groupView(db: Db, user: User, id: number): Promise<GroupView | null> {
 	const { sql, bind } = scope(user).groups;
-	const group = await db.one<Pick<GroupView, 'id' | 'name' | 'kind' | 'school' | 'goneAt'>>(
-		`SELECT school_group.id, school_group.name, kind, coalesce(school.name, '') AS school, gone_at AS goneAt
+	const group = await db.one<
+		Pick<GroupView, 'id' | 'name' | 'kind' | 'school' | 'goneAt' | 'code' | 'joined'>
+	>(
+		`SELECT school_group.id, school_group.name, kind, coalesce(school.name, '') AS school, gone_at AS goneAt,
+			code, ${joinedNow} AS joined
 		FROM school_group LEFT JOIN school ON school.id = school_id WHERE school_group.id = $id AND ${sql}`,
 		{ id, ...bind }
 	);

@@ -10,6 +10,10 @@ export interface GroupLine {
 	/** The school it is of; empty for the whole district. */
 	readonly school: string;
 	readonly members: number;
+	/** By which people join it; null where it is not open. */
+	readonly code: string | null;
+	/** Those who have joined by it. */
+	readonly joined: number;
 }
 
 /** How a member came in. */

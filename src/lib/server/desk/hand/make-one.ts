@@ -129,6 +129,13 @@ async function workOf({ tx, at }: Hand, keepId: number, otherId: number): Promis
 		id: otherId
 	}))
 		work.known_as.change.push({ before: row, after: { ...row, row_id: keepId } });
+	for (const column of ['person_id', 'student_id'] as const)
+		for (const row of await rowsWhere(tx, 'joining', `${column} = $id`, { id: otherId }))
+			work.joining.change.push({
+				before: row,
+				// They are on file for more than having joined.
+				after: { ...row, [column]: keepId, ...(column === 'person_id' ? { made_person: 0 } : {}) }
+			});
 	const people = await rowsWhere(tx, 'person', 'id IN ($keepId, $otherId)', { keepId, otherId });
 	const [keep, other] = [keepId, otherId].map((id) => people.find((p) => p.id === id)!);
 	work.person.change.push({ before: other!, after: { ...other!, gone_at: at } });

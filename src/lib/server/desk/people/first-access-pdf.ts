@@ -1,12 +1,10 @@
 import PDFDocument from 'pdfkit';
-import { create as codeOf } from 'qrcode';
 import { languageDirection } from '../../../core/copy/direction';
 import { sheetPhrases } from '../../../core/copy/sheet-phrases';
+import { dayWords } from '../../paper/day-words';
 import { Pen, quiet } from '../../paper/pen';
-
-/** The sizes of paper that there are here and elsewhere. */
-export const papers = ['letter', 'a4'] as const;
-export type PaperSize = (typeof papers)[number];
+import { drawCode } from '../../paper/qr-code';
+import { pageSize, type PaperSize } from '../../paper/sizes';
 
 /** One sheet: whose inbox it opens, about whom, and by which address. */
 export interface AccessSheet {
@@ -22,34 +20,6 @@ export interface AccessSheet {
 
 const margin = 64;
 const codeSide = 190;
-/** Light modules around the code: ISO/IEC 18004 asks for four. */
-const quietModules = 4;
-
-/** Draws an address as a QR code (ISO/IEC 18004) with its quiet zone, its upper left corner at x and y. */
-function drawCode(doc: PDFKit.PDFDocument, text: string, x: number, y: number, side: number): void {
-	const { modules } = codeOf(text, { errorCorrectionLevel: 'M' });
-	const unit = side / (modules.size + 2 * quietModules);
-	doc.save().rect(x, y, side, side).fill('#ffffff').fillColor('#000000');
-	for (let row = 0; row < modules.size; row += 1)
-		for (let column = 0; column < modules.size; column += 1)
-			if (modules.get(row, column))
-				doc.rect(
-					x + (column + quietModules) * unit,
-					y + (row + quietModules) * unit,
-					unit + 0.05,
-					unit + 0.05
-				);
-	doc.fill().restore();
-}
-
-/** An ISO date as a language says it; as it is where the language runs from right to left, since figures in it run the other way. */
-const dayWords = (language: string, day: string): string =>
-	languageDirection(language) === 'rtl'
-		? day
-		: new Intl.DateTimeFormat(language === 'en' ? 'en-US' : language, {
-				dateStyle: 'long',
-				timeZone: 'UTC'
-			}).format(Date.parse(`${day}T12:00:00Z`));
 
 function drawSheet(pen: Pen, district: string, sheet: AccessSheet): void {
 	const { doc } = pen;
@@ -91,7 +61,7 @@ export async function firstAccessPdf(
 	size: PaperSize
 ): Promise<Uint8Array> {
 	const doc = new PDFDocument({
-		size: size === 'a4' ? 'A4' : 'LETTER',
+		size: pageSize(size),
 		margins: { top: margin, left: margin, right: margin, bottom: margin },
 		autoFirstPage: false,
 		info: { Title: 'The way to the inbox', Author: district }

@@ -5,7 +5,8 @@ import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { paperMs } from './office-link';
-import { firstAccessPdf, type PaperSize } from './first-access-pdf';
+import type { PaperSize } from '../../paper/sizes';
+import { firstAccessPdf } from './first-access-pdf';
 
 /** More sheets than anybody hands out at once. */
 const mostSheets = 500;

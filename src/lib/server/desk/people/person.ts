@@ -166,7 +166,8 @@ async function tiesOf(db: Query, id: number): Promise<Tie[]> {
 async function changesOf(db: Query, id: number): Promise<PersonChange[]> {
 	const rows = await db.all<Omit<PersonChange, 'disputed'> & { readonly disputed: number }>(
 		`SELECT person_change.id, person_change.at, file_id AS fileId, field, before, after, disputed,
-			coalesce(by.given_name || ' ' || by.family_name, roster_file.name, 'a new day') AS "by",
+			coalesce(by.given_name || ' ' || by.family_name, roster_file.name,
+				iif(field = 'group', 'themselves', 'a new day')) AS "by",
 			about.given_name || ' ' || about.family_name AS about
 		FROM person_change LEFT JOIN person AS by ON by.id = person_change.by_id
 		LEFT JOIN roster_file ON roster_file.id = file_id LEFT JOIN person AS about ON about.id = about_id

@@ -24,12 +24,14 @@ export async function isLarge(db: Db, audience: Audience): Promise<boolean> {
 	let people = 0;
 	const earlier: number[] = [];
 	const lists: number[] = [];
+	const joined: number[] = [];
 	for (const line of audience.lines) {
 		if (line.verb === 'but-not') continue;
 		if (!isPeopleLine(line)) {
 			people += atMost(roster, line.of);
 			earlier.push(...picksBringing(line.of).flatMap((p) => (p.kind === 'uncovered' ? p.ids : [])));
 		} else if (line.people.kind === 'list') lists.push(line.people.keptId);
+		else if (line.people.kind === 'joined') joined.push(...line.people.groupIds);
 		else if (line.people.kind === 'named') people += line.people.ids.length;
 		else people += roster.staffRoles().length;
 	}
@@ -37,5 +39,7 @@ export async function isLarge(db: Db, audience: Audience): Promise<boolean> {
 		people += await counted(db, 'dispatch_student WHERE dispatch_id', earlier);
 	if (people <= many && lists.length > 0)
 		people += await counted(db, 'kept_person WHERE kept_id', lists);
+	if (people <= many && joined.length > 0)
+		people += await counted(db, 'joining WHERE group_id', joined);
 	return people > many;
 }

@@ -94,7 +94,14 @@ export function partOf(roster: Roster, recipient: Recipient | undefined): string
 
 /** What stands where somebody is meant for themselves; staff have their role. */
 const forThemselves = ({ as, word }: Because): string =>
-	as === 'hand' ? 'put in by hand' : as === 'name' ? 'picked by name' : (word ?? '');
+	(
+		({ hand: 'put in by hand', name: 'picked by name', joined: 'joined the group' }) as Record<
+			string,
+			string
+		>
+	)[as] ??
+	word ??
+	'';
 
 /** Each line is only put into words when it is shown. */
 function namedLines(

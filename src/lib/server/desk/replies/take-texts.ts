@@ -5,6 +5,7 @@ import { now } from '../../clock';
 import { ownChanged } from '../../db/roster';
 import type { Query } from '../../db/open';
 import type { IncomingText } from '../../gateway/text';
+import { joinByText, leaveByText } from '../joining/by-text';
 import { stopPending } from '../track/stop-pending';
 import { textAddressesOf } from '../../db/text-addresses';
 import type { DeliveryRow } from '../../db/models/delivery';
@@ -14,6 +15,7 @@ const sameMs = 60_000;
 
 /**
  * Takes texts that came in from phones: each is kept, with the newest copy that its number was sent.
+ * One that is the code of an open group, or answers our question, brings its sender in (`joining/by-text`).
  * STOP and START are obeyed at once: consent changes for everyone who has the number on file, and
  * what still waits to leave for it does not leave. In the caller's transaction.
  */
@@ -33,7 +35,8 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 			{ from }
 		);
 		const addresses = await textAddressesOf(tx, from);
-		const command = textCommand(words);
+		const asked = textCommand(words);
+		const command = asked ?? (await joinByText(tx, { from, words }, at));
 		await tx.rows(textIn).add({
 			at,
 			fromNumber: from,
@@ -41,7 +44,8 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 			words,
 			command,
 			personId: delivery?.personId ?? addresses[0]?.personId ?? null,
-			deliveryId: delivery?.id ?? null
+			// What is said of an open group answers no letter.
+			deliveryId: command === 'code' || command === 'join' ? null : (delivery?.id ?? null)
 		});
 		if (command !== 'stop' && command !== 'start') continue;
 		await tx.run(
@@ -57,6 +61,7 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 			addresses.map((a) => a.personId)
 		);
 		if (command === 'stop') {
+			await leaveByText(tx, from, at);
 			await stopPending(tx, { way: 'text', address: from }, 'the phone answered STOP');
 		}
 	}

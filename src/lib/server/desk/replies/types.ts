@@ -1,5 +1,5 @@
 import type { WayOut } from '../../../core/roster/way';
-import type { TextCommand } from '../../../core/talk/keyword';
+import type { TextDid } from '../../../core/talk/keyword';
 
 /** What came back from a family: an answer by mail, or a text from a phone. */
 export interface ReplyLine {
@@ -15,7 +15,7 @@ export interface ReplyLine {
 	/** Where a machine may have written it. */
 	readonly doubtful: boolean;
 	/** What a text asked for by itself, and was obeyed. */
-	readonly command: TextCommand | null;
+	readonly command: TextDid | null;
 }
 
 /** A letter to a member of the staff: an answer passed on, a report, addresses to mend. */

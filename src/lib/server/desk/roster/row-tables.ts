@@ -57,6 +57,7 @@ export const rowTables = {
 		key: ['marker_id', 'student_id'],
 		columns: ['value', 'how', 'since', 'by_id', 'listed']
 	},
+	joining: { key: ['id'], columns: ['person_id', 'student_id', 'made_person'] },
 	declined: { key: ['person_id', 'kind', 'way'], columns: [] },
 	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to'] },
 	roster_line: { key: ['source_id', 'file', 'key'], columns: ['said'] },

@@ -79,6 +79,7 @@ export class Line {
 
 	/** How many things are picked. */
 	get count(): number {
+		if (this.people?.kind === 'joined') return this.people.groupIds.length;
 		if (this.people) return this.people.kind === 'named' ? this.people.ids.length : 1;
 		const { courses, ...lists } = this.picks;
 		return (

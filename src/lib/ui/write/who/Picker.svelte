@@ -144,6 +144,16 @@
 						line.people = { ...line.people, ids: [...line.people.ids, p.personId] };
 				}}
 			/>
+		{:else if line.people.kind === 'joined'}
+			<PickList
+				choices={choices.openGroups}
+				bind:picked={
+					() => (line.people?.kind === 'joined' ? line.people.groupIds : []),
+					(groupIds) => (line.people = { kind: 'joined', groupIds })
+				}
+				what="open groups"
+				hint="Name or school"
+			/>
 		{:else}
 			<Choose
 				label="Fixed list"

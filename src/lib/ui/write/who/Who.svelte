@@ -99,6 +99,7 @@
 				roles: [],
 				schoolIds: choices.anyone ? [] : choices.staffSchools.map((s) => s.id)
 			});
+		else if (value === 'joined') addPeople({ kind: 'joined', groupIds: [] });
 		else if (value === 'named') addPeople({ kind: 'named', ids: [] });
 		else if (value) void useKept(Number(value));
 	}
@@ -163,6 +164,9 @@
 				{#if choices.roles.length > 0}<SelectItem value="staff" text="staff by role" />{/if}
 				{#if choices.anyone || choices.roles.length > 0}
 					<SelectItem value="named" text="people by name" />
+				{/if}
+				{#if choices.openGroups.length > 0}
+					<SelectItem value="joined" text="whoever joined a group" />
 				{/if}
 				{#each choices.kept as k (k.id)}
 					<SelectItem

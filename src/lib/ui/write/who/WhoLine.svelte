@@ -47,6 +47,7 @@
 	);
 	const termName = $derived(named(choices.terms));
 	const groupName = $derived(named(choices.groups));
+	const openName = $derived(named(choices.openGroups));
 	const schoolName = $derived(named(choices.schools));
 	const keptName = $derived(named(choices.kept));
 
@@ -74,6 +75,14 @@
 			return people.ids.map((id) =>
 				slip(`n${id}`, nameOf(id) ?? `person #${id}`, () => {
 					line.people = { ...people, ids: people.ids.filter((x) => x !== id) };
+				})
+			);
+		}
+		if (line.people?.kind === 'joined') {
+			const people = line.people;
+			return people.groupIds.map((id) =>
+				slip(`j${id}`, openName.get(id), () => {
+					line.people = { ...people, groupIds: people.groupIds.filter((x) => x !== id) };
 				})
 			);
 		}
@@ -112,6 +121,8 @@
 		switch (line.people?.kind) {
 			case 'staff':
 				return line.people.roles.length === 0 ? 'all staff' : 'staff';
+			case 'joined':
+				return 'all who joined';
 			case 'named':
 				return 'these people';
 			case 'list':

@@ -1,8 +1,9 @@
 import { error, fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
 import { may } from '$lib/server/access/may';
-import { giveUpGroup, putIntoGroup, takeOutOfGroup } from '$lib/server/desk/groups/change-group';
+import { putIntoGroup, takeOutOfGroup } from '$lib/server/desk/groups/change-group';
 import type { FoundStudents } from '$lib/server/desk/groups/types';
+import { giveUpGroup } from '$lib/server/desk/joining/look-after';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
 import { ask } from '$lib/server/planner/planner';

@@ -74,6 +74,23 @@
 			</section>
 		{/if}
 	{/snippet}
+	{#snippet first()}
+		{#if g.code !== null || g.joined > 0 || correct}
+			<section>
+				<h2>Joining by a code</h2>
+				<p class="small">
+					{#if g.code !== null}Open: <b>{g.code}</b>.{/if}
+					{#if g.code !== null || g.joined > 0}
+						<a href="/people/groups/{g.id}/joining"
+							>{g.joined === 1 ? '1 has joined' : `${g.joined} have joined`}</a
+						>
+					{:else}
+						<a href="/people/groups/{g.id}/joining">Open it, so that people can join</a>
+					{/if}
+				</p>
+			</section>
+		{/if}
+	{/snippet}
 	{#snippet beside()}
 		{#if g.people.length > 0}
 			<p class="small">

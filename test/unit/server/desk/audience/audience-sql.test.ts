@@ -107,6 +107,7 @@ function peopleSql(people: People): string {
 				${people.roles.length ? `role IN ${list(people.roles)}` : '1'} AND ${people.schoolIds.length ? `school_id IN ${list(people.schoolIds)}` : '1'}`;
 		case 'named':
 			return `SELECT id AS p, NULL AS s FROM person WHERE id IN ${list(people.ids)}`;
+		case 'joined':
 		case 'list':
 			throw new Error('not drawn here');
 	}

@@ -3,7 +3,6 @@ import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { readRoster } from '../../../../../src/lib/server/db/roster';
 import { keepAudience } from '../../../../../src/lib/server/desk/audience/kept';
 import {
-	giveUpGroup,
 	groupSchema,
 	makeGroup,
 	putIntoGroup,
@@ -11,6 +10,7 @@ import {
 } from '../../../../../src/lib/server/desk/groups/change-group';
 import { studentsOfKept } from '../../../../../src/lib/server/desk/groups/from-audience';
 import { studentsInTable } from '../../../../../src/lib/server/desk/groups/from-list';
+import { giveUpGroup } from '../../../../../src/lib/server/desk/joining/look-after';
 import { groupList, groupView } from '../../../../../src/lib/server/desk/groups/groups';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import {

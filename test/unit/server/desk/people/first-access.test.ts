@@ -1,9 +1,4 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { expect } from 'chai';
-import jsQR from 'jsqr';
 import { openLink } from '../../../../../src/lib/server/access/private-link';
 import {
 	firstAccessSheets,
@@ -17,39 +12,10 @@ import {
 	testSchoolWithOffice,
 	type TestSchool
 } from '../../database';
+import { readPdf } from '../../read-pdf';
 
 const key = Buffer.alloc(32, 7);
 const publicUrl = 'https://courier.brackwater.example';
-
-/** The words of each page, and what a phone reads in the code on it: by poppler-utils and jsQR, which know nothing of how it was drawn. */
-function read(pdf: Uint8Array): { words: string[]; codes: (string | undefined)[]; size: string } {
-	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-sheet-'));
-	try {
-		const file = join(folder, 'x.pdf');
-		writeFileSync(file, pdf);
-		const info = execFileSync('pdfinfo', [file], { encoding: 'utf8' });
-		const pages = Number(/Pages:\s+(\d+)/.exec(info)![1]);
-		const words = execFileSync('pdftotext', [file, '-'], { encoding: 'utf8' }).split('\f');
-		execFileSync('pdftoppm', ['-r', '100', file, join(folder, 'p')]);
-		const codes = Array.from({ length: pages }, (_, i) => {
-			const ppm = readFileSync(
-				join(folder, `p-${String(i + 1).padStart(String(pages).length, '0')}.ppm`)
-			);
-			// "P6 width height 255" and a line end, then three octets for each point (Netpbm, ppm(5)).
-			const [head, width, height] = /^P6\s+(\d+)\s+(\d+)\s+255\s/.exec(
-				ppm.subarray(0, 40).toString('latin1')
-			)!;
-			const [w, h] = [Number(width), Number(height)];
-			const points = new Uint8ClampedArray(w * h * 4).fill(255);
-			for (let n = 0; n < w * h; n += 1)
-				for (let c = 0; c < 3; c += 1) points[4 * n + c] = ppm[head.length + 3 * n + c]!;
-			return jsQR(points, w, h)?.data;
-		});
-		return { words: words.slice(0, pages), codes, size: /Page size:\s+(.*)/.exec(info)![1]! };
-	} finally {
-		rmSync(folder, { recursive: true, force: true });
-	}
-}
 
 describe('sheets of paper with the way to the inbox', () => {
 	let school: TestSchool;
@@ -65,7 +31,7 @@ describe('sheets of paper with the way to the inbox', () => {
 	it('for a section: one for each whom nothing but the inbox reaches, with a code that opens it', async () => {
 		expect(await sheetsWanted(school.db, office, { sectionId: 100 })).to.equal(0);
 		expect(await sheetsWanted(school.db, office, { sectionId: 101 })).to.equal(1);
-		const { words, codes, size } = read((await make({ sectionId: 101 }))!);
+		const { words, codes, size } = readPdf((await make({ sectionId: 101 }))!);
 		expect(size).to.equal('612 x 792 pts (letter)');
 		expect(words).to.have.length(1);
 		for (const said of ['Bao Pham', 'Linh Pham', 'Đường vào hộp thư', '7 tháng 5, 2027'])
@@ -81,7 +47,7 @@ describe('sheets of paper with the way to the inbox', () => {
 
 	it('in languages that run the other way, on the other paper, for anybody with an inbox', async () => {
 		await school.db.run(`UPDATE person SET language = 'ar', family_name = 'حداد' WHERE id = 10`);
-		const { words, codes, size } = read((await make({ personId: 10 }, office, 'a4'))!);
+		const { words, codes, size } = readPdf((await make({ personId: 10 }, office, 'a4'))!);
 		expect(size).to.contain('A4');
 		expect(words[0]).to.contain('Ana Amaro, Rui Amaro').and.to.contain('2027-05-07');
 		expect(words[0]).to.contain('الطريق إلى صندوق رسائلكم');

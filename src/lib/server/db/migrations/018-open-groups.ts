@@ -1,0 +1,26 @@
+/** Open groups: a code, who joins by which address and what became of it, and what is said to them. */
+export const up: readonly string[] = [
+	'ALTER TABLE school_group ADD COLUMN code TEXT',
+	'ALTER TABLE school_group ADD COLUMN code_key TEXT',
+	'ALTER TABLE school_group ADD COLUMN open_until TEXT',
+	'CREATE UNIQUE INDEX school_group_code ON school_group (code_key) WHERE code_key IS NOT NULL AND gone_at IS NULL',
+	'DROP VIEW school_group_now',
+	'CREATE VIEW school_group_now AS SELECT * FROM school_group WHERE gone_at IS NULL',
+	`CREATE TABLE joining (id INTEGER PRIMARY KEY AUTOINCREMENT, group_id INTEGER NOT NULL REFERENCES school_group,
+		way TEXT NOT NULL, address TEXT NOT NULL, address_key TEXT NOT NULL, how TEXT NOT NULL, state TEXT NOT NULL,
+		name TEXT NOT NULL DEFAULT '', student_said TEXT NOT NULL DEFAULT '', claim_refused INTEGER NOT NULL DEFAULT 0,
+		student_id INTEGER REFERENCES person, language TEXT NOT NULL, asked_at INTEGER NOT NULL, joined_at INTEGER,
+		ended_at INTEGER, by_id INTEGER REFERENCES person, person_id INTEGER REFERENCES person,
+		made_person INTEGER NOT NULL DEFAULT 0, nonce TEXT NOT NULL DEFAULT (lower(hex(randomblob(16)))))`,
+	'CREATE UNIQUE INDEX joining_address ON joining (group_id, address_key)',
+	'CREATE INDEX joining_key ON joining (address_key)',
+	'CREATE INDEX joining_person ON joining (person_id)',
+	'CREATE INDEX joining_student ON joining (student_id)',
+	'CREATE INDEX joining_by ON joining (by_id)',
+	`CREATE TABLE join_note (id INTEGER PRIMARY KEY AUTOINCREMENT, joining_id INTEGER NOT NULL REFERENCES joining,
+		kind TEXT NOT NULL, made_at INTEGER NOT NULL, due_at INTEGER NOT NULL, state TEXT NOT NULL,
+		attempts INTEGER NOT NULL DEFAULT 0, detail TEXT NOT NULL DEFAULT '', answers TEXT,
+		nonce TEXT NOT NULL DEFAULT (lower(hex(randomblob(16)))))`,
+	'CREATE INDEX join_note_joining ON join_note (joining_id, made_at)',
+	"CREATE INDEX join_note_waiting ON join_note (due_at) WHERE state = 'waiting'"
+];

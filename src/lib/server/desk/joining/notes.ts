@@ -1,0 +1,45 @@
+import { joinNote, type JoinNoteKind, type JoiningRow } from '../../db/models/joining';
+import type { Query } from '../../db/open';
+
+const dayMs = 86_400_000;
+const hourMs = 3_600_000;
+
+/** What one address is sent in a day, over all groups: whoever types a stranger's address does not fill their phone (common practice). */
+const ofAddress = { asked: 5, all: 12 } as const;
+/** What one group has asked in an hour: a hall full of people, and no more. */
+const ofGroup = 1_000;
+
+const asks: readonly JoinNoteKind[] = ['ask', 'ask-name', 'removed', 'over'];
+
+/** Whether a group may ask anybody else within this hour. */
+export async function mayAskMore(tx: Query, groupId: number, at: number): Promise<boolean> {
+	const row = await tx.one<{ n: number }>(
+		`SELECT count(*) AS n FROM join_note JOIN joining ON joining.id = joining_id
+		WHERE group_id = $groupId AND made_at > $since AND kind != 'invite'`,
+		{ groupId, since: at - hourMs }
+	);
+	return row!.n < ofGroup;
+}
+
+/** Puts down what is to be said to whoever joins, in the caller's transaction; false where they have been told enough today. */
+export async function say(
+	tx: Query,
+	{ id, groupId, addressKey }: Pick<JoiningRow, 'id' | 'groupId' | 'addressKey'>,
+	kind: JoinNoteKind,
+	at: number,
+	answers: string | null = null
+): Promise<boolean> {
+	const told = (await tx.one<{ n: number; asked: number }>(
+		`SELECT count(*) AS n, coalesce(sum(kind IN (SELECT value FROM json_each($asks))), 0) AS asked
+		FROM join_note JOIN joining ON joining.id = joining_id
+		WHERE address_key = $addressKey AND made_at > $since`,
+		{ addressKey, since: at - dayMs, asks: JSON.stringify(asks) }
+	))!;
+	if (told.n >= ofAddress.all) return false;
+	if (asks.includes(kind) && told.asked >= ofAddress.asked) return false;
+	if (kind !== 'welcome' && kind !== 'invite' && !(await mayAskMore(tx, groupId, at))) return false;
+	await tx
+		.rows(joinNote)
+		.add({ joiningId: id, kind, madeAt: at, dueAt: at, state: 'waiting', answers });
+	return true;
+}

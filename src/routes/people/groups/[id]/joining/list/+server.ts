@@ -1,0 +1,13 @@
+import { error } from '@sveltejs/kit';
+import { joinedCsv } from '$lib/server/desk/joining/joined-out';
+import { csvOut } from '$lib/server/http/csv-out';
+import { groupIdOf } from '$lib/server/http/joining';
+import { services } from '$lib/server/services';
+
+/** Who is in an open group, as a list. */
+export const GET = async ({ params, locals }) => {
+	const { db } = await services();
+	const out = await joinedCsv(db, locals.user!, groupIdOf(params));
+	if (!out) error(404, 'There is no such group, or another office looks after it.');
+	return csvOut(out.name, out.csv);
+};

@@ -1,0 +1,131 @@
+import { expect } from 'chai';
+import { sendJoinNotes, nextJoinNote } from '../../../courier/join-notes';
+import type { House } from '../../../courier/house';
+import { takeReturned } from '../../../courier/receipts';
+import { addressFor, joinToken } from '../../../src/lib/server/access/tokens';
+import { now } from '../../../src/lib/server/clock';
+import { joinNote } from '../../../src/lib/server/db/models/joining';
+import { mailOf, type Letter } from '../../../src/lib/server/gateway/mail-letter';
+import type { Outcome } from '../../../src/lib/server/gateway/outcome';
+import type { TextMessage } from '../../../src/lib/server/gateway/text';
+import { key, openSchool, type OpenSchool } from '../server/desk/joining/open-school';
+
+const phone = '+12075550177';
+const ana = 'ana@pires.example';
+const accepted: Outcome = { kind: 'accepted', detail: 'taken' };
+
+describe('what is said to whoever joins', () => {
+	let school: OpenSchool;
+	let letters: Letter[];
+	let texts: TextMessage[];
+	/** What providers say next. */
+	let outcome: { email: Outcome; text: Outcome };
+	beforeEach(async () => {
+		school = await openSchool();
+		[letters, texts, outcome] = [[], [], { email: accepted, text: accepted }];
+	});
+	afterEach(() => school.close());
+	const home = () =>
+		({
+			...{ db: school.db, key },
+			settings: { publicUrl: 'https://courier.example', returnDomain: 'return.example' },
+			mail: {
+				send(letter: Letter) {
+					letters.push(letter);
+					return Promise.resolve(outcome.email);
+				}
+			},
+			text: {
+				send(message: TextMessage) {
+					texts.push(message);
+					return Promise.resolve(outcome.text);
+				}
+			}
+		}) as unknown as House;
+	const states = () =>
+		school.db.all<{ kind: string; state: string; attempts: number }>(
+			'SELECT kind, state, attempts FROM join_note ORDER BY id'
+		);
+
+	it('leaves by the way it was asked by, once, in the reader’s language', async () => {
+		await school.text('+12075550102', 'KELP');
+		await school.text('+12075550102', 'Bao Pham');
+		expect(await sendJoinNotes(home())).to.equal(2);
+		expect(await sendJoinNotes(home())).to.equal(0);
+		expect(await nextJoinNote(school.db)).to.equal(null);
+		expect(texts.map((t) => t.to)).to.deep.equal(['+12075550102', '+12075550102']);
+		// Bao reads Vietnamese.
+		expect(texts[0]!.text).to.contain('Kelp Garden').and.to.contain('trả lời');
+		expect(texts[0]!.reference).not.to.equal(texts[1]!.reference);
+	});
+
+	it('is a letter that answers theirs, written by a machine, with a page of its reader’s own (RFC 3834 sections 3.1.5 and 5)', async () => {
+		await school.mail(ana, { name: 'Ana Pires' });
+		await sendJoinNotes(home());
+		const [letter] = letters;
+		const token = joinToken(key, (await school.row(ana))!);
+		expect(letter!.text).to.contain(`https://courier.example/join/me/${token}`);
+		expect(letter!.html).to.contain(`/join/me/${token}`).and.not.to.contain('<script');
+		expect(letter!.to).to.deep.equal({ name: 'Ana Pires', address: ana });
+		const mail = mailOf(letter!);
+		expect(mail.headers).to.include({ 'Auto-Submitted': 'auto-replied' });
+		expect(mail).to.include({ inReplyTo: '<letter-1@there.example>' });
+	});
+
+	it('waits while its provider is away, without holding up the other way, and is tried again by rule', async () => {
+		await school.text(phone, 'KELP');
+		await school.mail(ana);
+		outcome.text = { kind: 'unavailable', why: 'no connection' };
+		expect(await sendJoinNotes(home())).to.equal(1);
+		expect(await states()).to.deep.equal([
+			{ kind: 'ask-name', state: 'waiting', attempts: 0 },
+			{ kind: 'ask', state: 'sent', attempts: 1 }
+		]);
+		outcome.text = { kind: 'deferred', detail: 'not now' };
+		await sendJoinNotes(home());
+		expect(await nextJoinNote(school.db)).to.be.greaterThan(await now(school.db));
+		outcome.text = accepted;
+		expect(await sendJoinNotes(home())).to.equal(0);
+		await school.pass(24 * 3_600_000);
+		expect(await sendJoinNotes(home())).to.equal(1);
+		expect((await states())[0]).to.include({ state: 'sent', attempts: 2 });
+	});
+
+	it('that comes back is said beside whoever it was for', async () => {
+		await school.mail(ana);
+		await sendJoinNotes(home());
+		const address = letters[0]!.returnAddress;
+		const note = (await school.db.rows(joinNote).one({ id: 1 }))!;
+		expect(address).to.equal(addressFor(key, 'join', note, 'return.example'));
+		const failed = {
+			...{ action: 'failed', status: '5.1.1', text: 'no such mailbox', diagnostic: '' },
+			...{ finalRecipient: ana, originalRecipient: null }
+		};
+		await school.db.write((tx) =>
+			takeReturned(tx, key, [
+				{
+					address,
+					mail: {
+						kind: 'notification',
+						notification: { ok: true, recipients: [failed] } as never
+					},
+					asItCame: { words: '', machine: '' }
+				}
+			])
+		);
+		expect((await states())[0]).to.include({ state: 'failed' });
+	});
+
+	it('is asked of nobody by a letter that a machine wrote', async () => {
+		await school.db.write((tx) =>
+			takeReturned(tx, key, [
+				{
+					address: 'join-kelp@return.example',
+					mail: { kind: 'automatic', why: 'an absence note', words: '' },
+					asItCame: { words: '', machine: '' }
+				}
+			])
+		);
+		expect(await states()).to.deep.equal([]);
+	});
+});
