@@ -44,7 +44,8 @@ export async function putDistrict(db: Db, district: District): Promise<void> {
 			name: 'Brackwater Isles School District',
 			zone: demoZone,
 			mailFrom: 'letters@brackwater.example',
-			textFrom: '12075550100',
+			// Of an area that no family's number is made of.
+			textFrom: '12115550199',
 			linkDays: 180,
 			fileLimitMegabytes: 20,
 			mailLimitMegabytes: 25,

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { phoneText } from '$lib/core/format/phone';
 	import { dayName } from '$lib/core/time/zone';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
@@ -47,7 +48,10 @@
 			<a href="/people/{line.personId}" dir="auto">{line.name}</a>
 		{:else}<span dir="auto" class:quiet={line.state !== 'in'}>{line.name || '…'}</span>{/if}
 	{:else if key === 'address'}
-		<span class="by"><WayMark way={line.way} size={14} /> <span>{line.address}</span></span>
+		<span class="by"
+			><WayMark way={line.way} size={14} />
+			<span>{line.way === 'text' ? phoneText(line.address) : line.address}</span></span
+		>
 		{#if line.trouble}<p class="small heed">{line.trouble}</p>{/if}
 	{:else if key === 'how'}<span class:quiet={line.state !== 'in'}>{howOf(line)}</span>
 	{:else if key === 'student'}

@@ -155,8 +155,10 @@
 	}
 	dl {
 		display: grid;
-		grid-template-columns: auto minmax(0, 1fr);
-		gap: 4px 12px;
+		grid-template-columns: minmax(0, 1fr);
+	}
+	dd {
+		margin-bottom: 6px;
 	}
 	dt {
 		color: var(--quiet);
