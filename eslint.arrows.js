@@ -23,7 +23,7 @@ const desk = {
 	office: [],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
-	places: ['track', 'audience', 'sheet'],
+	places: ['track', 'audience', 'sheet', 'roster'],
 	groups: ['hand', 'places', 'audience', 'roster'],
 	joining: ['groups', 'hand', 'roster'],
 	markers: ['hand', 'places', 'roster'],

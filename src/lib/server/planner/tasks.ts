@@ -31,6 +31,7 @@ import { placeCards } from '../desk/places/cards';
 import { reachOfPlace, type ReachAsked } from '../desk/places/reach';
 import { studentsOfKept } from '../desk/groups/from-audience';
 import { studentsInTable } from '../desk/groups/from-list';
+import { lookAtCards } from '../desk/joining/from-cards';
 import { groupView } from '../desk/groups/groups';
 import { lookAtMarks } from '../desk/markers/list-marks';
 import { markerView, type MarkerAsked } from '../desk/markers/markers';
@@ -138,10 +139,11 @@ export const tasks = {
 	reachOfPlaces: ({ db }: Services, user: User) => reachOfPlaces(db, user),
 	reachOfPlace: ({ db }: Services, user: User, key: string, asked: ReachAsked) =>
 		reachOfPlace(db, user, key, asked),
-	placeCards: ({ db }: Services, user: User, key: string) => placeCards(db, user, key),
+	placeCards: (house: Services, user: User, key: string) => placeCards(house, user, key),
 	groupView: ({ db }: Services, user: User, id: number) => groupView(db, user, id),
 	studentsInTable: ({ db, key }: Services, user: User, groupId: number, content: Uint8Array) =>
 		studentsInTable({ db, key }, user, groupId, content),
+	cardsSeen: ({ db }: Services, user: User, content: Uint8Array) => lookAtCards(db, user, content),
 	markerView: ({ db }: Services, user: User, id: number, asked: MarkerAsked) =>
 		markerView(db, user, id, asked),
 	lookAtMarks: ({ db, key }: Services, user: User, markerId: number, content: Uint8Array) =>

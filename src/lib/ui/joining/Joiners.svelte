@@ -21,13 +21,16 @@
 		text: 'by text',
 		mail: 'by mail',
 		link: 'on the page',
-		invited: 'by invitation'
+		invited: 'by invitation',
+		cards: 'with cards'
 	} as const;
 	function howOf(line: JoinerLine): string {
 		const day = (at: number | null) => (at === null ? '' : dayName(at, zone));
 		switch (line.state) {
 			case 'in':
-				return `${ways[line.how]}, ${day(line.joinedAt)}`;
+				return [ways[line.how], line.how === 'cards' ? line.by : '', day(line.joinedAt)]
+					.filter(Boolean)
+					.join(', ');
 			case 'asked':
 				return `asked ${ways[line.how]}, ${day(line.askedAt)}`;
 			case 'invited':

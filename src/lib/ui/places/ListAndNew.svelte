@@ -8,14 +8,18 @@
 		title: string;
 		/** "3 groups". */
 		count: string;
+		/** The action that makes it. */
+		make?: string;
 		/** What is made by the form: "A new group"; null where nothing may be made. */
 		fresh: string | null;
 		why: string;
 		list: Snippet;
 		fields: Snippet;
+		/** Under the form. */
+		beside?: Snippet;
 	}
 	/** A list of what People keeps, and beside it the form for another one. */
-	let { title, count, fresh, why, list, fields }: Props = $props();
+	let { make, title, count, fresh, why, list, fields, beside }: Props = $props();
 </script>
 
 <svelte:head><title>{title} · People · Idle Courier</title></svelte:head>
@@ -30,6 +34,7 @@
 				<h2>{fresh}</h2>
 				<form
 					method="post"
+					action={make}
 					use:enhance={() =>
 						({ update }) =>
 							update({ reset: false })}
@@ -38,6 +43,7 @@
 					{#if why}<p class="fail small" role="alert">{why}</p>{/if}
 					<Button type="submit" size="small" kind="tertiary">Make it</Button>
 				</form>
+				{@render beside?.()}
 			</aside>
 		{/if}
 	</div>

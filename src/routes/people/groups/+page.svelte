@@ -1,5 +1,7 @@
 <script lang="ts">
 	import { Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import SeenCards from '$lib/ui/joining/SeenCards.svelte';
+	import ListUpload from '$lib/ui/parts/ListUpload.svelte';
 	import ListAndNew from '$lib/ui/places/ListAndNew.svelte';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';
 	import type { GroupLine } from '$lib/server/desk/groups/types';
@@ -33,12 +35,32 @@
 <ListAndNew
 	title="Groups"
 	count="{data.groups.length} {data.groups.length === 1 ? 'group' : 'groups'}"
+	make="?/make"
 	fresh={data.lists ? 'A new group' : null}
 	why={form?.why ?? ''}
 >
 	{#snippet list()}
+		{#if form?.said}<p class="good" role="status">{form.said}</p>{/if}
+		{#if form && form.not.length > 0}
+			<ul class="small">
+				{#each form.not.slice(0, 100) as line (line)}<li class="heed" dir="auto">{line}</li>{/each}
+			</ul>
+		{/if}
+		{#if form?.seen}<SeenCards seen={form.seen} />{/if}
 		{#if data.groups.length === 0}<p class="quiet">No group here yet.</p>
 		{:else}<LineTable {columns} lines={data.groups} idOf={(line) => line.id} {cell} />{/if}
+	{/snippet}
+	{#snippet beside()}
+		<section class="cards">
+			<h2>From cards</h2>
+			<ListUpload
+				words="vCard 3.0 or 4.0: what a card belongs to (CATEGORIES) becomes a group."
+				action="?/lookAtCards"
+				what="file of cards"
+				accept={['.vcf', '.vcard']}
+			/>
+			{#if form?.whyCards}<p class="fail small" role="alert">{form.whyCards}</p>{/if}
+		</section>
 	{/snippet}
 	{#snippet fields()}
 		{#if data.lists}
@@ -59,3 +81,12 @@
 		{/if}
 	{/snippet}
 </ListAndNew>
+
+<style>
+	.cards {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		gap: 8px;
+		margin-top: 24px;
+	}
+</style>

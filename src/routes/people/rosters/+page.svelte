@@ -120,7 +120,7 @@
 			</datalist>
 			<FileUploaderDropContainer
 				multiple
-				labelText="A OneRoster zip or its tables (.csv), or a contact list (.csv, .xlsx): drop it here or choose it"
+				labelText="A OneRoster zip or its tables (.csv), or contacts (.csv, .xlsx, .vcf): drop it here or choose it"
 				disabled={sentShare !== null}
 				on:add={(e) => void bring(e.detail as readonly File[])}
 			/>

@@ -61,6 +61,8 @@ export type Wrong =
 	/** A student of two households: a list cannot say in which somebody lives. */
 	| { readonly code: 'two-homes' }
 	| { readonly code: 'no-language'; readonly column: string; readonly value: string }
+	/** Of a card (vCard) that cannot be used: why. */
+	| { readonly code: 'card'; readonly name: string; readonly why: string }
 	/** The quotes of a line are not as they should be. */
 	| { readonly code: 'quotes' };
 
@@ -121,6 +123,8 @@ function wrongText(wrong: Wrong): string {
 			return 'The student lives in two households: say on their page in which of them.';
 		case 'no-language':
 			return `“${short(wrong.value)}” is no language (${wrong.column}). Write its English name or its tag, as “Portuguese” or “pt”.`;
+		case 'card':
+			return `The card${wrong.name === '' ? '' : ` of “${short(wrong.name)}”`} stays out: ${wrong.why}`;
 		case 'quotes':
 			return 'Its quotes do not close as they should.';
 	}

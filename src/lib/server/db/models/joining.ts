@@ -2,8 +2,8 @@ import type { WayOut } from '../../../core/roster/way';
 import { flag, instant, nonce, text, whole } from './column';
 import { table, type Row } from './table';
 
-/** How somebody came to ask: from a phone, by a letter, on our page, by an invitation. */
-export type JoinHow = 'text' | 'mail' | 'link' | 'invited';
+/** How somebody came to ask: from a phone, by a letter, on our page, by an invitation; or that the office put them in with cards. */
+export type JoinHow = 'text' | 'mail' | 'link' | 'invited' | 'cards';
 
 export const joining = table(
 	'joining',

@@ -27,26 +27,32 @@ export const noSuchGroup = {
 export async function makeGroup(
 	db: Db,
 	user: User,
+	group: z.infer<typeof groupSchema>
+): Promise<Said<{ readonly id: number }>> {
+	return byHand(db, user, (hand) => putGroup(hand, group));
+}
+
+/** Makes a group, inside work by hand. */
+export async function putGroup(
+	{ tx, at: madeAt, user }: Hand,
 	{ name, kind, schoolId: at }: z.infer<typeof groupSchema>
 ): Promise<Said<{ readonly id: number }>> {
-	return byHand(db, user, async ({ tx, at: madeAt }): Promise<Said<{ readonly id: number }>> => {
-		const schoolId = at === '' ? null : at;
-		if (!may(user, 'look-after', schoolId))
-			return { ok: false, why: 'Your office makes groups of its own school only.' };
-		if (schoolId !== null && !(await tx.rows(school).one({ id: schoolId })))
-			return { ok: false, why: 'There is no such school. Load the page again.' };
-		const same = await tx.one(
-			`SELECT 1 FROM school_group_now WHERE name = $name COLLATE NOCASE AND school_id IS $schoolId`,
-			{ name, schoolId }
-		);
-		if (same)
-			return { ok: false, why: `There is a group “${name}” already. Give this one another name.` };
-		const id = await tx
-			.rows(schoolGroup)
-			.add({ name, kind, schoolId, madeBy: user.personId, madeAt });
-		await rosterChanged(tx);
-		return { ok: true, id };
-	});
+	const schoolId = at === '' ? null : at;
+	if (!may(user, 'look-after', schoolId))
+		return { ok: false, why: 'Your office makes groups of its own school only.' };
+	if (schoolId !== null && !(await tx.rows(school).one({ id: schoolId })))
+		return { ok: false, why: 'There is no such school. Load the page again.' };
+	const same = await tx.one(
+		`SELECT 1 FROM school_group_now WHERE name = $name COLLATE NOCASE AND school_id IS $schoolId`,
+		{ name, schoolId }
+	);
+	if (same)
+		return { ok: false, why: `There is a group “${name}” already. Give this one another name.` };
+	const id = await tx
+		.rows(schoolGroup)
+		.add({ name, kind, schoolId, madeBy: user.personId, madeAt });
+	await rosterChanged(tx);
+	return { ok: true, id };
 }
 
 /** The name of a group that the user may change; undefined where there is none. */

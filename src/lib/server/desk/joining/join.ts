@@ -1,13 +1,13 @@
 import { knownAddress } from '../../../core/roster/roster';
 import type { WayOut } from '../../../core/roster/way';
-import type { Joiner } from '../../../core/talk/joiner';
+import { nameParts, type Joiner } from '../../../core/talk/joiner';
 import { joining, type JoinHow, type JoiningRow } from '../../db/models/joining';
 import type { Query } from '../../db/open';
 import { person } from '../../db/models/roster';
 import { personChange } from '../../db/models/rosters';
 import { rosterChanged } from '../../db/roster';
 import { stopWhatIsNotTheirs } from '../roster/not-theirs';
-import { personJoining } from './joined-person';
+import { letWrite, personJoining } from './joined-person';
 import { say } from './notes';
 import type { OpenGroup } from './open-groups';
 
@@ -16,7 +16,7 @@ export interface Asking extends Joiner {
 	readonly way: WayOut;
 	/** As it is sent to: E.164, or a mail address. */
 	readonly address: string;
-	readonly how: Exclude<JoinHow, 'invited'>;
+	readonly how: Exclude<JoinHow, 'invited' | 'cards'>;
 	readonly language: string;
 	/** Message-ID of the letter by which they asked. */
 	readonly answers?: string | null;
@@ -93,7 +93,8 @@ export async function letIn(
 		await say(tx, row, group.over ? 'over' : 'removed', at);
 		return false;
 	}
-	const { personId, madePerson } = await personJoining(tx, row, { name, group: group.name }, at);
+	const { personId, madePerson } = await personJoining(tx, row, nameParts(name), at);
+	await letWrite(tx, personId, row, group.name, at);
 	const sameClaim = student === row.studentSaid;
 	await tx.rows(joining).change(
 		{ id: row.id },

@@ -1,8 +1,7 @@
 import { fold } from '../../../core/format/fold';
 import { knownAddress } from '../../../core/roster/roster';
-import { nameParts } from '../../../core/talk/joiner';
 import type { JoiningRow } from '../../db/models/joining';
-import { address, person, type AddressRow } from '../../db/models/roster';
+import { address, person, type AddressRow, type PersonRow } from '../../db/models/roster';
 import type { Query } from '../../db/open';
 
 /** Somebody on file by the address that is joined with. */
@@ -11,7 +10,7 @@ interface Holder extends Pick<AddressRow, 'id' | 'personId' | 'way' | 'value' | 
 }
 
 /** Everybody here now who has an address on file, however it is written there. */
-async function holdersOf(
+export async function holdersOf(
 	tx: Query,
 	{ way, address: value, addressKey }: Pick<JoiningRow, 'way' | 'address' | 'addressKey'>
 ): Promise<Holder[]> {
@@ -25,13 +24,17 @@ async function holdersOf(
 	return rows.filter((r) => knownAddress({ ...r, failing: null }).key === addressKey);
 }
 
-const same = (a: string, b: string): boolean => fold(a.trim()) === fold(b.trim());
+/** Whether somebody on file has a name, however it is written. */
+export const isNamed = (
+	{ name }: Pick<Holder, 'name'>,
+	{ givenName, familyName }: Pick<PersonRow, 'givenName' | 'familyName'>
+): boolean => fold(name.trim()) === fold(`${givenName} ${familyName}`.trim());
 
 /** Lets them be written to at the address they joined with: they have said so from there, which also shows that it works. */
-async function letWrite(
+export async function letWrite(
 	tx: Query,
 	personId: number,
-	row: JoiningRow,
+	row: Pick<JoiningRow, 'way' | 'address' | 'addressKey'>,
 	group: string,
 	at: number
 ): Promise<void> {
@@ -51,12 +54,11 @@ async function letWrite(
  */
 export async function personJoining(
 	tx: Query,
-	row: JoiningRow,
-	{ name, group }: { readonly name: string; readonly group: string },
+	row: Pick<JoiningRow, 'way' | 'address' | 'addressKey' | 'personId' | 'madePerson' | 'language'>,
+	{ givenName, familyName }: Pick<PersonRow, 'givenName' | 'familyName'>,
 	at: number
 ): Promise<{ readonly personId: number; readonly madePerson: 0 | 1 }> {
-	const { givenName, familyName } = nameParts(name);
-	const holder = (await holdersOf(tx, row)).find((h) => same(h.name, name));
+	const holder = (await holdersOf(tx, row)).find((h) => isNamed(h, { givenName, familyName }));
 	const before =
 		row.personId !== null && row.madePerson === 1
 			? await tx.rows(person).one({ id: row.personId })
@@ -77,6 +79,5 @@ export async function personJoining(
 			await tx.rows(person).change({ id: personId }, { ...said, goneAt: null });
 		} else personId = await tx.rows(person).add({ kind: 'adult', ...said, hasInbox: 0, since: at });
 	}
-	await letWrite(tx, personId, row, group, at);
 	return { personId, madePerson };
 }

@@ -68,3 +68,20 @@ export interface Invited {
 	/** Addresses that were not invited, each with the reason. */
 	readonly not: readonly { readonly line: string; readonly why: string }[];
 }
+
+/** Cards (vCard) that were looked at: whom they would bring into which groups. Nothing is changed yet. */
+export interface SeenCards {
+	/** What the cards belong to (CATEGORIES), the most people first. */
+	readonly groups: readonly {
+		readonly name: string;
+		readonly people: number;
+		/** Whether there is a group of that name, which they come into; else it is made. */
+		readonly there: boolean;
+	}[];
+	readonly people: number;
+	/** Of them those who are on file already, by name and address. */
+	readonly known: number;
+	readonly wrong: readonly { readonly line: number; readonly text: string }[];
+	/** The cards themselves, to be handed back when they are taken in. */
+	readonly cards: string;
+}

@@ -4,6 +4,7 @@ import { fullName, type Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';
+import { ownKey } from '../roster/own-keys';
 import { placeByKey } from './place';
 
 const each = <T>(list: readonly T[]): T[] => [...new Set(list)];
@@ -13,13 +14,13 @@ function cardOf(
 	roster: Roster,
 	personId: number,
 	students: readonly number[],
-	place: string
+	{ uid, place }: { readonly uid: string; readonly place: string }
 ): Card {
 	const { givenName, familyName, language } = roster.person(personId)!;
 	const working = roster.addressesOf(personId).filter((a) => a.failing === null);
 	const texts = working.filter((a) => a.way === 'text');
 	return {
-		...{ uid: `person-${personId}`, givenName, familyName, language },
+		...{ uid, givenName, familyName, language },
 		emails: each(working.flatMap((a) => (a.way === 'email' ? a.usable : []))),
 		phones: each(texts.map((a) => a.usable)).map((number) => ({
 			number,
@@ -33,7 +34,7 @@ function cardOf(
 
 /** Whoever is written to for the students of a place by the usual duty, as vCards; null where the user may not see it. */
 export async function placeCards(
-	db: Db,
+	{ db, key: secret }: { readonly db: Db; readonly key: Buffer },
 	user: User,
 	key: string
 ): Promise<{ readonly name: string; readonly cards: string } | null> {
@@ -51,7 +52,13 @@ export async function placeCards(
 	return {
 		name: place.name,
 		cards: writeVcards(
-			[...of].map(([personId, students]) => cardOf(roster, personId, students, place.name))
+			[...of].map(([personId, students]) =>
+				cardOf(roster, personId, students, {
+					// Under this key they are known again where the cards come back.
+					uid: ownKey(secret, 'person', personId),
+					place: place.name
+				})
+			)
 		)
 	};
 }

@@ -39,7 +39,9 @@ export async function openFile(
 	if (kind === 'list') {
 		const name = await listIn(folder);
 		if (name === null)
-			throw new Broken('A contact list is one file: .csv, .tsv, .txt or .xlsx. Bring it alone.');
+			throw new Broken(
+				'A contact list is one file: .csv, .tsv, .txt, .xlsx or .vcf. Bring it alone.'
+			);
 		return ofList(await readListTable(folder, name));
 	}
 	const parts = await partsIn(folder);

@@ -13,6 +13,7 @@ import type { ListLine } from '../../../core/format/contact-list/line';
 import { Broken } from './broken';
 import { goneFiles, repacked, zipIn } from './parts';
 import type { ReadRoster } from './oneroster';
+import { cardTable } from './cards';
 import type { TableRow } from './rows';
 import { holdsSomething, readTextTable } from './table-text';
 
@@ -24,10 +25,12 @@ const mostRows = 400_000;
 export interface ListTable {
 	readonly name: string;
 	readonly bytes: number;
-	/** How its letters were written, or that it is a workbook. */
-	readonly written: Letters | 'workbook';
+	/** How its letters were written, or that it is a workbook or cards. */
+	readonly written: Letters | 'workbook' | 'vCard';
 	readonly heading: readonly string[];
 	readonly rows: readonly TableRow[];
+	/** Of cards those that cannot be used, by the line on which they begin. */
+	readonly unusable?: ReadonlyMap<number, { readonly name: string; readonly why: string }>;
 }
 
 const tableOfStandard = new Set(
@@ -37,7 +40,10 @@ const tableOfStandard = new Set(
 /** Whether a file is a list by its name, and no table of a roster standard. */
 export function isListName(name: string): boolean {
 	const small = name.toLowerCase();
-	return /\.(xlsx|tsv|txt)$/.test(small) || (small.endsWith('.csv') && !tableOfStandard.has(small));
+	return (
+		/\.(xlsx|tsv|txt|vcf|vcard)$/.test(small) ||
+		(small.endsWith('.csv') && !tableOfStandard.has(small))
+	);
 }
 
 /** The one file of a folder, where it is a list; null else. */
@@ -46,12 +52,14 @@ export async function listIn(folder: string): Promise<string | null> {
 	return name !== undefined && others.length === 0 && isListName(name) ? name : null;
 }
 
-/** Reads a list as it stands: CSV with a comma, semicolon or tab in UTF-8, UTF-16 or Windows-1252, or the first sheet of a workbook (XLSX). Ends with Broken where it is none. */
+/** Reads a list as it stands: CSV with a comma, semicolon or tab in UTF-8, UTF-16 or Windows-1252, the first sheet of a workbook (XLSX), or cards (vCard). Ends with Broken where it is none. */
 export async function readListTable(folder: string, name: string): Promise<ListTable> {
 	const path = join(folder, name);
 	const { size } = await stat(path);
 	if (size > mostBytes)
 		throw new Broken(`“${name}” is over ${sizeWords(mostBytes)}: no list of contacts is.`);
+	if (/\.(vcf|vcard)$/i.test(name))
+		return { name, bytes: size, ...cardTable(await readFile(path), name) };
 	const zip = await zipIn(path);
 	if (name.toLowerCase().endsWith('.xlsx') !== zip)
 		throw new Broken(
@@ -101,6 +109,12 @@ export function readList(table: ListTable, columns: ListColumns, complete: boole
 	const faults: Fault[] = [];
 	const file = 'contacts' as const;
 	for (const { cells, line } of table.rows) {
+		const unusable = table.unusable?.get(line);
+		if (unusable) {
+			const wrong = { code: 'card', ...unusable } as const;
+			faults.push({ file, line, id: null, wrong, rest: false });
+			continue;
+		}
 		const one = read(cells);
 		const id = one.line?.id ?? null;
 		for (const { wrong, rest } of one.wrong) faults.push({ file, line, id, wrong, rest });
@@ -134,7 +148,9 @@ export function readList(table: ListTable, columns: ListColumns, complete: boole
 		remarks: [
 			table.written === 'workbook'
 				? 'It was read from the first sheet of the workbook.'
-				: `It is written in ${table.written}.`,
+				: table.written === 'vCard'
+					? 'It holds cards (vCard): each is a contact of the students it names as its children (RELATED). What they belong to (CATEGORIES) comes in under People · Groups.'
+					: `It is written in ${table.written}.`,
 			...(at < 0
 				? []
 				: [

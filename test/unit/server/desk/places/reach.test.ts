@@ -34,15 +34,27 @@ describe('how well families can be reached', () => {
 			await tx.run(`UPDATE address SET consent = 'out' WHERE way = 'text'`);
 			await tx.run('INSERT INTO roster_change (person_id) VALUES (NULL)');
 		});
-		const { name, cards } = (await placeCards(school.db, coordinator, 'school-1'))!;
+		const { name, cards } = (await placeCards(
+			{ db: school.db, key: Buffer.alloc(32, 7) },
+			coordinator,
+			'school-1'
+		))!;
 		expect(name).to.equal('Heron Landing');
 		expect(cards.match(/^FN:.*$/gm)).to.deep.equal(['FN:Delfina Amaro', 'FN:Paulo Amaro']);
 		expect(cards.match(/TYPE=child/g)).to.have.length(4);
 		// A number that has said no takes no texts; it can be called.
 		expect(cards).to.contain('TEL;VALUE=uri;TYPE=voice:tel:+12075550101');
 		expect(cards).to.contain('CATEGORIES:Heron Landing');
-		expect(await placeCards(school.db, { ...office, schoolId: 2 }, 'school-1')).to.equal(null);
-		expect(await placeCards(school.db, teacher, 'section-101')).to.equal(null);
+		expect(
+			await placeCards(
+				{ db: school.db, key: Buffer.alloc(32, 7) },
+				{ ...office, schoolId: 2 },
+				'school-1'
+			)
+		).to.equal(null);
+		expect(
+			await placeCards({ db: school.db, key: Buffer.alloc(32, 7) }, teacher, 'section-101')
+		).to.equal(null);
 	});
 
 	it('of whom a sheet is about, as it is saved, for whoever may see it', async () => {
