@@ -232,6 +232,30 @@ describe('an open group', () => {
 		await page.getByText('This address may join again by the code.').waitFor();
 	});
 
+	it('cards become groups by what they belong to, after they were looked at', async () => {
+		await open('/people/groups');
+		const card = (...lines: string[]) =>
+			['BEGIN:VCARD', 'VERSION:3.0', ...lines, 'END:VCARD', ''].join('\r\n');
+		await page.setInputFiles('input[type=file]', {
+			...{ name: 'helpers.vcf', mimeType: 'text/vcard' },
+			buffer: Buffer.from(
+				card('FN:Yrsa Skua', 'EMAIL:yrsa@skua.example', 'CATEGORIES:Harbor Clean-up,Gate Keepers') +
+					card('FN:Odd Auk', 'EMAIL:odd@auk.example', 'CATEGORIES:Harbor Clean-up') +
+					card('FN:Nobody At All', 'CATEGORIES:Gate Keepers')
+			)
+		});
+		await page.getByRole('button', { name: 'Look at the file of cards' }).click();
+		await page.getByRole('heading', { name: 'The cards hold 2 people' }).waitFor();
+		await page.getByText('“Nobody At All” stays out').waitFor();
+		expect(await faults(page)).to.deep.equal([]);
+		await page.locator('label', { hasText: 'Gate Keepers: 1, a new group' }).click();
+		await page.getByRole('button', { name: 'Put them into 1 group' }).click();
+		await page.getByText('2 people came into 1 group').waitFor();
+		expect(await countOf(s.db, `school_group WHERE name = 'Gate Keepers'`)).to.equal(0);
+		await open(`/people/groups/${group}/joining`);
+		await page.locator('tbody tr', { hasText: 'Odd Auk' }).getByText('with cards').waitFor();
+	});
+
 	it('is its own office’s to see: a teacher finds neither the list nor the sheet', async () => {
 		const ines = await s.signedIn('ines');
 		for (const path of ['', '/screen', '/sheet', '/list']) {
