@@ -19,10 +19,14 @@ describe('from an empty data folder', () => {
 		await page.waitForSelector('html[data-ready]');
 	};
 
-	it('every place says that nobody is here yet, and where the roster is brought', async () => {
+	it('every place opens; People and Write say that nobody is here yet, and where the roster is brought', async () => {
 		for (const place of ['/week', '/reach', '/people', '/replies', '/write']) {
 			await open(place);
 			expect(await page.locator('body').innerText(), place).not.to.contain('went wrong');
+			if (place === '/people' || place === '/write')
+				await page
+					.locator('main a[href="/people/rosters"]', { hasText: 'Bring a roster' })
+					.waitFor();
 		}
 		expect(s.consoleErrors).to.deep.equal([]);
 	});

@@ -9,6 +9,7 @@ import { readMany } from './many';
 import { markerNames, type MarkerName } from './markers';
 import type { Db, Query } from './open';
 import { peopleVersion } from './roster';
+import { runningTerms } from './terms';
 import { groupBy } from '../../core/group-by';
 import type { PersonRow, SchoolRow, SectionRow, TermRow } from './models/roster';
 
@@ -94,17 +95,11 @@ const kept = remembering<RosterNames>(1);
 async function rosterNames(db: Query): Promise<RosterNames> {
 	const version = await peopleVersion(db);
 	const day = new Date(await now(db)).toISOString().slice(0, 10);
-	const current =
-		(
-			await db.one<Pick<TermRow, 'id'>>(
-				'SELECT id FROM term WHERE ends_on > $day ORDER BY starts_on LIMIT 1',
-				{ day }
-			)
-		)?.id ?? 0;
-	return kept.get(db, `${version} ${current}`, () => readNames(db, current));
+	const running = await runningTerms(db, day);
+	return kept.get(db, `${version} ${running.join(',')}`, () => readNames(db, running));
 }
 
-async function readNames(db: Query, current: number): Promise<RosterNames> {
+async function readNames(db: Query, running: readonly number[]): Promise<RosterNames> {
 	const rows = (sql: string) => db.all<{ id: number; name: string; a: string; b: string }>(sql);
 	const words = async (sql: string) =>
 		new Set((await db.all<{ word: string }>(sql)).map((r) => r.word));
@@ -118,17 +113,17 @@ async function readNames(db: Query, current: number): Promise<RosterNames> {
 		}
 	>(
 		`SELECT section.id, section.name, term.name AS term, school.short_name AS school,
-			term.id = ${current} AS now FROM section_now AS section JOIN term ON term.id = term_id
+			term.id IN (${[0, ...running].join(', ')}) AS now FROM section_now AS section JOIN term ON term.id = term_id
 		JOIN course ON course.id = course_id JOIN school ON school.id = course.school_id`
 	);
 	return {
 		names: {
-			// A section of the current term needs no term beside its name; one of another always has it.
+			// A section of a term that runs needs none beside its name, unless two that run have one of it; of another it always has it.
 			section: new Names(
 				sections.map((s) => ({
 					id: s.id,
 					name: s.name,
-					apart: [s.now ? '' : s.term, s.school],
+					apart: [s.now ? '' : s.term, s.school, s.now ? s.term : ''],
 					always: !s.now
 				}))
 			),

@@ -6,6 +6,7 @@ import { districtDay } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db } from '../../db/open';
 import { peopleVersion } from '../../db/roster';
+import { runningTerms } from '../../db/terms';
 import { keptNames } from './kept';
 import { markersOfUser } from './markers-seen';
 import type {
@@ -19,14 +20,13 @@ import type {
 } from './types';
 import type { TermRow } from '../../db/models/roster';
 
-/** The terms, and which one the district's day falls in; between terms, the next one. */
+/** The terms, and which of them run on the district's day. */
 async function terms(db: Db): Promise<TermChoice[]> {
-	const today = await districtDay(db);
-	const all = await db.all<Pick<TermRow, 'id' | 'name'> & { ends_on: TermRow['endsOn'] }>(
-		'SELECT id, name, ends_on FROM term ORDER BY starts_on'
+	const running = await runningTerms(db, await districtDay(db));
+	const all = await db.all<Pick<TermRow, 'id' | 'name'>>(
+		'SELECT id, name FROM term ORDER BY starts_on, ends_on, id'
 	);
-	const current = all.find((t) => t.ends_on > today) ?? all.at(-1);
-	return all.map(({ id, name }) => ({ id, name, current: id === current?.id }));
+	return all.map(({ id, name }) => ({ id, name, current: running.includes(id) }));
 }
 
 /** How many earlier dispatches can be asked about at a time; the newest. */

@@ -20,6 +20,7 @@ export interface SectionChoice extends Choice {
 export interface TermChoice {
 	readonly id: number;
 	readonly name: string;
+	/** Whether it runs today; between terms, whether it comes next. */
 	readonly current: boolean;
 }
 

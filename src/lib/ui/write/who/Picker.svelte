@@ -23,13 +23,26 @@
 	} = $props();
 
 	let kind = $state<PickKind>('sections');
-	let termId = $state(
-		untrack(() => choices.terms.find((t) => t.current)?.id ?? choices.terms[0]?.id ?? 0)
+	/** The terms that run: a semester and the year around it are shown together. */
+	const running = $derived(choices.terms.filter((t) => t.current));
+	const together = 0;
+	let chosenTerm = $state(
+		untrack(() => (running.length > 1 ? together : (running[0]?.id ?? choices.terms[0]?.id ?? 0)))
+	);
+	/** Courses are picked in one term. */
+	const termId = $derived(
+		chosenTerm === together && kind === 'courses' ? (running[0]?.id ?? 0) : chosenTerm
+	);
+	const termsShown = $derived(termId === together ? running.map((t) => t.id) : [termId]);
+	const termWords = $derived(
+		choices.terms
+			.filter((t) => termsShown.includes(t.id))
+			.map((t) => t.name)
+			.join(' and ')
 	);
 	let schoolId = $state(0);
 	let courseId = $state(0);
 	let teacher = $state('');
-	const term = $derived(choices.terms.find((t) => t.id === termId));
 
 	const kinds: { value: PickKind; text: string }[] = $derived(
 		(
@@ -56,12 +69,14 @@
 	);
 	const named = (rows: readonly { id: number; name: string }[]) =>
 		rows.map((r) => ({ value: r.id, text: r.name }));
-	const ofTerm = $derived(choices.sections[termId] ?? []);
+	const ofTerm = $derived(termsShown.flatMap((id) => choices.sections[id] ?? []));
 	const schoolsHere = $derived(
 		choices.schools.filter((s) => ofTerm.some((c) => c.schoolId === s.id))
 	);
 	const inSchool = $derived(ofTerm.filter((c) => schoolId === 0 || c.schoolId === schoolId));
-	const courseNames = $derived(new Map((choices.courses[termId] ?? []).map((c) => [c.id, c.name])));
+	const courseNames = $derived(
+		new Map(termsShown.flatMap((id) => choices.courses[id] ?? []).map((c) => [c.id, c.name]))
+	);
 	const coursesHere = $derived(
 		[...new Set(inSchool.map((c) => c.courseId))]
 			.map((id) => ({ id, name: courseNames.get(id) ?? '' }))
@@ -163,6 +178,8 @@
 			/>
 		{/if}
 	</div>
+{:else if choices.terms.length + choices.schools.length === 0}
+	<p class="small">Nobody is here yet. <a href="/people/rosters">Bring a roster</a> first.</p>
 {:else}
 	<div class="from">
 		<div class="filters">
@@ -173,13 +190,18 @@
 				value={kind}
 				onchoose={(chosen) => (kind = chosen)}
 			/>
-			{#if kind === 'sections' || kind === 'courses'}
+			{#if choices.terms.length > 0 && (kind === 'sections' || kind === 'courses')}
 				<Choose
 					hideLabel
 					label="Term"
-					options={named(choices.terms)}
+					options={[
+						...(kind === 'sections' && running.length > 1
+							? [{ value: together, text: running.map((t) => t.name).join(' and ') }]
+							: []),
+						...named(choices.terms)
+					]}
 					value={termId}
-					onchoose={(id) => (termId = id)}
+					onchoose={(id) => (chosenTerm = id)}
 				/>
 			{/if}
 		</div>
@@ -229,13 +251,13 @@
 				choices={sections}
 				all={ofTerm.length}
 				bind:picked={line.picks.sections}
-				what="sections, {term?.name}"
+				what={['sections', termWords].filter(Boolean).join(', ')}
 			/>
 		{:else if kind === 'courses'}
 			<PickList
 				choices={choices.courses[termId] ?? []}
 				bind:picked={() => line.coursesIn(termId), (ids) => line.setCourses(termId, ids)}
-				what="courses, {term?.name}"
+				what={['courses', termWords].filter(Boolean).join(', ')}
 				hint="Course or school"
 			/>
 		{:else if kind === 'grades'}
