@@ -11,7 +11,7 @@ import { readAddress } from '../people/read-address';
 import { stopPending } from '../track/stop-pending';
 import { byHand, notTheirs, personOfMine, type Hand } from './by-hand';
 import { idSchema, line } from './fields';
-import { addressMoved } from './waiting-copies';
+import { addressMoved } from '../roster/waiting-copies';
 
 /** So many has nobody; what adds more is no person. */
 const mostAddresses = 20;

@@ -6,6 +6,7 @@ import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import type { Said } from '../../said';
 import { changeFile } from './files';
+import { followAddresses } from './follow-addresses';
 import { lostBy } from './lost-ties';
 import { stopWhatIsNotTheirs } from './not-theirs';
 import { putDown } from './put-down';
@@ -31,6 +32,7 @@ export async function takeBack(db: Db, user: User, fileId: number): Promise<Said
 		for (const { did } of kept) {
 			const { work, gone } = await withoutWhatIsNamed(tx, undoing(did));
 			await stopWhatIsNotTheirs(tx, withGone(lostBy(work), gone));
+			await followAddresses(tx, work);
 			await putDown(tx, work);
 			await endWhatIsNamed(tx, gone);
 		}

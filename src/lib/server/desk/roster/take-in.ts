@@ -16,6 +16,7 @@ import { historyOf } from './history';
 import type { RosterHouse } from './house';
 import { workOut, type Progress } from './look';
 import { openFile } from './open-file';
+import { followAddresses } from './follow-addresses';
 import { lostBy } from './lost-ties';
 import { stopWhatIsNotTheirs } from './not-theirs';
 import { putDown } from './put-down';
@@ -152,5 +153,6 @@ export async function follow(
 	const at = Math.round(await now(tx));
 	await tx.rows(personChange).addMany(historyOf(compared).map((line) => ({ ...line, ...by, at })));
 	await stopWhatIsNotTheirs(tx, lostBy(compared.work));
+	await followAddresses(tx, compared.work);
 	await rosterChanged(tx);
 }

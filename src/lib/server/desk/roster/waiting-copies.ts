@@ -4,7 +4,7 @@ import { now } from '../../clock';
 import { free } from '../../db/copy-state';
 import { delivery } from '../../db/models/delivery';
 import type { Query } from '../../db/open';
-import { handOver } from '../roster/not-theirs';
+import { handOver } from './not-theirs';
 import { record } from '../track/record';
 
 /**
@@ -22,8 +22,10 @@ export async function addressMoved(
 		readonly to: string | null;
 	}
 ): Promise<void> {
-	const { personId, way, to } = moved;
-	const from = way === 'text' ? (toE164(moved.from) ?? moved.from) : moved.from;
+	const { personId, way } = moved;
+	const onCopy = (value: string) => (way === 'text' ? (toE164(value) ?? value) : value);
+	const from = onCopy(moved.from);
+	const to = moved.to === null ? null : onCopy(moved.to);
 	await tx.run(
 		`DELETE FROM delivery_also WHERE person_id = $personId AND delivery_id IN (SELECT id FROM delivery
 			WHERE way = $way AND address = $from COLLATE NOCASE AND ${free})`,
