@@ -162,6 +162,10 @@ say(
 	`  taken in       ${times(roster.takeMs / rosterRows.ms)} the bare inserts, ${rosterRows.rows} rows (${ms(roster.takeMs)} to ${ms(rosterRows.ms)}); wanted at most 2`
 );
 say(`  memory         ${roster.megabytes.toFixed(0)} MB at most; wanted under 1000`);
+const beside = measure('roster.ts', 'beside', file);
+say(
+	`  meanwhile      another user's tally of a school takes ${times(beside.besideMs / beside.aloneMs)} what it takes alone (${ms(beside.besideMs)} to ${ms(beside.aloneMs)}, half of ${beside.tallies}; the slowest, with the roster read anew, ${ms(beside.worstMs)}); wanted at most 2`
+);
 
 say();
 say('Planning and writing down the deliveries of the whole district. Baseline: the bare sqlite3');
