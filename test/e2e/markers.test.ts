@@ -128,4 +128,31 @@ describe('markers', () => {
 		await page.getByText('Ended. What has left stays.').waitFor();
 		expect(await page.getByRole('button', { name: 'End it' }).count()).to.equal(0);
 	});
+
+	it('a condition can ask for the day that a marker says', async () => {
+		const { id: boats } = (await s.db.one<{ id: number }>(
+			`SELECT id FROM section WHERE name = 'Boatbuilding 1-A' AND term_id = 2`
+		))!;
+		await open(`/write?section=${boats}`);
+		await settled(page);
+		await page
+			.getByLabel('Only those who')
+			.selectOption({ label: 'have a day before … in “ferry pass until”' });
+		await page.getByLabel('“ferry pass until” before').fill('06/15/2027');
+		await page.getByRole('button', { name: 'Only those' }).click();
+		await page
+			.getByText('only who have a day before 2027-06-15 in the marker “ferry pass until”')
+			.waitFor();
+		await settled(page);
+		const { students } = await tally(page);
+		expect(students).to.equal(
+			await countOf(
+				s.db,
+				`marked JOIN marker ON marker.id = marker_id WHERE name = 'ferry pass until' AND value < '2027-06-15'
+					AND student_id IN (SELECT student_id FROM enrolment_now WHERE section_id = ${boats})`
+			)
+		);
+		expect(students).to.be.above(0);
+		expect(await faults(page)).to.deep.equal([]);
+	});
 });

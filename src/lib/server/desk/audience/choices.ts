@@ -61,8 +61,9 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 		),
 		kept: await keptNames(db, user),
 		openGroups: await openGroupChoices(db, user),
-		markers: (await markersOfUser(db, user)).map(({ id, name, school }) => ({
+		markers: (await markersOfUser(db, user)).map(({ id, name, kind, school }) => ({
 			id,
+			kind,
 			name: school === null || user.schoolId !== null ? name : `${name} (${school})`
 		})),
 		anyone: may(user, 'speak-for-district')

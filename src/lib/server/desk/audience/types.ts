@@ -1,3 +1,4 @@
+import type { MarkerKind } from '../../../core/roster/marker';
 import type { Audience } from '../../../core/audience/audience';
 import { z } from 'zod';
 
@@ -47,7 +48,11 @@ export interface Choices extends RosterChoices {
 	/** Open groups; `students` counts those who joined. */
 	readonly openGroups: readonly Choice[];
 	/** Markers that can be asked about, and spoken of. */
-	readonly markers: readonly { readonly id: number; readonly name: string }[];
+	readonly markers: readonly {
+		readonly id: number;
+		readonly name: string;
+		readonly kind: MarkerKind;
+	}[];
 	/** Whether the user may look for anyone by name, and put people in by hand. */
 	readonly anyone: boolean;
 }

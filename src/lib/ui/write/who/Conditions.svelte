@@ -1,8 +1,9 @@
 <script lang="ts">
-	import { Select, SelectItem } from 'carbon-components-svelte';
+	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import type { Condition } from '$lib/core/audience/audience';
-	import type { MarkTest } from '$lib/core/roster/marker';
+	import { mostMarkCharacters, type MarkTest } from '$lib/core/roster/marker';
 	import type { Choices } from '$lib/server/desk/audience/types';
+	import DayField from '../../parts/DayField.svelte';
 	import Slip from '../../parts/Slip.svelte';
 	import type { Line } from '../sheet/line.svelte';
 
@@ -56,6 +57,26 @@
 	];
 	let chosen = $state('');
 
+	/** What of a marker is being asked for: a day or words still have to be said. */
+	let asked = $state.raw<{
+		readonly markerId: number;
+		readonly test: 'is' | 'before' | 'from';
+	} | null>(null);
+	let answer = $state('');
+
+	/** Of one marker there is one condition. */
+	function ofMarker(markerId: number, is: MarkTest) {
+		const others = line.only.filter((c) => c.kind !== 'marker' || c.markerId !== markerId);
+		line.only = [...others, { kind: 'marker', markerId, is }];
+	}
+	function said() {
+		const value = answer.trim();
+		if (!asked || value === '') return;
+		const { markerId, test } = asked;
+		ofMarker(markerId, test === 'is' ? { test, value } : { test, day: value });
+		asked = null;
+	}
+
 	/** Languages come together in one condition, "read Spanish or Portuguese"; of any other kind there is one. */
 	function add(key: string) {
 		chosen = '';
@@ -67,9 +88,12 @@
 			return;
 		}
 		if (kind === 'has' || kind === 'lacks') {
-			const markerId = Number(value);
-			const others = line.only.filter((c) => c.kind !== 'marker' || c.markerId !== markerId);
-			line.only = [...others, { kind: 'marker', markerId, is: { test: kind } }];
+			ofMarker(Number(value), { test: kind });
+			return;
+		}
+		if (kind === 'is' || kind === 'before' || kind === 'from') {
+			asked = { markerId: Number(value), test: kind };
+			answer = '';
 			return;
 		}
 		const condition: Condition | undefined =
@@ -113,12 +137,45 @@
 			{#each choices.markers as m (m.id)}
 				<SelectItem value="lacks:{m.id}" text="lack the marker “{m.name}”" />
 				<SelectItem value="has:{m.id}" text="have the marker “{m.name}”" />
+				{#if m.kind === 'date'}
+					<SelectItem value="before:{m.id}" text="have a day before … in “{m.name}”" />
+					<SelectItem value="from:{m.id}" text="have a day from … on in “{m.name}”" />
+				{:else if m.kind === 'text'}
+					<SelectItem value="is:{m.id}" text="have certain words in “{m.name}”" />
+				{/if}
 			{/each}
 		{/if}
 		{#each choices.dispatches.slice(0, 30) as d (d.id)}
 			<SelectItem value="unread:{d.id}" text="have not read “{d.subject}”" />
 		{/each}
 	</Select>
+	{#if asked}
+		<form
+			class="asked"
+			onsubmit={(e) => {
+				e.preventDefault();
+				said();
+			}}
+		>
+			{#if asked.test === 'is'}
+				<TextInput
+					size="sm"
+					labelText="Words in “{markerName.get(asked.markerId) ?? ''}”"
+					bind:value={answer}
+					maxlength={mostMarkCharacters}
+				/>
+			{:else}
+				<DayField
+					label="“{markerName.get(asked.markerId) ?? ''}” {asked.test}"
+					bind:value={answer}
+				/>
+			{/if}
+			<Button type="submit" size="small" kind="tertiary" disabled={answer.trim() === ''}>
+				Only those
+			</Button>
+			<Button size="small" kind="ghost" on:click={() => (asked = null)}>Not this</Button>
+		</form>
+	{/if}
 </div>
 
 <style>
@@ -129,6 +186,13 @@
 		justify-items: start;
 	}
 	.choose {
+		margin-top: 6px;
+	}
+	.asked {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 6px;
+		align-items: end;
 		margin-top: 6px;
 	}
 	.choose :global(.bx--select-input) {
