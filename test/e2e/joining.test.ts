@@ -3,7 +3,7 @@ import { createTransport } from 'nodemailer';
 import type { Page } from 'playwright-core';
 import { faults } from './axe';
 import { countOf, stack, until, type Stack } from './stack';
-import { sendSheet, setHold, setWay, settled, write } from './write-page';
+import { letLeave, sendSheet, setHold, setWay, settled, write } from './write-page';
 
 describe('an open group', () => {
 	let s: Stack;
@@ -174,6 +174,7 @@ describe('an open group', () => {
 		await setHold(page, 0);
 		await settled(page);
 		const dispatch = await sendSheet(page);
+		await letLeave(page, s, dispatch);
 		await got(texter, 'Gloves');
 		await got(asker, 'Gloves');
 		await until('the letter is there', async () => {

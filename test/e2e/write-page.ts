@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { now } from '../../src/lib/server/clock';
-import { until, type Stack } from './stack';
+import { countOf, until, type Stack } from './stack';
 
 /** Write, driven as a person would. */
 export async function openWrite(page: Page, url: string): Promise<void> {
@@ -106,6 +106,22 @@ export async function moveToDue(page: Page, s: Stack, dispatchId: number): Promi
 		const before = await now(s.db);
 		await moveClock(page, 'To the next thing due');
 		await until('the clock has moved', async () => (await now(s.db)) > before + 500);
+	}
+}
+
+/** Moves the bench clock on until every copy of a dispatch has left, however far quiet hours put it. */
+export async function letLeave(page: Page, s: Stack, dispatchId: number): Promise<void> {
+	const waiting = (when: string) =>
+		countOf(
+			s.db,
+			`delivery WHERE dispatch_id = ${dispatchId} AND state IN ('held', 'planned') AND ${when}`
+		);
+	while ((await waiting('TRUE')) > 0) {
+		await moveToDue(page, s, dispatchId);
+		await until('what is due has left', async () => {
+			const time = Math.floor(await now(s.db));
+			return (await waiting(`due_at <= ${time}`)) === 0;
+		});
 	}
 }
 

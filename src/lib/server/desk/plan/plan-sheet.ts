@@ -1,6 +1,12 @@
 import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
-import { dispatchesOf, listsOf, markersOf, type Audience } from '../../../core/audience/audience';
+import {
+	dispatchesOf,
+	joinedGroupsOf,
+	listsOf,
+	markersOf,
+	type Audience
+} from '../../../core/audience/audience';
 import { mayStillGain } from '../../../core/audience/gained';
 import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';
@@ -10,6 +16,7 @@ import { stepTimes, turnsInUse } from '../../../core/plan/turns';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
+import { districtDay } from '../../db/district';
 import { marksMark } from '../../db/markers';
 import type { Db, Query } from '../../db/open';
 import { changedSince, readRoster, rosterVersion } from '../../db/roster';
@@ -94,19 +101,30 @@ async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
 	return JSON.stringify([await rosterVersion(db), user, sending, await askedOf(db, sending)]);
 }
 
-/** The state of earlier dispatches, fixed lists and markers, for a sheet that asks them; null for others. Evidence has rising numbers: what is asked changes with it. */
+/** The state of earlier dispatches, fixed lists, markers and open groups, for a sheet that asks them; null for others. Evidence has rising numbers: what is asked changes with it. */
 async function askedOf(
 	db: Query,
 	{ chases, audience }: Pick<Sending, 'chases' | 'audience'>
 ): Promise<object | null> {
 	const marks = await marksMark(db, markersOf(audience));
+	const open = await openMark(db, joinedGroupsOf(audience));
 	if (chases === null && dispatchesOf(audience).length + listsOf(audience).length === 0)
-		return marks === '' ? null : { marks };
+		return marks + open === '' ? null : { marks, open };
 	const state = (await db.one<object>(
 		`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
 			(SELECT max(id) FROM kept_audience) AS k`
 	))!;
-	return { ...state, marks };
+	return { ...state, marks, open };
+}
+
+/** How open groups stand: who is in them changes with the roster, their last day and the day do not. */
+async function openMark(db: Query, groups: readonly number[]): Promise<string> {
+	if (groups.length === 0) return '';
+	const rows = await db.all<object>(
+		`SELECT id, open_until AS until FROM school_group WHERE id IN (SELECT value FROM json_each($groups))`,
+		{ groups: JSON.stringify(groups) }
+	);
+	return JSON.stringify([await districtDay(db), rows]);
 }
 
 /** How the copies are made. Copies for information are for staff, whatever a browser sends: nobody learns the name or the address of anybody else by asking for one. */

@@ -148,9 +148,6 @@ describe('an open group is looked after', () => {
 		await join(phone, 'Ana Pires');
 		expect((await planned()).copies).to.have.length(1);
 		await school.pass(24 * 3_600_000);
-		// Another plan is made where anything has changed.
-		await school.text('+12075550199', 'STOP');
-		await putIntoGroup(school.db, office, school.groupId, [1], 'hand');
 		const manifest = await planned();
 		const { personId } = (await within(school))[0]!;
 		expect(manifest.copies.some((c) => c.personId === personId)).to.equal(false);
