@@ -3,7 +3,7 @@ import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
 import type { CardIn, ReadCard } from '../../../core/format/read-vcard';
 import { isLanguageTag } from '../../../core/copy/language';
-import { scope } from '../../access/may';
+import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import { joining } from '../../db/models/joining';
@@ -89,19 +89,23 @@ async function isKnown(db: Query, card: Card): Promise<boolean> {
 	return holders.some((h) => isNamed(h, card));
 }
 
-/** The group of a name that a user looks after; undefined where there is none. */
-const groupNamed = (
+/**
+ * The group of a name that a user looks after: of the whole district for its office, else the only one;
+ * undefined where there is none, or several schools have one of that name.
+ */
+async function groupNamed(
 	db: Query,
 	user: User,
 	name: string
-): Promise<{ id: number; name: string } | undefined> => {
+): Promise<{ readonly id: number; readonly name: string } | undefined> {
 	const { sql, bind } = scope(user).groups;
-	return db.one(
-		`SELECT id, name FROM school_group_now AS school_group WHERE name = $name COLLATE NOCASE AND ${sql}
-		ORDER BY school_id IS NULL, id LIMIT 1`,
+	const rows = await db.all<{ id: number; name: string; schoolId: number | null }>(
+		`SELECT id, name, school_id AS schoolId FROM school_group_now AS school_group
+		WHERE name = $name COLLATE NOCASE AND ${sql} ORDER BY id`,
 		{ name, ...bind }
 	);
-};
+	return rows.length === 1 ? rows[0] : rows.find((r) => r.schoolId === user.schoolId);
+}
 
 /** Looks at a file of cards: whom it would bring into which groups. Nothing is changed. */
 export async function lookAtCards(
@@ -206,6 +210,8 @@ export async function takeCards(
 ): Promise<
 	Said<{ readonly people: number; readonly groups: number; readonly not: readonly string[] }>
 > {
+	if (!may(user, 'look-after', user.schoolId))
+		return { ok: false, why: 'The school office looks after groups: ask them.' };
 	return byHand(db, user, async (hand) => {
 		const chosen = new Set(wanted.map((name) => name.toLowerCase()));
 		const groups = new Map<string, { id: number; name: string }>();
@@ -219,7 +225,8 @@ export async function takeCards(
 				if (!group) {
 					const schoolId = user.schoolId ?? ('' as const);
 					const made = await putGroup(hand, { name, kind: 'contacts', schoolId });
-					if (!made.ok) return made;
+					// Asked of beforehand: what is half done would stay.
+					if (!made.ok) throw new Error(made.why);
 					group = { id: made.id, name };
 				}
 				groups.set(key, group);
