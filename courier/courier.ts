@@ -3,6 +3,8 @@ import type { WayOut } from '../src/lib/core/roster/way';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
+import { nextLateText } from '../src/lib/server/desk/replies/gather-parts';
+import { takeLateTexts } from '../src/lib/server/desk/replies/take-texts';
 import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
 import { nextRelease } from '../src/lib/server/desk/send/release';
 import { nextPlanning } from '../src/lib/server/desk/send/replan';
@@ -133,6 +135,16 @@ const worksOf = (
 				if (at === null || at > (await now(db))) return until(home, at);
 				// What is due and cannot leave waits for its provider.
 				return (await sendJoinNotes(home)) > 0 ? 0 : joinAgainMs;
+			}
+		],
+		[
+			'texts in parts',
+			async () => {
+				if (!(await me.holds(db))) return longestMs;
+				const at = await nextLateText(db);
+				if (at === null || at > (await now(db))) return until(home, at);
+				await db.write(takeLateTexts);
+				return 0;
 			}
 		],
 		[

@@ -1,4 +1,5 @@
 import { join } from 'node:path';
+import { partsOf } from './parts';
 import smpp, { type Pdu, type Session } from 'smpp';
 import { port, serve } from '../http';
 import { journal } from '../journal';
@@ -120,7 +121,31 @@ function submit(session: Session, pdu: Pdu): void {
 }
 
 /** Texts that phones send, until they are taken. */
-const fromPhones: { from: string; to: string; text: string }[] = [];
+const fromPhones: {
+	readonly from: string;
+	readonly to: string;
+	readonly text: string;
+	/** Of a part of a longer text: which it is (3GPP TS 23.040 section 9.2.3.24.1). */
+	readonly header?: Buffer;
+}[] = [];
+let reference = 0;
+
+/** A text as a phone sends it: whole, or in parts. */
+function send(from: string, to: string, text: string): void {
+	const parts = partsOf(text);
+	reference = (reference + 1) % 256;
+	fromPhones.push(
+		...parts.map((words, i) =>
+			parts.length === 1
+				? { from, to, text: words }
+				: {
+						...{ from, to, text: words },
+						header: Buffer.from([5, 0, 3, reference, parts.length, i + 1])
+					}
+		)
+	);
+	deliverTexts();
+}
 function deliverTexts(): void {
 	if (!bound) return;
 	for (const text of fromPhones.splice(0)) {
@@ -129,7 +154,7 @@ function deliverTexts(): void {
 				source_addr: text.from.replace('+', ''),
 				destination_addr: text.to,
 				esm_class: 0x00,
-				short_message: text.text
+				short_message: text.header ? { udh: text.header, message: text.text } : text.text
 			},
 			(pdu) => {
 				if (pdu.command_status === 0) return;
@@ -204,12 +229,11 @@ await serve(httpPort, {
 		if (typeof phone !== 'string' || !/^\+\d{7,15}$/.test(phone)) {
 			throw new Error('phone must be a number such as +12075550143');
 		}
-		if (typeof text !== 'string' || text === '' || text.length > 160) {
-			throw new Error('text must be 1 to 160 characters');
+		if (typeof text !== 'string' || text === '' || text.length > 1_000) {
+			throw new Error('text must be 1 to 1000 characters');
 		}
 		const last = [...texts.rows].reverse().find((t) => t.to === phone);
-		fromPhones.push({ from: phone, to: last?.from ?? '', text });
-		deliverTexts();
+		send(phone, last?.from ?? '', text);
 		return { sent: true };
 	}
 });

@@ -96,11 +96,15 @@ describe('the length of a text', () => {
 			(await s.db.one<{ c: string }>('SELECT consent AS c FROM address WHERE value = $phone', {
 				phone
 			}))!.c;
+		const long = 'Chúng tôi sẽ đến bến tàu lúc chín giờ sáng. '.repeat(5).trim();
 		await say('Thank you, we will be there');
+		// Three parts of 16 bits: one text here.
+		await say(long);
 		await say('Stop');
 		await until('it is stopped', async () => (await consent()) === 'out');
 		await page.goto(`${s.url}/replies`);
 		await page.getByText('Thank you, we will be there').waitFor();
+		await page.getByText(long, { exact: true }).waitFor();
 		await page.getByText('Texts to this number are stopped.').waitFor();
 		await say('START');
 		await until('it goes again', async () => (await consent()) === 'in');

@@ -18,6 +18,7 @@ import * as groups from './migrations/015-groups';
 import * as markers from './migrations/016-markers';
 import * as standing from './migrations/017-standing';
 import * as openGroups from './migrations/018-open-groups';
+import * as textParts from './migrations/019-text-parts';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -39,7 +40,8 @@ const migrations = [
 	{ name: '015-groups', up: groups.up },
 	{ name: '016-markers', up: markers.up },
 	{ name: '017-standing', up: standing.up },
-	{ name: '018-open-groups', up: openGroups.up }
+	{ name: '018-open-groups', up: openGroups.up },
+	{ name: '019-text-parts', up: textParts.up }
 ];
 
 /**

@@ -17,7 +17,10 @@ declare module 'smpp' {
 		message_state?: number;
 		system_id?: string;
 		password?: string;
-		short_message?: { message?: string | Buffer } | Buffer | string;
+		sar_msg_ref_num?: number;
+		sar_total_segments?: number;
+		sar_segment_seqnum?: number;
+		short_message?: { message?: string | Buffer; udh?: readonly Buffer[] } | Buffer | string;
 		message_payload?: { message?: string | Buffer } | Buffer | string;
 		response(options?: Record<string, unknown>): Pdu;
 	}

@@ -1,5 +1,6 @@
 import smpp, { type Pdu, type Session } from 'smpp';
 import { septetsOf } from '../../core/copy/gsm7';
+import { partOfHeader, partOfParameters, type TextPart } from '../../core/talk/text-parts';
 import { readTextReceipt, type ReceiptParts } from '../../core/track/text-receipt';
 import { isLoopback, plainNetwork } from './network';
 import type { Outcome } from './outcome';
@@ -29,6 +30,8 @@ export interface IncomingText {
 	readonly from: string;
 	readonly to: string;
 	readonly words: string;
+	/** Which part of a longer text it is; nothing where it is whole. */
+	readonly part?: TextPart;
 }
 
 /** What takes in what comes from the exchange: a receipt, or a text from a phone. Resolves to whether it was kept; what was not kept is sent again. */
@@ -130,6 +133,16 @@ const signIn = (url: URL) => ({
 	interface_version: 0x34
 });
 
+/** Which part of a longer text a deliver_sm is, by its header or its parameters. */
+function partOf(pdu: Pdu): TextPart | null {
+	const message = pdu.short_message;
+	const udh = typeof message === 'object' && !Buffer.isBuffer(message) ? (message.udh ?? []) : [];
+	return (
+		partOfHeader(udh) ??
+		partOfParameters(pdu.sar_msg_ref_num, pdu.sar_total_segments, pdu.sar_segment_seqnum)
+	);
+}
+
 /** What a deliver_sm brings: a receipt, or a text from a phone. */
 function incomingOf(pdu: Pdu): Parameters<ReceiptHandler>[0] {
 	const words = textOf(pdu);
@@ -139,7 +152,11 @@ function incomingOf(pdu: Pdu): Parameters<ReceiptHandler>[0] {
 		!pdu.receipted_message_id &&
 		pdu.message_state === undefined &&
 		readTextReceipt({ text: words }) === null;
-	if (fromPhone) return { from: pdu.source_addr ?? '', to: pdu.destination_addr ?? '', words };
+	if (fromPhone) {
+		const part = partOf(pdu);
+		const text = { from: pdu.source_addr ?? '', to: pdu.destination_addr ?? '', words };
+		return part === null ? text : { ...text, part };
+	}
 	return {
 		text: words,
 		...(pdu.receipted_message_id ? { receiptedId: pdu.receipted_message_id } : {}),

@@ -3,7 +3,7 @@ import type { Way } from '../../../core/roster/way';
 import type { DeliveryState, EventKind, Source, Strength } from '../../../core/track/evidence';
 import type { HappeningCode } from '../../../core/track/happening-code';
 import type { MachineSign } from '../../../core/track/visitor';
-import { instant, nonce, text, whole } from './column';
+import { flag, instant, nonce, text, whole } from './column';
 import { table, type Row } from './table';
 
 export const delivery = table(
@@ -97,6 +97,23 @@ export const textIn = table(
 		command: text<TextDid>().orNull(),
 		personId: whole().of('person').orNull(),
 		deliveryId: whole().of('delivery', 'SET NULL').orNull()
+	}
+);
+
+export const textPart = table(
+	'text_part',
+	'Parts of longer texts from phones, until the others are there.',
+	{
+		id: whole().neverTwice(),
+		fromNumber: text(),
+		toNumber: text(),
+		reference: whole(),
+		ofParts: whole(),
+		number: whole(),
+		words: text(),
+		at: instant(),
+		/** Taken with all others; kept for a while, since an exchange may send it once more. */
+		taken: flag().usually(0)
 	}
 );
 
