@@ -97,6 +97,13 @@ const worksOf = (
 	opened: () => boolean
 ): readonly (readonly [name: string, work: () => Promise<number>])[] => {
 	const { db, me } = home;
+	const joining = (way: WayOut) => async () => {
+		if (!opened() || !(await me.holds(db))) return longestMs;
+		const at = await nextJoinNote(db, way);
+		if (at === null || at > (await now(db))) return until(home, at);
+		// What is due and cannot leave waits for its provider.
+		return (await sendJoinNotes(home, way)) > 0 ? 0 : joinAgainMs;
+	};
 	// Until its providers were spoken to for the first time, nothing is known of them.
 	const send = (way: WayOut) => () => (opened() ? sending(home, way) : Promise.resolve(longestMs));
 	return [
@@ -127,16 +134,8 @@ const worksOf = (
 				return until(home, await nextNotice(db));
 			}
 		],
-		[
-			'whoever joins a group',
-			async () => {
-				if (!opened() || !(await me.holds(db))) return longestMs;
-				const at = await nextJoinNote(db);
-				if (at === null || at > (await now(db))) return until(home, at);
-				// What is due and cannot leave waits for its provider.
-				return (await sendJoinNotes(home)) > 0 ? 0 : joinAgainMs;
-			}
-		],
+		['whoever joins a group, by mail', joining('email')],
+		['whoever joins a group, by text', joining('text')],
 		[
 			'texts in parts',
 			async () => {
@@ -208,7 +207,7 @@ export function makeCourier(
 		async round() {
 			const inbox = await withoutProvider(home);
 			await toStaff(home);
-			await sendJoinNotes(home);
+			for (const way of ['email', 'text'] as const) await sendJoinNotes(home, way);
 			const sent = await Promise.all(Object.values(home.senders).map((sender) => sender.run()));
 			await health.beat(home.coming.strangers());
 			return sent.reduce((sum, n) => sum + n.settled, inbox);

@@ -24,9 +24,11 @@ type Waiting = Pick<JoinNoteRow, 'id' | 'kind' | 'attempts' | 'answers' | 'nonce
 const atOnce = 50;
 
 /** When the next of what is said to whoever joins is due (job's clock, ms); null where nothing is. */
-export async function nextJoinNote(db: Query): Promise<number | null> {
+export async function nextJoinNote(db: Query, way: WayOut): Promise<number | null> {
 	const row = await db.one<{ at: number | null }>(
-		`SELECT min(due_at) AS at FROM join_note WHERE state = 'waiting'`
+		`SELECT min(due_at) AS at FROM join_note JOIN joining ON joining.id = joining_id
+		WHERE join_note.state = 'waiting' AND way = $way`,
+		{ way }
 	);
 	return row?.at ?? null;
 }
@@ -127,26 +129,26 @@ function afterwards(note: Waiting, outcome: Outcome, at: number): Partial<JoinNo
 	}
 }
 
-/** Says what waits to be said to whoever joins a group. Of a way whose provider is away all of it waits on. */
-export async function sendJoinNotes(home: House): Promise<number> {
-	const { db } = home;
+/** Says by one way what waits to be said to whoever joins a group: where its provider is away or slow all of it waits on, and the other way goes on. How much was said. */
+export async function sendJoinNotes(home: House, way: WayOut): Promise<number> {
+	const { db, me } = home;
+	if (!(await me.holds(db))) return 0;
+	const waiting = await db.all<Waiting>(
+		`SELECT join_note.id, join_note.kind, attempts, answers, join_note.nonce, way, address, joining.name, language,
+			joining.id AS joiningId, joining.nonce AS joiningNonce, school_group.name AS "group", code
+		FROM join_note JOIN joining ON joining.id = joining_id JOIN school_group ON school_group.id = group_id
+		WHERE join_note.state = 'waiting' AND due_at <= $time AND way = $way ORDER BY join_note.id LIMIT ${atOnce}`,
+		{ time: await now(db), way }
+	);
+	if (waiting.length === 0) return 0;
 	const district = await readDistrict(db);
-	let sent = 0;
-	for (const way of ['email', 'text'] as const satisfies readonly WayOut[]) {
-		const waiting = await db.all<Waiting>(
-			`SELECT join_note.id, join_note.kind, attempts, answers, join_note.nonce, way, address, joining.name, language,
-				joining.id AS joiningId, joining.nonce AS joiningNonce, school_group.name AS "group", code
-			FROM join_note JOIN joining ON joining.id = joining_id JOIN school_group ON school_group.id = group_id
-			WHERE join_note.state = 'waiting' AND due_at <= $time AND way = $way ORDER BY join_note.id LIMIT ${atOnce}`,
-			{ time: await now(db), way }
-		);
-		for (const note of waiting) {
-			const outcome = await send(home, district, note);
-			const next = afterwards(note, outcome, Math.round(await now(db)));
-			if (next === null) break;
-			await db.rows(joinNote).change({ id: note.id }, next);
-			sent += 1;
-		}
+	let said = 0;
+	for (const note of waiting) {
+		const outcome = await send(home, district, note);
+		const next = afterwards(note, outcome, Math.round(await now(db)));
+		if (next === null) break;
+		await db.rows(joinNote).change({ id: note.id, state: 'waiting' }, next);
+		said += 1;
 	}
-	return sent;
+	return said;
 }

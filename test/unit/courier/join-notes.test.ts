@@ -19,15 +19,18 @@ describe('what is said to whoever joins', () => {
 	let letters: Letter[];
 	let texts: TextMessage[];
 	/** What providers say next. */
+	/** Whether this courier may send: another is in office, or the database was put back. */
+	let holds: boolean;
 	let outcome: { email: Outcome; text: Outcome };
 	beforeEach(async () => {
 		school = await openSchool();
+		holds = true;
 		[letters, texts, outcome] = [[], [], { email: accepted, text: accepted }];
 	});
 	afterEach(() => school.close());
 	const home = () =>
 		({
-			...{ db: school.db, key },
+			...{ db: school.db, key, me: { holds: () => Promise.resolve(holds) } },
 			settings: { publicUrl: 'https://courier.example', returnDomain: 'return.example' },
 			mail: {
 				send(letter: Letter) {
@@ -42,6 +45,8 @@ describe('what is said to whoever joins', () => {
 				}
 			}
 		}) as unknown as House;
+	const sendAll = async () =>
+		(await sendJoinNotes(home(), 'email')) + (await sendJoinNotes(home(), 'text'));
 	const states = () =>
 		school.db.all<{ kind: string; state: string; attempts: number }>(
 			'SELECT kind, state, attempts FROM join_note ORDER BY id'
@@ -50,9 +55,9 @@ describe('what is said to whoever joins', () => {
 	it('leaves by the way it was asked by, once, in the reader’s language', async () => {
 		await school.text('+12075550102', 'KELP');
 		await school.text('+12075550102', 'Bao Pham');
-		expect(await sendJoinNotes(home())).to.equal(2);
-		expect(await sendJoinNotes(home())).to.equal(0);
-		expect(await nextJoinNote(school.db)).to.equal(null);
+		expect(await sendAll()).to.equal(2);
+		expect(await sendAll()).to.equal(0);
+		expect(await nextJoinNote(school.db, 'text')).to.equal(null);
 		expect(texts.map((t) => t.to)).to.deep.equal(['+12075550102', '+12075550102']);
 		// Bao reads Vietnamese.
 		expect(texts[0]!.text).to.contain('Kelp Garden').and.to.contain('trả lời');
@@ -61,7 +66,7 @@ describe('what is said to whoever joins', () => {
 
 	it('is a letter that answers theirs, written by a machine, with a page of its reader’s own (RFC 3834 sections 3.1.5 and 5)', async () => {
 		await school.mail(ana, { name: 'Ana Pires' });
-		await sendJoinNotes(home());
+		await sendAll();
 		const [letter] = letters;
 		const token = joinToken(key, (await school.row(ana))!);
 		expect(letter!.text).to.contain(`https://courier.example/join/me/${token}`);
@@ -76,24 +81,52 @@ describe('what is said to whoever joins', () => {
 		await school.text(phone, 'KELP');
 		await school.mail(ana);
 		outcome.text = { kind: 'unavailable', why: 'no connection' };
-		expect(await sendJoinNotes(home())).to.equal(1);
+		expect(await sendAll()).to.equal(1);
 		expect(await states()).to.deep.equal([
 			{ kind: 'ask-name', state: 'waiting', attempts: 0 },
 			{ kind: 'ask', state: 'sent', attempts: 1 }
 		]);
 		outcome.text = { kind: 'deferred', detail: 'not now' };
-		await sendJoinNotes(home());
-		expect(await nextJoinNote(school.db)).to.be.greaterThan(await now(school.db));
+		await sendAll();
+		expect(await nextJoinNote(school.db, 'text')).to.be.greaterThan(await now(school.db));
 		outcome.text = accepted;
-		expect(await sendJoinNotes(home())).to.equal(0);
+		expect(await sendAll()).to.equal(0);
 		await school.pass(24 * 3_600_000);
-		expect(await sendJoinNotes(home())).to.equal(1);
+		expect(await sendAll()).to.equal(1);
 		expect((await states())[0]).to.include({ state: 'sent', attempts: 2 });
+	});
+
+	it('by one way does not wait for the other, whose provider gives no answer; nothing leaves from a database that is held', async () => {
+		await school.text(phone, 'KELP');
+		await school.mail(ana);
+		holds = false;
+		expect(await sendAll()).to.equal(0);
+		holds = true;
+		const slow = { ...home(), mail: { send: () => new Promise(() => {}) } } as unknown as House;
+		void sendJoinNotes(slow, 'email');
+		expect(await sendJoinNotes(slow, 'text')).to.equal(1);
+		expect((await states()).map((n) => n.state)).to.deep.equal(['sent', 'waiting']);
+	});
+
+	it('STOP that comes while something is being said to a phone is not undone by what became of it', async () => {
+		await school.text(phone, 'KELP');
+		outcome.text = { kind: 'deferred', detail: 'not now' };
+		const late = {
+			...home(),
+			text: {
+				async send() {
+					await school.text(phone, 'STOP');
+					return outcome.text;
+				}
+			}
+		} as unknown as House;
+		await sendJoinNotes(late, 'text');
+		expect((await states())[0]).to.include({ state: 'failed' });
 	});
 
 	it('that comes back is said beside whoever it was for', async () => {
 		await school.mail(ana);
-		await sendJoinNotes(home());
+		await sendAll();
 		const address = letters[0]!.returnAddress;
 		const note = (await school.db.rows(joinNote).one({ id: 1 }))!;
 		expect(address).to.equal(addressFor(key, 'join', note, 'return.example'));

@@ -1,20 +1,8 @@
 import ICAL from 'ical.js';
+import type { Card } from './vcard';
 
-/** A person as a card says them. */
-export interface CardIn {
-	readonly uid: string;
-	readonly givenName: string;
-	readonly familyName: string;
-	/** The preferred one first. */
-	readonly emails: readonly string[];
-	/** As they stand, the preferred one first; `text` of those that a text can reach. */
-	readonly phones: readonly { readonly number: string; readonly type: 'text' | 'voice' }[];
-	/** A tag as it stands; empty where none is said. */
-	readonly language: string;
-	readonly categories: readonly string[];
-	/** Names of those whom they look after. */
-	readonly children: readonly string[];
-}
+/** A person as a card says them: the preferred address first, numbers and language as they stand; empty where nothing is said. */
+export type CardIn = Required<Omit<Card, 'note'>>;
 
 /** One card of a file: what it says, or why it says nothing that can be used. */
 export interface ReadCard {

@@ -1,9 +1,11 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import type { User } from '../access/user';
-import { joiningView } from '../desk/joining/joiners';
+import { joiningHead, joiningView } from '../desk/joining/joiners';
 import type { JoiningView, WaysIn } from '../desk/joining/types';
 import { services } from '../services';
+
+const notHere = 'There is no such group, or another office looks after it.';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 
@@ -21,13 +23,18 @@ export async function joiningOf(
 ): Promise<JoiningView> {
 	const { db, settings } = await services();
 	const view = await joiningView(db, user, groupIdOf(params), settings);
-	if (!view) error(404, 'There is no such group, or another office looks after it.');
+	if (!view) error(404, notHere);
 	return view;
 }
 
-/** How the group of an address is joined; the request ends where it is not open. */
-export async function waysOf(user: User, params: { readonly id?: string }): Promise<WaysIn> {
-	const { ways } = await joiningOf(user, params);
-	if (!ways) error(404, 'This group is not open: nobody joins it by a code.');
-	return ways;
+/** How the group of an address is joined, and how many are in; the request ends where it is not open. */
+export async function waysOf(
+	user: User,
+	params: { readonly id?: string }
+): Promise<{ readonly ways: WaysIn; readonly within: number }> {
+	const { db, settings } = await services();
+	const head = await joiningHead(db, user, groupIdOf(params), settings);
+	if (!head) error(404, notHere);
+	if (!head.ways) error(404, 'This group is not open: nobody joins it by a code.');
+	return { ways: head.ways, within: head.counts.in };
 }

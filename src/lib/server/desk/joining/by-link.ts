@@ -132,7 +132,7 @@ export async function joinByLink(
 		const at = Math.round(await now(tx));
 		const row = { ...own.row, language: form.language };
 		await tx.rows(joining).change({ id: row.id }, { language: form.language });
-		return (await letIn(tx, own.group, row, joiner, at)) ? null : 'ended';
+		return (await letIn(tx, own.group, row, joiner, at)) ? null : 'wait';
 	});
 }
 

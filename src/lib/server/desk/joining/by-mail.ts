@@ -5,7 +5,9 @@ import { textCommand } from '../../../core/talk/keyword';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
 import type { MailAnswer } from '../../gateway/return-mail';
-import { addressKeyOf, askToJoin, endJoinings, joiningAt } from './join';
+import { addressKeyOf, askToJoin, joiningAt } from './join';
+import { languageAt } from './joined-person';
+import { say } from './notes';
 import { groupOfCode } from './open-groups';
 
 /** The mail address of an open group. */
@@ -25,9 +27,14 @@ export async function takesJoining(db: Query, address: string): Promise<boolean>
 	return key !== null && (await groupOfCode(db, key)) !== null;
 }
 
+/** The letter's own Message-ID, where it has one. */
+const answersOf = ({ messageKey }: MailAnswer): string | null =>
+	messageKey.startsWith('<') ? messageKey : null;
+
 /**
  * Takes a letter to a group's address, which a person has written: whoever it says it is from is asked
- * by mail, since anybody can write any sender; STOP leaves. In the caller's transaction.
+ * by mail, since anybody can write any sender. For the same reason STOP takes nobody out by itself: it is
+ * answered with the page on which they leave. In the caller's transaction.
  */
 export async function joinByMail(
 	tx: Query,
@@ -39,25 +46,24 @@ export async function joinByMail(
 	const group = key === null ? null : await groupOfCode(tx, key);
 	const from = checkMailAddress(letter.fromAddress);
 	if (!group || !from.ok) return;
-	const before = await joiningAt(tx, group.id, addressKeyOf('email', from.value));
+	const address = { way: 'email', address: from.value } as const;
+	const addressKey = addressKeyOf('email', from.value);
+	const before = await joiningAt(tx, group.id, addressKey);
 	if ([letter.subject, letter.text].some((words) => textCommand(words) === 'stop')) {
-		if (before && before.state !== 'removed')
-			await endJoinings(tx, [before], { state: 'left' }, at);
+		if (before?.state === 'in') await say(tx, before, 'welcome', at, answersOf(letter));
 		return;
 	}
-	const known = await tx.one<{ language: string }>(
-		`SELECT language FROM address JOIN person_now AS person ON person.id = person_id
-		WHERE way = 'email' AND value = $value COLLATE NOCASE ORDER BY address.id LIMIT 1`,
-		{ value: from.value }
-	);
 	await askToJoin(
 		tx,
 		group,
 		{
-			...{ way: 'email', address: from.value, how: 'mail' },
+			...{ ...address, how: 'mail' },
 			...(readJoiner(letter.fromName) ?? { name: '', student: '' }),
-			language: before?.language ?? known?.language ?? (await readDistrict(tx)).language,
-			answers: letter.messageKey.startsWith('<') ? letter.messageKey : null
+			language:
+				before?.language ??
+				(await languageAt(tx, { ...address, addressKey })) ??
+				(await readDistrict(tx)).language,
+			answers: answersOf(letter)
 		},
 		at
 	);

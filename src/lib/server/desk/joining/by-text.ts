@@ -3,8 +3,8 @@ import { readJoiner } from '../../../core/talk/joiner';
 import { readDistrict } from '../../db/district';
 import { joining, type JoiningRow } from '../../db/models/joining';
 import type { Query } from '../../db/open';
-import { textAddressesOf } from '../../db/text-addresses';
 import { addressKeyOf, askToJoin, endJoinings, joiningAt, letIn } from './join';
+import { languageAt } from './joined-person';
 import { say } from './notes';
 import { groupJoined, groupOfCode } from './open-groups';
 import { joiningsWhere } from './rows';
@@ -53,6 +53,7 @@ export async function joinByText(
 	{ from, words }: FromPhone,
 	at: number
 ): Promise<'code' | 'join' | null> {
+	const phone = { way: 'text', address: from } as const;
 	const addressKey = addressKeyOf('text', from);
 	const key = codeInText(words);
 	if (key !== null && !(await triedEnough(tx, from, at))) {
@@ -64,13 +65,15 @@ export async function joinByText(
 				const said = { name: before.name, student: before.studentSaid };
 				return (await letIn(tx, group, before, said, at)) ? 'join' : 'code';
 			}
-			const known = await textAddressesOf(tx, from);
 			await askToJoin(
 				tx,
 				group,
 				{
-					...{ way: 'text', address: from, how: 'text', name: '', student: '' },
-					language: before?.language ?? (await languageOf(tx, known[0]?.personId))
+					...{ ...phone, how: 'text', name: '', student: '' },
+					language:
+						before?.language ??
+						(await languageAt(tx, { ...phone, addressKey })) ??
+						(await readDistrict(tx)).language
 				},
 				at
 			);
@@ -89,20 +92,10 @@ export async function joinByText(
 		: 'code';
 }
 
-/** The language of somebody on file; the district's for everybody else. */
-async function languageOf(tx: Query, personId: number | undefined): Promise<string> {
-	const row =
-		personId === undefined
-			? undefined
-			: await tx.one<{ language: string }>('SELECT language FROM person WHERE id = $id', {
-					id: personId
-				});
-	return row?.language ?? (await readDistrict(tx)).language;
-}
-
 /** STOP: the number is in no open group any more, asked into none, and told nothing more. In the caller's transaction. */
 export async function leaveByText(tx: Query, from: string, at: number): Promise<void> {
 	const key = addressKeyOf('text', from);
+	// Also what is said to one whom an office took out, who leaves nothing.
 	await tx.run(
 		`UPDATE join_note SET state = 'failed', detail = 'the phone answered STOP'
 		WHERE state = 'waiting' AND joining_id IN (SELECT id FROM joining WHERE address_key = $key)`,

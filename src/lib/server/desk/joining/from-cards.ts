@@ -23,15 +23,20 @@ import type { SeenCards } from './types';
 
 const mostBytes = 4_000_000;
 const mostCards = 2_000;
+/** Each is looked up and written while nobody else writes. */
+const mostPlaces = 5_000;
 
 /** What is taken of a card: who, at most a few addresses, and the groups. */
 const cardSchema = z.object({
 	givenName: line('The given name', 200),
 	familyName: line('The family name', 200),
-	language: z.string().max(35),
-	emails: z.array(z.string().max(320)).max(5),
-	/** In E.164. */
-	phones: z.array(z.string().max(20)).max(5),
+	language: z.string().refine((tag) => tag === '' || isLanguageTag(tag), 'This is no language.'),
+	emails: z
+		.array(z.string().refine((value) => checkMailAddress(value).ok, 'This is no mail address.'))
+		.max(5),
+	phones: z
+		.array(z.string().refine((value) => toE164(value) === value, 'This is no number.'))
+		.max(5),
 	groups: z.array(namePart('The name of a group')).min(1).max(50)
 });
 type Card = z.infer<typeof cardSchema>;
@@ -48,7 +53,19 @@ export const takeCardsSchema = z.object({
 				return z.NEVER;
 			}
 		})
-		.pipe(z.array(cardSchema).max(mostCards)),
+		.pipe(
+			z
+				.array(cardSchema)
+				.max(mostCards)
+				.refine(
+					(cards) => cards.every((c) => c.emails.length + c.phones.length > 0),
+					'A card has no address. Bring the file again.'
+				)
+				.refine(
+					(cards) => cards.reduce((sum, c) => sum + c.groups.length, 0) <= mostPlaces,
+					`The cards name over ${mostPlaces} places in groups. Bring a part of them.`
+				)
+		),
 	/** The groups that are wanted, by name. */
 	groups: z.array(z.string().max(200)).min(1, 'Choose at least one group.').max(500)
 });

@@ -4,11 +4,12 @@ import { checkMailAddress } from '../../../core/format/mail-address';
 import { readJoiner } from '../../../core/talk/joiner';
 import type { User } from '../../access/user';
 import { joining, type JoiningRow } from '../../db/models/joining';
-import type { Db, Query } from '../../db/open';
+import type { Db } from '../../db/open';
 import type { Said } from '../../said';
 import { groupOfMine, noSuchGroup } from '../groups/change-group';
 import { byHand, type Hand } from '../hand/by-hand';
 import { addressKeyOf, joiningAt } from './join';
+import { languageAt } from './joined-person';
 import { say } from './notes';
 import { groupJoined } from './open-groups';
 import type { Invited } from './types';
@@ -36,14 +37,6 @@ function readOne(text: string): { readonly address: string; readonly name: strin
 /** What somebody wrote into the field: a line, a comma or a semicolon between two. A comma within quotes is part of a name. */
 const parts = (text: string): string[] =>
 	(text.match(/(?:"[^"\n]*"|[^,;\n"])+/g) ?? []).map((p) => p.trim()).filter((p) => p !== '');
-
-/** The language of somebody on file by a mail address. */
-const languageAt = (tx: Query, value: string): Promise<{ language: string } | undefined> =>
-	tx.one(
-		`SELECT language FROM address JOIN person_now AS person ON person.id = person_id
-		WHERE way = 'email' AND value = $value COLLATE NOCASE ORDER BY address.id LIMIT 1`,
-		{ value }
-	);
 
 /** Why somebody who is known in the group is not invited; null where they are. */
 function whyNot(
@@ -83,7 +76,7 @@ async function inviteOne(
 		askedAt: at,
 		byId: user.personId,
 		name,
-		language: (await languageAt(tx, mail.value))?.language ?? language
+		language: (await languageAt(tx, { way: 'email', address: mail.value, addressKey })) ?? language
 	} as const;
 	const id =
 		before?.id ??

@@ -50,7 +50,7 @@ export async function putAsking(
 			...said
 		});
 	else if (before!.state !== 'removed' && before!.state !== 'in')
-		await tx.rows(joining).change({ id }, { ...said, state: 'asked', claimRefused: 0 });
+		await tx.rows(joining).change({ id }, { ...said, state: 'asked' });
 	return (await tx.rows(joining).one({ id }))!;
 }
 
@@ -81,7 +81,7 @@ export async function askToJoin(
 
 const came = (group: string): string => `${group}, joined by its code`;
 
-/** Lets somebody in who has said so from the address itself. False where the group takes in nobody, or not them. */
+/** Lets somebody in who has said so from the address itself. False where the group takes in nobody, or not them, or they have come and gone often enough today. */
 export async function letIn(
 	tx: Query,
 	group: OpenGroup,
@@ -93,21 +93,22 @@ export async function letIn(
 		await say(tx, row, group.over ? 'over' : 'removed', at);
 		return false;
 	}
+	// Coming again is nothing new; and whoever comes and goes without end has everybody read the roster anew.
+	if (row.state === 'in') return true;
+	if (!(await say(tx, row, 'welcome', at))) return false;
 	const { personId, madePerson } = await personJoining(tx, row, nameParts(name), at);
 	await letWrite(tx, personId, row, group.name, at);
-	const sameClaim = student === row.studentSaid;
 	await tx.rows(joining).change(
 		{ id: row.id },
 		{
 			...{ state: 'in', name, studentSaid: student, personId, madePerson },
 			...{ joinedAt: at, endedAt: null, byId: row.how === 'invited' ? row.byId : null },
-			// What the office said of another name says nothing of this one.
-			...(sameClaim ? {} : { studentId: null, claimRefused: 0 })
+			// What the office has said of whoever was in before says nothing of who comes now.
+			...{ studentId: null, claimRefused: 0 }
 		}
 	);
 	await tx.rows(personChange).add({ at, personId, field: 'group', after: came(group.name) });
 	await rosterChanged(tx);
-	await say(tx, row, 'welcome', at);
 	return true;
 }
 

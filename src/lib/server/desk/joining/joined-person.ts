@@ -7,6 +7,7 @@ import type { Query } from '../../db/open';
 /** Somebody on file by the address that is joined with. */
 interface Holder extends Pick<AddressRow, 'id' | 'personId' | 'way' | 'value' | 'consent'> {
 	readonly name: string;
+	readonly language: string;
 }
 
 /** Everybody here now who has an address on file, however it is written there. */
@@ -16,13 +17,20 @@ export async function holdersOf(
 ): Promise<Holder[]> {
 	const rows = await tx.all<Holder>(
 		`SELECT address.id, person_id AS personId, way, value, consent,
-			given_name || ' ' || family_name AS name
+			given_name || ' ' || family_name AS name, language
 		FROM address JOIN person_now AS person ON person.id = person_id
-		WHERE way = $way AND ${way === 'text' ? 'substr(value, -2) = $part' : 'value = $part COLLATE NOCASE'}`,
+		WHERE way = $way AND ${way === 'text' ? 'substr(value, -2) = $part' : 'value = $part COLLATE NOCASE'}
+		ORDER BY address.id`,
 		{ way, part: way === 'text' ? value.slice(-2) : value }
 	);
 	return rows.filter((r) => knownAddress({ ...r, failing: null }).key === addressKey);
 }
+
+/** The language of somebody on file by an address; undefined where nobody is. */
+export const languageAt = async (
+	tx: Query,
+	at: Pick<JoiningRow, 'way' | 'address' | 'addressKey'>
+): Promise<string | undefined> => (await holdersOf(tx, at))[0]?.language;
 
 /** Whether somebody on file has a name, however it is written. */
 export const isNamed = (

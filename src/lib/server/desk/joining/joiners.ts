@@ -7,7 +7,7 @@ import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { groupJoined } from './open-groups';
-import type { JoinerLine, JoiningView } from './types';
+import type { JoinerLine, JoiningHead, JoiningView } from './types';
 import { waysIn, type Outside } from './ways-in';
 
 type Row = Omit<JoinerLine, 'claim' | 'student' | 'fitting'> & {
@@ -53,6 +53,39 @@ const lastNames = (name: string): string[] => {
 	return words.map((_, i) => words.slice(i).join(' '));
 };
 
+/** Whoever was asked and has not answered for long is counted and shown no more. */
+const shown = `(joining.state != 'asked' OR asked_at > $lately)`;
+const latelyOf = async (db: Db): Promise<number> => Math.round(await now(db)) - unansweredMs;
+
+/** How a group is joined, and how many are how far; null where the user does not look after it. */
+export async function joiningHead(
+	db: Db,
+	user: User,
+	groupId: number,
+	outside: Outside
+): Promise<JoiningHead | null> {
+	const own = scope(user).groups;
+	const head = await db.one<Pick<JoiningHead, 'id' | 'name' | 'goneAt'>>(
+		`SELECT id, name, gone_at AS goneAt FROM school_group WHERE id = $groupId AND ${own.sql}`,
+		{ groupId, ...own.bind }
+	);
+	if (!head) return null;
+	const group = await groupJoined(db, groupId);
+	const counted = await db.all<{ state: JoinerLine['state']; n: number }>(
+		`SELECT state, count(*) AS n FROM joining WHERE group_id = $groupId AND ${shown} GROUP BY state`,
+		{ groupId, lately: await latelyOf(db) }
+	);
+	return {
+		...head,
+		ways: await waysIn(db, outside, group),
+		over: group.over,
+		counts: {
+			...{ invited: 0, asked: 0, in: 0, left: 0, removed: 0 },
+			...Object.fromEntries(counted.map(({ state, n }) => [state, n]))
+		}
+	};
+}
+
 /** Who joined a group, asked to, was invited or has left; null where the user does not look after it. */
 export async function joiningView(
 	db: Db,
@@ -60,14 +93,9 @@ export async function joiningView(
 	groupId: number,
 	outside: Outside
 ): Promise<JoiningView | null> {
-	const own = scope(user).groups;
 	const seen = scope(user).people('joining.person_id');
-	const head = await db.one<Pick<JoiningView, 'id' | 'name' | 'goneAt'>>(
-		`SELECT id, name, gone_at AS goneAt FROM school_group WHERE id = $groupId AND ${own.sql}`,
-		{ groupId, ...own.bind }
-	);
+	const head = await joiningHead(db, user, groupId, outside);
 	if (!head) return null;
-	const group = await groupJoined(db, groupId);
 	const rows = await db.all<Row>(
 		`SELECT joining.id, joining.name, way, address, how, joining.state, asked_at AS askedAt,
 			joined_at AS joinedAt, ended_at AS endedAt, byWhom.given_name || ' ' || byWhom.family_name AS "by",
@@ -77,9 +105,9 @@ export async function joiningView(
 			(SELECT iif(state = 'failed', detail, NULL) FROM join_note WHERE joining_id = joining.id
 				ORDER BY join_note.id DESC LIMIT 1) AS trouble
 		FROM joining LEFT JOIN person AS byWhom ON byWhom.id = by_id LEFT JOIN person AS student ON student.id = student_id
-		WHERE group_id = $groupId AND (joining.state != 'asked' OR asked_at > $lately)
+		WHERE group_id = $groupId AND ${shown}
 		ORDER BY coalesce(joined_at, asked_at) DESC, joining.id DESC LIMIT ${mostShown}`,
-		{ groupId, lately: Math.round(await now(db)) - unansweredMs, ...seen.bind }
+		{ groupId, lately: await latelyOf(db), ...seen.bind }
 	);
 	const open = (r: Row) =>
 		r.state === 'in' && r.studentSaid !== '' && r.studentId === null && r.claimRefused === 0;
@@ -91,9 +119,6 @@ export async function joiningView(
 	const { language } = await readDistrict(db);
 	return {
 		...head,
-		ways: await waysIn(db, outside, group),
-		over: group.over,
-		inNow: rows.filter((r) => r.state === 'in').length,
 		lines: rows.map(({ studentSaid, claimRefused, studentId, student, ...line }) => ({
 			...line,
 			claim:

@@ -45,18 +45,24 @@ export interface WaysIn {
 	readonly languages: readonly string[];
 }
 
-/** An open group as its page shows it to the office. */
-export interface JoiningView {
+/** An open group: how it is joined, and how many are how far. */
+export interface JoiningHead {
 	readonly id: number;
 	readonly name: string;
 	/** Instant, ms; null while it is there. */
 	readonly goneAt: number | null;
-	/** Null where it is not open, and never was. */
+	/** Null where it has no code. */
 	readonly ways: WaysIn | null;
 	/** Whether nobody comes in any more. */
 	readonly over: boolean;
+	/** How many were invited, have been asked, are in, have left or were taken out. */
+	readonly counts: Readonly<Record<JoiningRow['state'], number>>;
+}
+
+/** An open group as its page shows it to the office. */
+export interface JoiningView extends JoiningHead {
+	/** The newest; a list to be had as CSV has all who are in. */
 	readonly lines: readonly JoinerLine[];
-	readonly inNow: number;
 	/** Languages an invitation can be in, and the one to begin with. */
 	readonly languages: readonly { readonly tag: string; readonly name: string }[];
 	readonly language: string;

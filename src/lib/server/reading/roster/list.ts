@@ -58,8 +58,11 @@ export async function readListTable(folder: string, name: string): Promise<ListT
 	const { size } = await stat(path);
 	if (size > mostBytes)
 		throw new Broken(`“${name}” is over ${sizeWords(mostBytes)}: no list of contacts is.`);
-	if (/\.(vcf|vcard)$/i.test(name))
-		return { name, bytes: size, ...cardTable(await readFile(path), name) };
+	if (/\.(vcf|vcard)$/i.test(name)) {
+		const cards = cardTable(await readFile(path), name);
+		if (cards.rows.length > mostRows) throw new Broken(`“${name}” has over ${mostRows} lines.`);
+		return { name, bytes: size, ...cards };
+	}
 	const zip = await zipIn(path);
 	if (name.toLowerCase().endsWith('.xlsx') !== zip)
 		throw new Broken(

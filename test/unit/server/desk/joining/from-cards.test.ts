@@ -113,7 +113,16 @@ describe('cards (vCard) become groups by what they belong to', () => {
 
 	it('what was changed on its way is refused, and so is who may not', async () => {
 		const { cards: json } = await look(cards);
-		for (const bad of ['', '{}', '[{}]', json.slice(0, -1), json.replace('Ilse', 'Il\u202ese')])
+		for (const bad of [
+			'',
+			'{}',
+			'[{}]',
+			json.slice(0, -1),
+			json.replace('Ilse', 'Il\u202ese'),
+			json.replace('ilse@gull.example', 'nowhere'),
+			json.replace('+12075550188', '12'),
+			json.replace('"es"', '"<b>"')
+		])
 			expect(takeCardsSchema.safeParse({ cards: bad, groups: ['x'] }).success, bad).to.equal(false);
 		expect(takeCardsSchema.safeParse({ cards: json, groups: [] }).success).to.equal(false);
 		expect(whyOf(await take(json, ['Harbor Crew'], teacher))).to.contain('school office');

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { joinToken } from '../../../../../src/lib/server/access/tokens';
+import { joining } from '../../../../../src/lib/server/db/models/joining';
 import { person } from '../../../../../src/lib/server/db/models/roster';
 import { saidStop } from '../../../../../src/lib/server/db/said-stop';
 import {
@@ -147,7 +148,7 @@ describe('an open group is joined', () => {
 			expect(await within(school)).to.have.length(1);
 		});
 
-		it('only at an address of a group that is there; STOP in it leaves', async () => {
+		it('only at an address of a group that is there; STOP in it takes nobody out, since anybody can write any sender: it is answered with the page', async () => {
 			expect(await takesJoining(school.db, 'join-kelp@return.example')).to.equal(true);
 			expect(await takesJoining(school.db, 'JOIN-KE1P@return.example')).to.equal(true);
 			for (const other of [
@@ -160,7 +161,8 @@ describe('an open group is joined', () => {
 			await school.mail(ana);
 			await joinByLink(school.db, key, await tokenOf(ana), joinerSchema.parse({ name: 'Ana' }));
 			await school.mail(ana, { subject: 'Stop' });
-			expect(await school.row(ana)).to.include({ state: 'left' });
+			expect(await school.row(ana)).to.include({ state: 'in' });
+			expect(await school.said(ana)).to.deep.equal(['ask', 'welcome', 'welcome']);
 		});
 
 		it('a stranger’s mailbox is written to five times a day at most, whoever types it', async () => {
@@ -205,6 +207,32 @@ describe('an open group is joined', () => {
 			expect(await fault({})).to.equal('noCode');
 		});
 
+		it('whoever is asked by strangers all day can still join with the code from the phone itself', async () => {
+			for (let i = 0; i < 9; i += 1)
+				await askByLink(school.db, 'kelp', form({ way: 'text', address: phone }));
+			expect(await school.said(phone)).to.have.length(5);
+			await school.pass(25 * hour);
+			for (let i = 0; i < 9; i += 1)
+				await askByLink(school.db, 'kelp', form({ way: 'text', address: phone, name: 'X' }));
+			await school.db.run(`UPDATE joining SET name = ''`);
+			await school.text(phone, 'KELP');
+			await school.text(phone, 'Bo Pham');
+			expect(await school.row(phone)).to.include({ state: 'in', name: 'Bo Pham' });
+		});
+
+		it('whoever comes and goes without end is held up: each time everybody would read the roster anew', async () => {
+			await school.mail(ana);
+			const token = await tokenOf(ana);
+			const typed = joinerSchema.parse({ name: 'Ana' });
+			const came: unknown[] = [];
+			for (let i = 0; i < 14; i += 1) {
+				came.push(await joinByLink(school.db, key, token, typed));
+				await leaveByLink(school.db, key, token);
+			}
+			expect(came.filter((c) => c === null)).to.have.length(11);
+			expect(came.at(-1)).to.equal('wait');
+		});
+
 		it('whoever answered STOP is asked nothing; the same is said on the page', async () => {
 			await school.text(phone, 'STOP');
 			const asked = await askByLink(school.db, 'kelp', form({ way: 'text', address: phone }));
@@ -227,6 +255,13 @@ describe('an open group is joined', () => {
 			])
 				expect(await openJoining(school.db, key, token), token).to.equal(null);
 			expect(await openJoining(school.db, Buffer.alloc(32, 8), own)).to.equal(null);
+			// After a backup was put back its number may be another's: with another random value.
+			const row = (await school.row(ana))!;
+			const restored = { ...row, nonce: 'another one' };
+			expect(joinToken(key, restored)).not.to.equal(own);
+			await school.db.run(`UPDATE joining SET nonce = 'another one' WHERE id = ${row.id}`);
+			expect(await openJoining(school.db, key, own)).to.equal(null);
+			await school.db.rows(joining).change({ id: row.id }, { nonce: row.nonce });
 			await school.pass(8 * 24 * hour);
 			expect((await openJoining(school.db, key, own))!.open).to.equal(false);
 			const typed = joinerSchema.parse({ name: 'Ana' });

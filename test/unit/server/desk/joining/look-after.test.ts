@@ -97,7 +97,7 @@ describe('an open group is looked after', () => {
 			link: 'https://courier.example/join/kelp'
 		});
 		expect(seen.ways!.languages).to.deep.equal(['en', 'pt', 'vi']);
-		expect(seen.inNow).to.equal(1);
+		expect(seen.counts).to.deep.equal({ invited: 0, asked: 1, in: 1, left: 0, removed: 0 });
 		expect(seen.lines.map((l) => [l.name, l.state, l.how, l.way])).to.have.deep.members([
 			['Ana Pires', 'in', 'text', 'text'],
 			['Bo Pham', 'asked', 'mail', 'email']
@@ -171,6 +171,13 @@ describe('an open group is looked after', () => {
 		expect(whyOf(await said(''))).to.equal('done');
 		expect((await planned()).copies[0]!.studentIds).to.deep.equal([]);
 		expect((await view())!.lines[0]!.claim).to.deep.equal({ words: 'Linh Pham', refused: true });
+		// A yes is of this person: whoever comes next from the same phone, or names another student, claims anew.
+		await said(3);
+		await school.text(phone, 'STOP');
+		await school.pass(3_600_000);
+		await join(phone, 'Somebody Else, Linh Pham');
+		expect((await planned()).copies[0]!.studentIds).to.deep.equal([]);
+		expect((await view())!.lines[0]!.claim).to.deep.equal({ words: 'Linh Pham', refused: false });
 		await school.db.run('UPDATE contact SET custody = 0 WHERE person_id = 12');
 		const bao = await join('+12075550102', 'Bao Pham, Linh Pham');
 		expect(whyOf(await said(3, bao.id))).to.contain('without custody');

@@ -13,7 +13,6 @@
 	const correct = $derived(data.mayCorrect);
 	const here = $derived(`/people/groups/${j.id}`);
 	const whyOf = (about: string) => (form?.about === about ? form.why : '');
-	const count = (state: string) => j.lines.filter((line) => line.state === state).length;
 	const others = $derived(
 		(
 			[
@@ -22,7 +21,7 @@
 				['left', 'left'],
 				['removed', 'taken out']
 			] as const
-		).flatMap(([state, words]) => (count(state) > 0 ? [`${count(state)} ${words}`] : []))
+		).flatMap(([state, words]) => (j.counts[state] > 0 ? [`${j.counts[state]} ${words}`] : []))
 	);
 </script>
 
@@ -37,15 +36,15 @@
 			</p>
 			<h1><span dir="auto">{j.name}</span>: who joined</h1>
 		</header>
-		{#if j.inNow > 0 && j.goneAt === null}
+		{#if j.counts.in > 0 && j.goneAt === null}
 			<Button size="small" href="/write?group={j.id}">Write to them</Button>
 		{/if}
 	</div>
 	{#if form?.said}<p class="good" role="status">{form.said}</p>{/if}
 	{#if whyOf('list')}<p class="fail" role="alert">{whyOf('list')}</p>{/if}
 	<p class="number">
-		<b>{j.inNow.toLocaleString('en')}</b>
-		{j.inNow === 1 ? 'is' : 'are'} in by the code{#if others.length > 0}<span class="quiet"
+		<b>{j.counts.in.toLocaleString('en')}</b>
+		{j.counts.in === 1 ? 'is' : 'are'} in by the code{#if others.length > 0}<span class="quiet"
 				>; {others.join(', ')}</span
 			>{/if}
 	</p>
@@ -116,7 +115,7 @@
 					</section>
 				{/if}
 			{/if}
-			{#if j.inNow > 0}
+			{#if j.counts.in > 0}
 				<p class="small">
 					<a href="{here}/joining/list" download>Whoever is in, as a list (CSV)</a>
 				</p>

@@ -32,7 +32,7 @@
 			<p class="district">{ways.district}</p>
 			<h1 dir="auto">{ways.group}</h1>
 		</div>
-		<p class="in" aria-live="polite"><b>{data.inNow}</b> joined</p>
+		<p class="in" aria-live="polite"><b>{data.within}</b> joined</p>
 	</header>
 	<div class="middle">
 		<p class="code" style:--signs={ways.code.length}>{ways.code}</p>

@@ -8,7 +8,7 @@ const paperSchema = z.enum(papers).catch('letter');
 
 /** The sheet that says how a group is joined, to be hung up and handed out. */
 export const GET = async ({ params, locals, url }) => {
-	const ways = await waysOf(locals.user!, params);
+	const { ways } = await waysOf(locals.user!, params);
 	const pdf = await joiningSheet(ways, paperSchema.parse(url.searchParams.get('paper')));
 	return new Response(pdf as Uint8Array<ArrayBuffer>, {
 		headers: {
