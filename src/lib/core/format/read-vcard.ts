@@ -22,6 +22,8 @@ interface ContentLine {
 
 /** Longer is no line that anybody wrote, but a picture. */
 const mostLine = 100_000;
+/** And no person has more addresses, students and groups, a line each. */
+const mostProperties = 500;
 
 function* unfolded(text: string): Generator<ContentLine> {
 	let at = 0;
@@ -107,13 +109,17 @@ function cardOf(lines: readonly string[], name: (name: string) => void): CardIn 
 		);
 	const design = version === '3.0' ? ICAL.design.vcard3 : ICAL.design.vcard;
 	const all = new Map<string, Property[]>();
-	for (const line of lines) {
+	const readable = lines.filter((line) => used.has(propertyOf(line)));
+	if (readable.length > mostProperties)
+		throw new Unusable(`it has ${readable.length} lines; no person has over ${mostProperties}`);
+	for (const line of readable) {
 		const property = propertyOf(line);
-		if (!used.has(property)) continue;
 		if (line.length > mostLine) throw new Unusable(`its ${property.toUpperCase()} has no end`);
 		try {
 			const read = ICAL.parse.property(line, design) as unknown as Property;
-			all.set(property, [...(all.get(property) ?? []), read]);
+			const before = all.get(property);
+			if (before) before.push(read);
+			else all.set(property, [read]);
 		} catch {
 			throw new Unusable(`its line “${line.slice(0, 60)}” cannot be read`);
 		}

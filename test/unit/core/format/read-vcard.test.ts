@@ -135,6 +135,19 @@ describe('vCards that come in', () => {
 		]);
 	});
 
+	it('one without end is refused for itself, and the next is read', () => {
+		const endless = card(
+			'4.0',
+			'FN:X',
+			...Array.from({ length: 60_000 }, () => 'EMAIL:a@b.example')
+		);
+		const cut = `BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Y\r\nEMAIL:${'x'.repeat(100_001)}\r\nEND:VCARD\r\n`;
+		const [first, second, third] = readVcards(endless + cut + card('4.0', 'FN:Z'));
+		expect(first!.why).to.equal('it has 60002 lines; no person has over 500.');
+		expect(second!.why).to.equal('its EMAIL has no end.');
+		expect(third!.name).to.equal('Z');
+	});
+
 	it('what goes out comes in again as it was', () => {
 		const word = fc
 			.string({ minLength: 1, maxLength: 40, unit: 'grapheme' })

@@ -5,6 +5,9 @@ import type { Query } from '../../db/open';
 /** So long the parts of a text are waited for; then what is there is taken, ms. Exchanges send them within seconds (common practice). */
 export const partsMs = 10 * 60_000;
 
+/** More is in no part that a phone sends: 160 septets (3GPP TS 23.040); an exchange that says otherwise does not fill the disk. */
+const longestPart = 500;
+
 /** A text that is whole, or as whole as it gets. */
 interface Gathered {
 	readonly from: string;
@@ -55,12 +58,15 @@ export async function gatherPart(
 		if (before.taken === 0) texts.push(await textOf(tx, set));
 		await forget(tx, set);
 	} else if (before.taken === 1) return texts;
-	await tx
-		.rows(textPart)
-		.addMany(
-			[{ fromNumber: from, toNumber: to, reference, ofParts: of, number, words, at }],
-			'keep'
-		);
+	await tx.rows(textPart).addMany(
+		[
+			{
+				...{ fromNumber: from, toNumber: to.slice(0, 40), reference, ofParts: of, number, at },
+				words: words.slice(0, longestPart)
+			}
+		],
+		'keep'
+	);
 	const { n } = (await tx.one<{ n: number }>(
 		`SELECT count(*) AS n FROM text_part WHERE ${thisSet}`,
 		set

@@ -85,6 +85,12 @@ describe('texts that come in parts', () => {
 		expect(await school.db.one('SELECT 1 FROM text_part')).to.equal(undefined);
 	});
 
+	it('that are longer than any part can be are cut: an exchange that lies fills no disk', async () => {
+		await come('x'.repeat(60_000), 1, 2);
+		const [row] = await school.db.all<{ n: number }>('SELECT length(words) AS n FROM text_part');
+		expect(row!.n).to.equal(500);
+	});
+
 	it('a part is kept only with the transaction that answers for it', async () => {
 		const failed = await school.db
 			.write(async (tx) => {
