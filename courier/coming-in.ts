@@ -6,7 +6,8 @@ import type { IncomingText, ReceiptHandler } from '../src/lib/server/gateway/tex
 import { read, TooLong } from '../src/lib/server/reading/reading';
 import type { Changes } from './changes';
 import { grouped } from './grouped';
-import { takeReturned, takeTextReceipts } from './receipts';
+import { takeReturned } from './receipts';
+import { takeTextReceipts } from './text-receipts';
 import { strangers } from './strangers';
 
 /** Takes in what providers and readers send us. */

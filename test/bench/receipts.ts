@@ -12,7 +12,7 @@ import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
 import { grouped } from '../../courier/grouped';
-import { takeTextReceipts } from '../../courier/receipts';
+import { takeTextReceipts } from '../../courier/text-receipts';
 import type { ReceiptParts } from '../../src/lib/core/track/text-receipt';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';

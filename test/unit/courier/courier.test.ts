@@ -8,7 +8,8 @@ import type { MailAnswer, ReturnedMail } from '../../../src/lib/server/gateway/r
 import { grouped } from '../../../courier/grouped';
 import { identity } from '../../../courier/identity';
 import { writeOutcomes } from '../../../courier/outcomes';
-import { takeReturned, takeTextReceipts } from '../../../courier/receipts';
+import { takeReturned } from '../../../courier/receipts';
+import { takeTextReceipts } from '../../../courier/text-receipts';
 import { strangers } from '../../../courier/strangers';
 import { addressOf } from '../../named';
 import { moveTo, now } from '../../../src/lib/server/clock';

@@ -1,5 +1,6 @@
 import type { Roster } from '../roster/roster';
-import { picksBringing, type PeopleLine, type StudentLine, type StudentSet } from './audience';
+import { type PeopleLine, type StudentLine, type StudentSet } from './audience';
+import { picksBringing } from './named';
 import type { Facts, ListEntry } from './facts';
 import { tiesOf, type As } from './people';
 import { dutyReason, type Reason } from './reasons';

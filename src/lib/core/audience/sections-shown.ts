@@ -1,5 +1,6 @@
 import type { Roster } from '../roster/roster';
-import { isPeopleLine, picksBringing, type Audience } from './audience';
+import { isPeopleLine, type Audience } from './audience';
+import { picksBringing } from './named';
 import type { Facts } from './facts';
 
 /** The section each student is shown under: a picked one before any other they are in. */

@@ -1,6 +1,7 @@
 import { remembering } from './remember';
 import { nameOfLanguage, tagOfLanguage } from '../../core/copy/language';
-import { dispatchesOf, listsOf, markersOf, type Audience } from '../../core/audience/audience';
+import { type Audience } from '../../core/audience/audience';
+import { dispatchesOf, listsOf, markersOf } from '../../core/audience/named';
 import { NotFound, type NameFinder } from '../../core/audience/sentence-names';
 import type { Name, NameBook, NamedKind } from '../../core/audience/sentence';
 import { fullName } from '../../core/roster/roster';

@@ -2,17 +2,19 @@ import { expect } from 'chai';
 import {
 	audienceOf,
 	audienceSchema,
-	dispatchesOf,
-	listsOf,
 	pickCount,
-	picksBringing,
 	picksIn,
-	picksOf,
-	sectionsOf,
 	type Audience,
 	type AudienceLine,
 	type StudentSet
 } from '../../../../src/lib/core/audience/audience';
+import {
+	dispatchesOf,
+	listsOf,
+	picksBringing,
+	picksOf,
+	sectionsOf
+} from '../../../../src/lib/core/audience/named';
 import { noFacts } from '../../../../src/lib/core/audience/facts';
 import {
 	atMost,

@@ -9,7 +9,7 @@ import {
 } from '../../../../courier/claim';
 import { identity } from '../../../../courier/identity';
 import { writeOutcomes } from '../../../../courier/outcomes';
-import { takeTextReceipts } from '../../../../courier/receipts';
+import { takeTextReceipts } from '../../../../courier/text-receipts';
 import { openLink } from '../../../../src/lib/server/access/private-link';
 import { moveTo } from '../../../../src/lib/server/clock';
 import type { Bind, Db, Query } from '../../../../src/lib/server/db/open';

@@ -1,10 +1,5 @@
-import {
-	dispatchesOf,
-	joinedGroupsOf,
-	listsOf,
-	markersOf,
-	type Audience
-} from '../../../core/audience/audience';
+import { type Audience } from '../../../core/audience/audience';
+import { dispatchesOf, joinedGroupsOf, listsOf, markersOf } from '../../../core/audience/named';
 import type { Facts, JoinedGroup, ListEntry } from '../../../core/audience/facts';
 import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';

@@ -1,7 +1,8 @@
 import { rowSet } from '../../db/many';
 import { keptAudience, keptPerson } from '../../db/models/dispatch';
 import { z } from 'zod';
-import { audienceSchema, listsOf, type Audience } from '../../../core/audience/audience';
+import { audienceSchema, type Audience } from '../../../core/audience/audience';
+import { listsOf } from '../../../core/audience/named';
 import type { ListEntry } from '../../../core/audience/facts';
 import { dutyReason } from '../../../core/audience/reasons';
 import { resolveAudience } from '../../../core/audience/resolve';

@@ -1,4 +1,5 @@
-import { isPeopleLine, picksOf, type Audience } from '../../../core/audience/audience';
+import { isPeopleLine, type Audience } from '../../../core/audience/audience';
+import { picksOf } from '../../../core/audience/named';
 import type { NamedKind } from '../../../core/audience/sentence';
 import type { Roster } from '../../../core/roster/roster';
 import { nameBook } from '../../db/names';

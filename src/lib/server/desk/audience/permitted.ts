@@ -1,12 +1,12 @@
 import {
 	isPeopleLine,
-	sectionsOf,
 	type Audience,
 	type AudienceLine,
 	type Condition,
 	type People,
 	type StudentSet
 } from '../../../core/audience/audience';
+import { sectionsOf } from '../../../core/audience/named';
 import type { Facts, JoinedGroup } from '../../../core/audience/facts';
 import { sectionsRefused, staffSchools, studentsAllowed } from '../../access/allowed';
 import type { User } from '../../access/user';

@@ -1,4 +1,5 @@
-import { isPeopleLine, listsOf, pickCount } from '../../../core/audience/audience';
+import { isPeopleLine, pickCount } from '../../../core/audience/audience';
+import { listsOf } from '../../../core/audience/named';
 import { namesForThemselves } from '../../../core/audience/gained';
 import { termsOf } from '../../../core/audience/pairs';
 import { meantWords } from '../../../core/audience/sentence';

@@ -1,4 +1,5 @@
-import { isPeopleLine, picksBringing, type Audience } from '../../../core/audience/audience';
+import { isPeopleLine, type Audience } from '../../../core/audience/audience';
+import { picksBringing } from '../../../core/audience/named';
 import { atMost } from '../../../core/audience/students';
 import type { Db } from '../../db/open';
 import { readRoster } from '../../db/roster';

@@ -1,4 +1,4 @@
-import { markersOf } from '../../../core/audience/audience';
+import { markersOf } from '../../../core/audience/named';
 import { markersNamed } from '../../../core/copy/fields';
 import { marksMark } from '../../db/markers';
 import type { Query } from '../../db/open';

@@ -1,12 +1,7 @@
 import { remembering } from '../../db/remember';
 import { isDeepStrictEqual } from 'node:util';
-import {
-	dispatchesOf,
-	joinedGroupsOf,
-	listsOf,
-	markersOf,
-	type Audience
-} from '../../../core/audience/audience';
+import { type Audience } from '../../../core/audience/audience';
+import { dispatchesOf, joinedGroupsOf, listsOf, markersOf } from '../../../core/audience/named';
 import { mayStillGain } from '../../../core/audience/gained';
 import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';

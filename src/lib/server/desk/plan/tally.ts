@@ -1,4 +1,5 @@
-import { isPeopleLine, picksOf, type Audience } from '../../../core/audience/audience';
+import { isPeopleLine, type Audience } from '../../../core/audience/audience';
+import { picksOf } from '../../../core/audience/named';
 import { lineWords } from '../../../core/audience/sentence';
 import { reasonsText } from '../../../core/audience/reasons';
 import type { Recipient } from '../../../core/plan/manifest';

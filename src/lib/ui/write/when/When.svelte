@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Modal, Select, SelectItem } from 'carbon-components-svelte';
-	import { markersOf } from '$lib/core/audience/audience';
+	import { markersOf } from '$lib/core/audience/named';
 	import { holdMinutes as hold } from '$lib/core/time/hold';
 	import { floating, unfloating, type LocalTime } from '$lib/core/time/local';
 	import type { When } from '$lib/core/time/timing';

@@ -1,11 +1,11 @@
 <script lang="ts">
-	import { Checkbox } from 'carbon-components-svelte';
 	import { untrack } from 'svelte';
 	import { dayTime } from '$lib/core/time/zone';
 	import type { Choice, Choices } from '$lib/server/desk/audience/types';
 	import Choose from '../../parts/Choose.svelte';
 	import FindPerson from '../../parts/FindPerson.svelte';
 	import type { Line, PickKind } from '../sheet/line.svelte';
+	import PeoplePicker from './PeoplePicker.svelte';
 	import PickList from './PickList.svelte';
 
 	/** What the line at hand can pick from: students by one fact about them, or people for themselves. */
@@ -110,74 +110,10 @@
 			students: 0
 		}))
 	);
-
-	function setRole(role: string, on: boolean) {
-		const people = line.people;
-		if (people?.kind !== 'staff' || people.roles.includes(role) === on) return;
-		line.people = {
-			...people,
-			roles: on ? [...people.roles, role] : people.roles.filter((r) => r !== role)
-		};
-	}
-	const lists = $derived(choices.kept.filter((k) => k.form === 'list'));
 </script>
 
 {#if line.people}
-	<div class="people">
-		{#if line.people.kind === 'staff'}
-			<p class="small quiet">Which staff; none ticked means all.</p>
-			<div class="roles">
-				{#each choices.roles as role (role.value)}
-					<Checkbox
-						labelText="{role.word} ({role.people})"
-						checked={line.people.roles.includes(role.value)}
-						on:check={(e) => setRole(role.value, e.detail)}
-					/>
-				{/each}
-			</div>
-			{#if choices.staffSchools.length > 1}
-				<Choose
-					label="At"
-					options={[
-						{ value: 0, text: 'everywhere in the district' },
-						...named(choices.staffSchools)
-					]}
-					value={line.people.schoolIds[0] ?? 0}
-					onchoose={(id) => {
-						if (line.people?.kind === 'staff')
-							line.people = { ...line.people, schoolIds: id === 0 ? [] : [id] };
-					}}
-				/>
-			{/if}
-		{:else if line.people.kind === 'named'}
-			<FindPerson
-				label="Add a person"
-				among={choices.anyone ? 'anyone' : 'staff'}
-				onfound={(p) => {
-					onname(p.personId, p.name);
-					if (line.people?.kind === 'named' && !line.people.ids.includes(p.personId))
-						line.people = { ...line.people, ids: [...line.people.ids, p.personId] };
-				}}
-			/>
-		{:else if line.people.kind === 'joined'}
-			<PickList
-				choices={choices.openGroups}
-				bind:picked={
-					() => (line.people?.kind === 'joined' ? line.people.groupIds : []),
-					(groupIds) => (line.people = { kind: 'joined', groupIds })
-				}
-				what="open groups"
-				hint="Name or school"
-			/>
-		{:else}
-			<Choose
-				label="Fixed list"
-				options={named(lists)}
-				value={line.people.keptId}
-				onchoose={(keptId) => (line.people = { kind: 'list', keptId })}
-			/>
-		{/if}
-	</div>
+	<PeoplePicker {line} {choices} {onname} />
 {:else if choices.terms.length + choices.schools.length === 0}
 	<p class="small">Nobody is here yet. <a href="/people/rosters">Bring a roster</a> first.</p>
 {:else}
@@ -306,8 +242,7 @@
 {/if}
 
 <style>
-	.from,
-	.people {
+	.from {
 		display: grid;
 		grid-template-rows: auto minmax(0, 1fr);
 		gap: 6px;
@@ -317,14 +252,6 @@
 	}
 	.from:has(.narrow) {
 		grid-template-rows: auto auto minmax(0, 1fr);
-	}
-	.people {
-		align-content: start;
-		grid-template-rows: none;
-	}
-	.roles {
-		max-height: 260px;
-		overflow: auto;
 	}
 	.filters {
 		display: grid;
