@@ -19,7 +19,7 @@ const desk = {
 	calendar: ['send', 'week', 'sheet'],
 	family: ['sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],
-	replies: ['staff', 'sheet', 'track', 'joining'],
+	replies: ['staff', 'send', 'sheet', 'track', 'joining'],
 	office: [],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],

@@ -1,3 +1,5 @@
+import { readDistrict } from '../src/lib/server/db/district';
+import { keepAnswerFiles, type KeptAnswerFile } from '../src/lib/server/desk/replies/answer-files';
 import { takeTexts } from '../src/lib/server/desk/replies/take-texts';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
 import type { Db } from '../src/lib/server/db/open';
@@ -6,7 +8,7 @@ import type { IncomingText, ReceiptHandler } from '../src/lib/server/gateway/tex
 import { read, TooLong } from '../src/lib/server/reading/reading';
 import type { Changes } from './changes';
 import { grouped } from './grouped';
-import { takeReturned } from './receipts';
+import { takeReturned, type KeptReturned } from './receipts';
 import { takeTextReceipts } from './text-receipts';
 import { strangers } from './strangers';
 
@@ -22,7 +24,7 @@ export interface ComingIn {
 }
 
 /** Whatever comes is written down in groups, and changes are told once it is there. */
-export function comingIn(db: Db, key: Buffer, changes: Changes): ComingIn {
+export function comingIn(db: Db, key: Buffer, dataFolder: string, changes: Changes): ComingIn {
 	const unknown = strangers();
 	const receipts = grouped((items: readonly ReceiptParts[]) =>
 		db.write((tx) => takeTextReceipts(tx, items))
@@ -35,17 +37,27 @@ export function comingIn(db: Db, key: Buffer, changes: Changes): ComingIn {
 			})
 			.finally(() => changes.tell())
 	);
+	const written = grouped((items: readonly KeptReturned[]) =>
+		db
+			.write(async (tx) => {
+				await takeReturned(tx, key, items);
+				return items.map(() => undefined);
+			})
+			.finally(() => changes.tell())
+	);
+	const filesOf = async ({ mail }: Returned): Promise<KeptAnswerFile[]> =>
+		mail.kind === 'answer' && mail.answer.files.length > 0
+			? keepAnswerFiles(
+					dataFolder,
+					mail.answer.files,
+					(await readDistrict(db)).fileLimitMegabytes * 1e6
+				)
+			: [];
 	return {
 		text: async (came) =>
 			'words' in came ? phones(came) : (await receipts(came)) || unknown.longEnough(came),
-		returned: grouped((items: readonly Returned[]) =>
-			db
-				.write(async (tx) => {
-					await takeReturned(tx, key, items);
-					return items.map(() => undefined);
-				})
-				.finally(() => changes.tell())
-		),
+		// Files are on the disk before anything says that they are there.
+		returned: async (item) => written({ ...item, files: await filesOf(item) }),
 		/** In a thread of its own: what makes its reader slow holds no copy up. What cannot be read in time is kept as that; coming again would not help it. */
 		async readMail(message, returnPath) {
 			try {

@@ -126,7 +126,7 @@ export function house(
 	const health = healthDesk(db);
 	const ended = sleeper();
 	const changes = watchChanges(db);
-	const coming = comingIn(db, key, changes);
+	const coming = comingIn(db, key, settings.dataFolder, changes);
 	const mail = mailBy(settings.smtpUrl, settings.dkim);
 	const text = settings.smppUrl === '' ? noTextGateway : textBy(settings.smppUrl, coming.text);
 	const writing = writingOut(db, key, settings, { mail, text });

@@ -24,12 +24,15 @@ export async function sendNotices(
 ): Promise<void> {
 	const time = await now(db);
 	const waiting = await db.all<
-		Pick<NoticeRow, 'id' | 'nonce' | 'subject' | 'html' | 'text' | 'replyTo' | 'attempts'> & {
+		Pick<
+			NoticeRow,
+			'id' | 'nonce' | 'subject' | 'html' | 'text' | 'conversationId' | 'attempts'
+		> & {
 			name: string;
 			address: string | null;
 		}
 	>(
-		`SELECT notice.id, nonce, subject, html, text, reply_to AS replyTo, given_name || ' ' || family_name AS name,
+		`SELECT notice.id, nonce, subject, html, text, conversation_id AS conversationId, given_name || ' ' || family_name AS name,
 			coalesce(notice.address, (SELECT value FROM address WHERE address.person_id = notice.person_id
 				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts
 		FROM notice JOIN person ON person.id = person_id WHERE state = 'waiting' AND due_at <= $time
@@ -47,7 +50,14 @@ export async function sendNotices(
 			messageId: messageId(key, 'notice', { id, nonce }, settings.returnDomain),
 			date: new Date(time),
 			from: { name: district.name, address: district.mailFrom },
-			replyTo: letter.replyTo === null ? null : { name: '', address: letter.replyTo },
+			// What is answered to it goes to the family from here, without the address of whoever answers.
+			replyTo:
+				letter.conversationId === null
+					? null
+					: {
+							name: district.name,
+							address: addressFor(key, 'staff', { id, nonce }, settings.returnDomain)
+						},
 			to: { name, address },
 			returnAddress: addressFor(key, 'notice', { id, nonce }, settings.returnDomain),
 			subject: letter.subject,

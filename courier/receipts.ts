@@ -1,13 +1,19 @@
 import type { Disposition } from '../src/lib/core/track/disposition';
 import type { RecipientStatus } from '../src/lib/core/track/notification';
 import { matterOf } from '../src/lib/core/track/status-code';
-import { checkMailAddress } from '../src/lib/core/format/mail-address';
+import { mailKey } from '../src/lib/core/format/mail-address';
 import { addresseeOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
-import { takeAnswers, type CameIn } from '../src/lib/server/desk/replies/take-answers';
+import type { KeptAnswerFile } from '../src/lib/server/desk/replies/answer-files';
+import { answerByMail } from '../src/lib/server/desk/replies/staff-mail';
+import {
+	atWrongAddress,
+	takeAnswers,
+	type MailCame
+} from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
@@ -20,11 +26,6 @@ export interface Fault {
 export const failedIn = (happenings: readonly Happening[]): number[] =>
 	happenings.filter((h) => h.kind === 'failed').map((h) => h.deliveryId);
 
-const keyOf = (address: string): string => {
-	const read = checkMailAddress(address);
-	return read.ok ? read.key : address.trim().toLowerCase();
-};
-
 /** Of whom a report speaks: of the mailbox we wrote to, of one that ours was passed on to, or of somebody else. */
 function aboutWhom(
 	sentTo: string,
@@ -33,9 +34,9 @@ function aboutWhom(
 		originalRecipient
 	}: { finalRecipient: string; originalRecipient: string | null }
 ): 'ours' | 'passed on' | 'other' {
-	const ours = keyOf(sentTo);
-	if (keyOf(finalRecipient) === ours) return 'ours';
-	return originalRecipient !== null && keyOf(originalRecipient) === ours ? 'passed on' : 'other';
+	const ours = mailKey(sentTo);
+	if (mailKey(finalRecipient) === ours) return 'ours';
+	return originalRecipient !== null && mailKey(originalRecipient) === ours ? 'passed on' : 'other';
 }
 
 /** What a notification says of one recipient, as evidence. What it says of a mailbox other than the one we wrote to settles nothing. */
@@ -151,16 +152,6 @@ function receiptHappening(
 	}
 }
 
-/** What only came to the wrong one of our addresses: whoever has a letter knows where answers go, and must not be able to say from there that it was returned. */
-const atWrongAddress = (deliveryId: number, at: number, what: string): Happening => ({
-	deliveryId,
-	at,
-	kind: 'noted',
-	source: 'notification',
-	code: 'wrong-mailbox',
-	detail: `${what} came to an address that is not for it, which settles nothing`
-});
-
 /** What a mail about a copy says, as evidence, and where the address itself is at fault. */
 function happeningsOf(
 	copy: { readonly id: number; readonly address: string },
@@ -238,6 +229,11 @@ async function keepAsItCame(
 	);
 }
 
+/** A mail that came, with what was kept of its files. */
+export interface KeptReturned extends Returned {
+	readonly files?: readonly KeptAnswerFile[];
+}
+
 /**
  * Takes returned mail in, a group at a time. The address it came to says which row it is about and
  * what may come there; one that does not fit the key is nobody's, and what comes twice is kept once.
@@ -245,13 +241,13 @@ async function keepAsItCame(
 export async function takeReturned(
 	tx: Query,
 	key: Buffer,
-	group: readonly Returned[]
+	group: readonly KeptReturned[]
 ): Promise<void> {
 	const at = await now(tx);
 	const happenings: Happening[] = [];
 	const faults: Fault[] = [];
-	const answers: CameIn[] = [];
-	for (const { address, mail, asItCame } of group) {
+	const answers: MailCame[] = [];
+	for (const { address, mail, asItCame, files = [] } of group) {
 		const addressee = await addresseeOf(tx, key, address);
 		if (!addressee) {
 			// Only what a person wrote: a machine wants to join nothing.
@@ -259,13 +255,16 @@ export async function takeReturned(
 			continue;
 		}
 		const { mailbox, id } = addressee;
+		if (mailbox === 'staff') {
+			if (mail.kind === 'answer') await answerByMail(tx, key, id, { ...mail.answer, files }, at);
+			continue;
+		}
 		if (mailbox === 'proof' || mailbox === 'notice' || mailbox === 'join') {
 			await letterOfOurs(tx, mailbox === 'join' ? 'join_note' : mailbox, id, mail);
 			continue;
 		}
 		if (mail.kind === 'answer') {
-			if (mailbox === 'answer') answers.push({ deliveryId: id, answer: mail.answer });
-			else happenings.push(atWrongAddress(id, at, 'a letter'));
+			answers.push({ deliveryId: id, mailbox, answer: { ...mail.answer, files } });
 			continue;
 		}
 		const sentTo = await tx.one<Pick<DeliveryRow, 'address'>>(

@@ -1,4 +1,5 @@
 import type { SMTPServer } from 'smtp-server';
+import { takesWords } from '../src/lib/server/access/tokens';
 import { addresseeOf } from '../src/lib/server/access/return-address';
 import type { Db } from '../src/lib/server/db/open';
 import { returnMailServer } from '../src/lib/server/gateway/return-mail';
@@ -17,7 +18,7 @@ export async function openReturnPort(
 		async (address) =>
 			(await addresseeOf(db, key, address)) !== null || (await takesJoining(db, address)),
 		returned,
-		readMail
+		{ read: readMail, takesFiles: takesWords }
 	);
 	await new Promise<void>((resolve, reject) => {
 		server.once('error', (error: NodeJS.ErrnoException) =>

@@ -3,6 +3,7 @@ import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/sheet/letters';
+import { threadsOf } from '../src/lib/server/desk/replies/threads';
 import type { MailGateway } from '../src/lib/server/gateway/mail';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { TextGateway } from '../src/lib/server/gateway/text';
@@ -29,12 +30,12 @@ export function writingOut(
 	let clockOffset = 0;
 
 	/** What the writer of a dispatch needs of one copy. */
-	const copyOf = ({ nonce, facts, language }: Claimed) => ({
+	const copyOf = ({ nonce, facts, language }: Claimed, kind: DispatchLetters['kind']) => ({
 		facts,
 		language,
 		link: `${settings.publicUrl}/f/${copyToken(key, nonce)}`,
-		// A copy for information speaks of no student, and nobody stops it.
-		mayStop: facts.students.length > 0
+		// A copy for information speaks of no student, and nobody stops it; nor an answer to what one has written.
+		mayStop: facts.students.length > 0 && kind !== 'answer'
 	});
 
 	/** What a batch of copies has in common: the district, the time, and the writers of its dispatches. */
@@ -50,9 +51,17 @@ export function writingOut(
 
 	async function emails(copies: readonly Claimed[]) {
 		const { district, date, made } = await inCommon(copies);
+		// What answers a family stands beside what it answers.
+		const answering = copies.filter((c) => made.get(c.dispatchId)!.kind === 'answer');
+		const threads = await threadsOf(
+			db,
+			key,
+			settings.returnDomain,
+			answering.map((c) => c.id)
+		);
 		return async (copy: Claimed): Promise<Outcome> => {
 			const own = made.get(copy.dispatchId)!;
-			const letter = own.letters.email(copyOf(copy));
+			const letter = own.letters.email(copyOf(copy, own.kind));
 			let parts: Awaited<ReturnType<typeof letterParts>>;
 			try {
 				parts = await letterParts(settings.dataFolder, own, letter);
@@ -76,6 +85,7 @@ export function writingOut(
 								address: addressFor(key, 'answer', copy, settings.returnDomain)
 							},
 				askReceipt: own.askReceipt,
+				thread: threads.get(copy.id) ?? null,
 				to: { name: copy.facts.full, address: copy.address },
 				returnAddress: addressFor(key, 'return', copy, settings.returnDomain),
 				...letter,
@@ -86,13 +96,15 @@ export function writingOut(
 
 	async function texts(copies: readonly Claimed[]) {
 		const { district, made } = await inCommon(copies);
-		return (copy: Claimed): Promise<Outcome> =>
-			text.send({
+		return (copy: Claimed): Promise<Outcome> => {
+			const own = made.get(copy.dispatchId)!;
+			return text.send({
 				to: copy.address,
 				from: district.textFrom,
-				text: made.get(copy.dispatchId)!.letters.text(copyOf(copy)),
+				text: own.letters.text(copyOf(copy, own.kind)),
 				reference: textReference(key, copy.nonce)
 			});
+		};
 	}
 
 	return { emails, texts, clock: () => Date.now() + clockOffset };

@@ -1,135 +1,184 @@
 <script lang="ts">
-	import { nearTime } from '$lib/core/time/zone';
-	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import { goto, invalidateAll } from '$app/navigation';
+	import { page } from '$app/state';
+	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
+	import { postJson } from '$lib/ui/parts/post-json';
+	import AlikeRow from '$lib/ui/replies/AlikeRow.svelte';
+	import AsideField from '$lib/ui/replies/AsideField.svelte';
+	import HeadTag from '$lib/ui/replies/HeadTag.svelte';
+	import OpenTalk from '$lib/ui/replies/OpenTalk.svelte';
+	import ShelfColumn from '$lib/ui/replies/ShelfColumn.svelte';
+	import SlipLine from '$lib/ui/replies/SlipLine.svelte';
+	import StaffLetters from '$lib/ui/replies/StaffLetters.svelte';
+	import { fromHref, openHref } from '$lib/ui/replies/look';
 
-	/** What came back from families, and the letters to whoever looks. */
+	/** What came back from families, under what it answers. */
 	let { data } = $props();
 	const view = $derived(data.view);
-	const obeyed = {
-		stop: 'Texts to this number are stopped.',
-		start: 'Texts to this number go again.',
-		help: 'Asked who writes.',
-		code: 'Asked to join an open group.',
-		join: 'Joined an open group.'
-	} as const;
-	let open = $state<number | null>(null);
+	const look = $derived(data.look);
+	const opened = $derived(data.opened);
+	/** The slip that is put aside without being opened. */
+	let asideOf = $state<number | null>(null);
+	let why = $state('');
+	const n = (count: number) => count.toLocaleString('en');
+	const title = $derived.by(() => {
+		const { counts } = view;
+		if (look.search.trim()) return `Answers with “${look.search.trim()}”`;
+		switch (view.shelf) {
+			case 'waiting':
+				return counts.waiting === 0
+					? 'No family waits for an answer'
+					: `${n(counts.waiting)} ${counts.waiting === 1 ? 'family waits' : 'families wait'} for an answer`;
+			case 'aside':
+				return `${n(counts.aside)} put aside`;
+			case 'settled':
+				return `${n(counts.settled)} settled`;
+			case 'doubtful':
+				return `${n(counts.doubtful)} perhaps by machines`;
+		}
+	});
+	const narrowed = $derived(
+		[
+			look.section === null
+				? ''
+				: (view.counts.sections.find((s) => s.id === look.section)?.name ?? 'one section'),
+			look.way ?? '',
+			look.overDay ? 'over a day' : '',
+			look.alike === null ? '' : 'those that say the same',
+			look.dispatch === null || look.alike !== null ? '' : 'one dispatch'
+		].filter(Boolean)
+	);
+	const listed = $derived(view.heads.flatMap((h) => h.slips.map((s) => s.id)));
+	const search = (words: string) =>
+		goto(words ? `/replies?search=${encodeURIComponent(words)}` : '/replies', {
+			keepFocus: true,
+			replaceState: true
+		});
+	async function putAside(id: number, until: number) {
+		why = (await postJson(`/replies/${id}`, { act: 'aside', until })).why;
+		asideOf = null;
+		await invalidateAll();
+	}
 </script>
 
 <svelte:head><title>Replies · Idle Courier</title></svelte:head>
 
-<div class="page">
-	<div class="page-head start"><h1>Replies</h1></div>
-	<div class="two">
-		<section aria-labelledby="from-families">
-			<h2 id="from-families">From families</h2>
-			<p class="quiet small">
-				Answers by email are passed on to whoever sent the dispatch and kept here; texts that phones
-				send are kept here. Nothing can be answered from this page yet.
+{#snippet talk()}
+	{#if opened}
+		<OpenTalk
+			talk={opened}
+			now={view.now}
+			zone={view.zone}
+			userId={data.userId}
+			translator={data.translator}
+			fileLimit={data.fileLimit}
+		/>
+	{/if}
+{/snippet}
+
+<div class="replies">
+	<ShelfColumn {view} />
+	<div class="list">
+		<div class="page-head">
+			<div>
+				<h1>{title}</h1>
+				{#if narrowed.length > 0}
+					<p class="quiet">
+						{narrowed.join(', ')} · <a href="/replies?shelf={view.shelf}">all of them</a>
+					</p>
+				{/if}
+			</div>
+			<TypedSearch
+				label="Find in all answers"
+				placeholder="Find in all answers"
+				value={look.search}
+				onsearch={search}
+			/>
+		</div>
+		{#if data.missing}
+			<p class="fail" role="alert">
+				This conversation is not here, or is not yours to see. It may have been taken back.
 			</p>
-			{#if view.replies.length === 0}
-				<p class="quiet">Nothing has come back yet.</p>
-			{:else}
-				<ul>
-					{#each view.replies as reply (reply.key)}
-						<li class="slip">
-							<div class="top">
-								<WayMark way={reply.way} size={14} />
-								{#if reply.personId !== null}
-									<a href="/people/{reply.personId}" dir="auto">{reply.from}</a>
-								{:else}<span class="mono">{reply.from}</span>{/if}
-								<span class="quiet">{nearTime(reply.at, view.now, view.zone)}</span>
-								{#if reply.dispatch}
-									<span class="quiet"
-										>to <a href="/reach/{reply.dispatch.id}" dir="auto">{reply.dispatch.subject}</a
-										></span
-									>
-								{/if}
+		{/if}
+		{#if why}<p class="fail" role="alert">{why}</p>{/if}
+		{#if opened && !listed.includes(opened.id)}
+			<section class="alone" aria-label="The open conversation">
+				<p class="small"><a href={openHref(page.url.searchParams, null)}>Shut</a></p>
+				{@render talk()}
+			</section>
+		{/if}
+		{#each view.heads as head (head.key)}
+			<HeadTag {head} now={view.now} zone={view.zone}>
+				{#each head.slips as slip (slip.id)}
+					<div class="one">
+						<SlipLine
+							{slip}
+							shelf={view.shelf}
+							open={opened?.id === slip.id}
+							now={view.now}
+							zone={view.zone}
+							onaside={() => (asideOf = asideOf === slip.id ? null : slip.id)}
+						/>
+						{#if asideOf === slip.id}
+							<div class="within">
+								<AsideField
+									now={view.now}
+									zone={view.zone}
+									onaside={(until) => putAside(slip.id, until)}
+								/>
 							</div>
-							<p class="words" dir="auto">{reply.words}</p>
-							{#if reply.doubtful}<p class="small heed">A machine may have written this.</p>{/if}
-							{#if reply.command}<p class="small heed">{obeyed[reply.command]}</p>{/if}
-						</li>
-					{/each}
-				</ul>
-			{/if}
-		</section>
-		<section aria-labelledby="to-you">
-			<h2 id="to-you">Letters to you</h2>
-			<p class="quiet small">Reports of what has ended, answers passed on, addresses to mend.</p>
-			{#if view.letters.length === 0}
-				<p class="quiet">None yet.</p>
-			{:else}
-				<ul>
-					{#each view.letters as letter (letter.id)}
-						<li class="slip">
-							<button
-								class="plain head"
-								aria-expanded={open === letter.id}
-								onclick={() => (open = open === letter.id ? null : letter.id)}
-							>
-								<b dir="auto">{letter.subject}</b>
-								<span class="quiet">{nearTime(letter.at, view.now, view.zone)}</span>
-							</button>
-							{#if open === letter.id}
-								<!-- Written by us: escaped paragraphs. -->
-								<!-- eslint-disable-next-line svelte/no-at-html-tags -->
-								<div class="words" dir="auto">{@html letter.html}</div>
-								{#if letter.dispatchId !== null}
-									<p class="small"><a href="/reach/{letter.dispatchId}">Open it in Reach</a></p>
-								{/if}
-							{/if}
-						</li>
-					{/each}
-				</ul>
-			{/if}
-		</section>
+						{/if}
+						{#if opened?.id === slip.id}{@render talk()}{/if}
+					</div>
+				{/each}
+				{#each head.alike as line (line.likeness)}
+					<AlikeRow {line} dispatchId={head.dispatchId!} />
+				{/each}
+			</HeadTag>
+		{:else}
+			<p class="quiet none">
+				{#if look.search.trim()}No answer has these words, of those that you may see.
+				{:else if view.shelf === 'waiting' && narrowed.length === 0}
+					Everything is answered, put aside or settled. What families send back by email, text or on
+					their page stands here.
+				{:else}Nothing here.{/if}
+			</p>
+		{/each}
+		{#if view.next !== null}<p>
+				<a href={fromHref(page.url.searchParams, view.next)}>The next ones</a>
+			</p>{/if}
+		<StaffLetters letters={view.letters} now={view.now} zone={view.zone} />
 	</div>
 </div>
 
 <style>
-	.two {
+	.replies {
 		display: grid;
-		grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
-		gap: 24px;
-		align-items: start;
+		grid-template-columns: 236px minmax(0, 1fr);
+		min-height: 100%;
 	}
-	ul {
-		list-style: none;
-		padding: 0;
-		margin: 10px 0 0;
+	.list {
 		display: grid;
-		gap: 8px;
+		gap: 12px;
+		align-content: start;
+		padding: 14px 22px 40px;
 	}
-	.slip {
+	.alone {
 		background: var(--sheet);
 		border: 1px solid var(--line);
-		border-radius: 2px;
-		padding: 8px 12px;
-		overflow-wrap: anywhere;
+		padding-top: 8px;
 	}
-	.top {
-		display: flex;
-		flex-wrap: wrap;
-		align-items: center;
-		gap: 2px 10px;
+	.alone > p {
+		padding: 0 14px;
 	}
-	.words {
-		margin: 4px 0 0;
-		white-space: pre-line;
+	.within {
+		padding: 0 14px 8px 36px;
 	}
-	.head {
-		display: flex;
-		flex-wrap: wrap;
-		justify-content: space-between;
-		gap: 2px 12px;
-		width: 100%;
-		text-align: start;
-		text-decoration: none;
-		color: inherit;
-		min-height: 24px;
+	.none {
+		padding: 16px 0;
 	}
 	@media (max-width: 900px) {
-		.two {
+		.replies {
 			grid-template-columns: minmax(0, 1fr);
 		}
 	}

@@ -82,3 +82,9 @@ function domainKey(domain: string): string | null {
 	}
 	return host;
 }
+
+/** What is the same for every spelling of one mailbox; of what is no address, its letters in small. */
+export function mailKey(text: string): string {
+	const read = checkMailAddress(text);
+	return read.ok ? read.key : text.trim().toLowerCase();
+}

@@ -58,6 +58,7 @@ export type Source =
 	| 'inbox'
 	| 'read receipt'
 	| 'answer by mail'
+	| 'answer by text'
 	| 'by hand';
 
 export interface Evidence {

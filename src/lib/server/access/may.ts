@@ -84,8 +84,12 @@ export interface Scope {
 	readonly groups: Condition;
 	/** `marker`: those of the district and of the user's school. */
 	readonly markers: Condition;
-	/** `dispatch`: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
+	/** `dispatch`, but for answers to a family, which stand in their conversations: a teacher their own, an office those of its school, the coordinator all; a draft is its writer's only. */
 	readonly dispatches: Condition;
+	/** `conversation`: an office those of its school, the coordinator all; anybody else those about what they sent, with their sections, and those passed on to them. */
+	readonly conversations: Condition;
+	/** The same without those that were only passed on. */
+	readonly conversationsByRight: Condition;
 	/** `kept_audience`: their own, the coordinator all. */
 	readonly kept: Condition;
 	/** A column of person ids: an office those of its school, their families and staff, and who is on file since they joined a group of it; a teacher own students and their families. */
@@ -154,18 +158,40 @@ export function scope({ role, personId, schoolId }: User): Scope {
 	const dispatches = (): Condition => {
 		switch (role) {
 			case 'coordinator':
-				return { sql: `(dispatch.sender_id = $user OR dispatch.state != 'draft')`, bind: user };
+				return {
+					sql: `(dispatch.kind != 'answer' AND (dispatch.sender_id = $user OR dispatch.state != 'draft'))`,
+					bind: user
+				};
 			case 'office':
 			case 'principal':
 				return {
-					sql: `(dispatch.sender_id = $user OR (dispatch.school_id = $school AND dispatch.state != 'draft'))`,
+					sql: `(dispatch.kind != 'answer' AND (dispatch.sender_id = $user OR (dispatch.school_id = $school AND dispatch.state != 'draft')))`,
 					bind: { ...user, ...school }
 				};
 			case 'teacher':
-				return { sql: 'dispatch.sender_id = $user', bind: user };
+				return { sql: `(dispatch.kind != 'answer' AND dispatch.sender_id = $user)`, bind: user };
+		}
+	};
+	const conversations = (passedOnToo: boolean): Condition => {
+		const own = `(conversation.handler_id = $user OR (conversation.handler_id IS NULL AND conversation.section_id IN
+				(SELECT section_id FROM section_staff WHERE person_id = $user))
+			${passedOnToo ? 'OR conversation.id IN (SELECT conversation_id FROM conversation_guest WHERE person_id = $user)' : ''})`;
+		switch (role) {
+			case 'coordinator':
+				return whole;
+			case 'office':
+			case 'principal':
+				return {
+					sql: `(conversation.school_id = $school OR ${own})`,
+					bind: { ...user, ...school }
+				};
+			case 'teacher':
+				return { sql: own, bind: user };
 		}
 	};
 	return {
+		conversations: conversations(true),
+		conversationsByRight: conversations(false),
 		sections: sections(),
 		groups: groups(),
 		markers:

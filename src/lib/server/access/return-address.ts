@@ -12,7 +12,8 @@ const tables: Readonly<Record<Mailbox, string>> = {
 	answer: 'delivery',
 	proof: 'proof',
 	notice: 'notice',
-	join: 'join_note'
+	join: 'join_note',
+	staff: 'notice'
 };
 
 /** What an address of ours belongs to, or null where it is none of ours: of another form, of a row that is not there, or made for one that had its number before. */

@@ -28,6 +28,8 @@ export const districtSchema = z.object({
 	language: z.string().min(2).max(35).default('en'),
 	/** How long a private link in a copy opens the inbox. */
 	linkDays: z.number().int().min(1),
+	/** How long a text that comes from a phone is taken for an answer to what the phone was sent last, days. */
+	textAnswerDays: z.number().int().min(1).max(365).default(14),
 	/** What the text provider takes for one part, cents; 0 where nobody has said. */
 	textPartCents: z.number().min(0).default(0),
 	/** Biggest file that is taken in, MB. What the web server takes (BODY_SIZE_LIMIT) must be a little more. */

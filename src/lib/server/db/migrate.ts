@@ -19,6 +19,7 @@ import * as markers from './migrations/016-markers';
 import * as standing from './migrations/017-standing';
 import * as openGroups from './migrations/018-open-groups';
 import * as textParts from './migrations/019-text-parts';
+import * as conversations from './migrations/020-conversations';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -41,7 +42,8 @@ const migrations = [
 	{ name: '016-markers', up: markers.up },
 	{ name: '017-standing', up: standing.up },
 	{ name: '018-open-groups', up: openGroups.up },
-	{ name: '019-text-parts', up: textParts.up }
+	{ name: '019-text-parts', up: textParts.up },
+	{ name: '020-conversations', up: conversations.up }
 ];
 
 /**

@@ -1,5 +1,5 @@
 /** The full-text indexes there are; each has the ids of its table as row ids. */
-type Index = 'person_words' | 'dispatch_words' | 'section_words';
+type Index = 'person_words' | 'dispatch_words' | 'section_words' | 'answer_words';
 
 /** More words than this narrow nothing down any more. */
 const mostWords = 20;

@@ -27,6 +27,8 @@ export interface Letter {
 	readonly automatic?: boolean;
 	/** Message-ID of the letter that it answers by itself (RFC 3834 section 3.1.5). */
 	readonly answers?: string | null;
+	/** The letters that a person answers with it (RFC 5322 section 3.6.4). */
+	readonly thread?: { readonly inReplyTo: string; readonly references: readonly string[] } | null;
 }
 
 export interface MailFile {
@@ -82,6 +84,9 @@ export const mailOf = (letter: Letter) => ({
 	dsn: { notify: ['success', 'failure', 'delay'], return: 'headers', id: letter.messageId },
 	...(letter.replyTo ? { replyTo: letter.replyTo } : {}),
 	...(letter.answers ? { inReplyTo: letter.answers, references: letter.answers } : {}),
+	...(letter.thread
+		? { inReplyTo: letter.thread.inReplyTo, references: [...letter.thread.references] }
+		: {}),
 	subject: letter.subject,
 	...bodyParts(letter),
 	headers: {
@@ -91,7 +96,9 @@ export const mailOf = (letter: Letter) => ({
 		...(letter.askReceipt ? { 'Disposition-Notification-To': `<${letter.returnAddress}>` } : {}),
 		...(letter.automatic
 			? { 'Auto-Submitted': letter.answers ? 'auto-replied' : 'auto-generated' }
-			: // Written by a person to many: absence notes stay away (common practice; RFC 3834 section 2 names it).
-				{ Precedence: 'bulk' })
+			: letter.thread
+				? {}
+				: // Written by a person to many: absence notes stay away (common practice; RFC 3834 section 2 names it).
+					{ Precedence: 'bulk' })
 	}
 });

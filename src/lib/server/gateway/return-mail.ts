@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
-import EmailReplyParser from 'email-reply-parser';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { LRUCache } from 'lru-cache';
 import { SMTPServer } from 'smtp-server';
 import { notByAPerson } from '../../core/track/auto-answer';
 import { readDisposition, type Disposition } from '../../core/track/disposition';
 import { readNotification, type Notification } from '../../core/track/notification';
+import { newWords, plainOf } from './new-words';
 
 /** What a mail that came back turned out to be. */
 export type ReturnedMail =
@@ -23,12 +23,24 @@ export interface MailAnswer {
 	readonly subject: string;
 	/** What the person wrote, without what they quote. */
 	readonly text: string;
+	/** All of it as it came, quoted parts and signature too; empty where it is the same. */
+	readonly whole: string;
+	/** What came with it. */
+	readonly files: readonly AnswerFile[];
+	/** Its own Message-ID, by which an answer to it says what it answers; null where it has none. */
+	readonly messageId: string | null;
 	/** Message-IDs of the letters it says it belongs to (In-Reply-To, References; RFC 5322 section 3.6.4). */
 	readonly answersTo: readonly string[];
 	/** Whether it quotes anything. */
 	readonly quotes: boolean;
 	/** Its Message-ID, or a hash of it where it has none: the same letter comes in once. */
 	readonly messageKey: string;
+}
+
+/** A file that came with an answer: what its sender calls it, and what it holds. What it is, only that tells. */
+export interface AnswerFile {
+	readonly name: string;
+	readonly content: Uint8Array;
 }
 
 /** What can be read in a mail: by a person, and by a machine where it has a part for one. */
@@ -50,15 +62,35 @@ export type ReturnHandler = (returned: Returned) => Promise<unknown>;
 /** What is taken at all, and how much of it is read: a bounce may hold the whole letter again, below the part for machines. */
 const biggestBytes = 60_000_000;
 const readBytes = 1_500_000;
+/** Of what may bring files along more is read: as much as mail systems let through (25 MB is common practice), grown by a third in base64 (RFC 2045 section 6.8). */
+const readBytesWithFiles = 36_000_000;
+/** Files of an answer; more are named, and not kept. */
+const mostFiles = 20;
 const longestText = 20_000;
 /** So many servers on its way are a circle (RFC 5321 section 6.3). */
 const mostHops = 100;
 
-const reader = new EmailReplyParser();
-
 function textOf(mail: ParsedMail): string {
 	return (mail.text ?? '').replace(/\0/g, '').slice(0, longestText);
 }
+
+const htmlOf = (mail: ParsedMail): string =>
+	mail.html === false ? '' : (mail.html ?? '').replace(/\0/g, '');
+
+/** Files that a person sent along: not the pictures of a signature or a stationery, which come with no name and inside the words. */
+const filesOf = (mail: ParsedMail): AnswerFile[] =>
+	mail.attachments
+		.filter(
+			(a) =>
+				!/^(message|multipart)\//i.test(a.contentType) &&
+				!/^application\/(pgp-signature|pkcs7-signature|x-pkcs7-signature)$/i.test(a.contentType) &&
+				!(a.related && a.size < 20_000)
+		)
+		.slice(0, mostFiles)
+		.map((a, i) => ({
+			name: (a.filename ?? '').slice(0, 200) || `${i + 1}`,
+			content: new Uint8Array(a.content)
+		}));
 
 /** So many addresses that are not here one connection asks for: more would be a search for those that are (common practice). */
 const mostRefused = 20;
@@ -93,10 +125,12 @@ export async function readReturned(
 		keepDeliveryStatus: true,
 		skipImageLinks: true,
 		skipTextToHtml: true,
-		maxHtmlLengthToParse: 500_000
+		skipHtmlToText: true
 	});
 	// Thousands of empty lines say no more than one, and cost whoever looks for quotes minutes.
-	const text = textOf(mail)
+	const html = htmlOf(mail);
+	const own = textOf(mail);
+	const text = (own.trim() === '' ? plainOf(html).slice(0, longestText) : own)
 		.replace(/[ \t]+$/gm, '')
 		.replace(/\n{4,}/g, '\n\n\n');
 	const part = (type: RegExp) => mail.attachments.find((a) => type.test(a.contentType));
@@ -141,7 +175,7 @@ export async function readReturned(
 		});
 		if (automatic) return { kind: 'automatic', why: automatic, words };
 		const from = mail.from?.value[0];
-		const fresh = reader.read(text).getVisibleText().trim();
+		const { words: fresh, quotes } = newWords(own, html);
 		const answersTo = [mail.inReplyTo ?? '', ...[mail.references ?? []].flat()]
 			.flatMap((ids) => ids.match(/<[^<>\s]{3,250}>/g) ?? [])
 			.slice(0, 50);
@@ -151,13 +185,23 @@ export async function readReturned(
 				fromName: (from?.name ?? '').slice(0, 200),
 				fromAddress: (from?.address ?? '').slice(0, 320),
 				subject,
-				text: fresh || text.trim(),
+				text: fresh.slice(0, longestText),
+				whole: fresh === text.trim() ? '' : text.trim(),
 				answersTo,
-				quotes: fresh.length < text.trim().length,
+				quotes,
+				files: filesOf(mail),
+				messageId: /^<[^<>\s]{3,250}>$/.exec(mail.messageId ?? '')?.[0] ?? null,
 				messageKey: mail.messageId ?? createHash('sha256').update(message).digest('base64url')
 			}
 		};
 	}
+}
+
+/** How what comes is read. */
+export interface ReturnParts {
+	readonly read: (message: Buffer, returnPath: string) => Promise<ReadMail>;
+	/** Whether files may come to an address: then all of a mail is read. */
+	readonly takesFiles: (address: string) => boolean;
 }
 
 /**
@@ -168,7 +212,7 @@ export async function readReturned(
 export function returnMailServer(
 	isOurs: (address: string) => Promise<boolean>,
 	onReturned: ReturnHandler,
-	read: (message: Buffer, returnPath: string) => Promise<ReadMail> = readReturned
+	{ read = readReturned, takesFiles = () => false }: Partial<ReturnParts> = {}
 ): SMTPServer {
 	const refused = new LRUCache<string, number>({ max: 1_000 });
 	const server = new SMTPServer({
@@ -199,8 +243,11 @@ export function returnMailServer(
 		onData(stream, session, done) {
 			const chunks: Buffer[] = [];
 			let size = 0;
+			const most = session.envelope.rcptTo.some(({ address }) => takesFiles(address))
+				? readBytesWithFiles
+				: readBytes;
 			stream.on('data', (chunk: Buffer) => {
-				if (size < readBytes) chunks.push(chunk);
+				if (size < most) chunks.push(chunk);
 				size += chunk.length;
 			});
 			stream.on('end', () => {

@@ -12,7 +12,13 @@
 		frame,
 		children
 	}: {
-		frame: { user: { name: string; title: string }; zone: string; demo: boolean };
+		frame: {
+			user: { name: string; title: string };
+			zone: string;
+			demo: boolean;
+			/** Conversations that wait for an answer. */
+			waiting: number;
+		};
 		children: Snippet;
 	} = $props();
 
@@ -60,7 +66,10 @@
 		<nav aria-label="Places">
 			{#each places as place (place.path)}
 				<a class="tab" href={place.path} aria-current={here(place.path) ? 'page' : undefined}>
-					{place.name}
+					{place.name}{#if place.path === '/replies' && frame.waiting > 0}
+						<b class="count" aria-label="{frame.waiting} wait for an answer"
+							>{frame.waiting.toLocaleString('en')}</b
+						>{/if}
 				</a>
 			{/each}
 		</nav>
@@ -141,6 +150,10 @@
 		color: var(--quiet);
 		font-weight: 550;
 		text-decoration: none;
+	}
+	.count {
+		color: var(--heed);
+		margin-inline-start: 3px;
 	}
 	.tab:hover {
 		color: var(--ink);

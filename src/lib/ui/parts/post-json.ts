@@ -36,6 +36,16 @@ export const postJson = <T>(url: string, body: unknown, timeoutMs?: number): Pro
 		})
 	);
 
+/** Asks a route of ours to take something away; never throws. */
+export const deleteJson = <T>(url: string, body: unknown): Promise<Answer<T>> =>
+	answerOf(
+		fetch(url, {
+			method: 'DELETE',
+			headers: { 'content-type': 'application/json', accept: 'application/json' },
+			body: JSON.stringify(body)
+		})
+	);
+
 /** Asks a route of ours for JSON; never throws. */
 export const getJson = <T>(url: string): Promise<Answer<T>> =>
 	answerOf(fetch(url, { headers: { accept: 'application/json' } }));

@@ -108,7 +108,10 @@
 			</ol>
 			{#each line.answers as answer, i (i)}
 				<blockquote dir="auto">
-					<p class="small quiet">{answer.from}, {nearTime(answer.at, now, zone)}</p>
+					<p class="small quiet">
+						{answer.from ? `${answer.from}, ` : ''}{nearTime(answer.at, now, zone)},
+						<a href="/replies?open={answer.conversationId}">in Replies</a>
+					</p>
 					<p class="answer">{answer.text}</p>
 					{#if answer.doubt}
 						<form method="post" action="?/byPerson" class="doubt" use:enhance>

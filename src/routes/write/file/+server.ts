@@ -1,7 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { readDistrict } from '$lib/server/db/district';
-import { keepFile, tooBig } from '$lib/server/desk/sheet/files';
+import { keepFile } from '$lib/server/desk/sheet/files';
+import { tooBig } from '$lib/server/desk/sheet/file-kind';
 import { services } from '$lib/server/services';
 
 const querySchema = z.object({

@@ -179,9 +179,10 @@ describe('answers by mail', () => {
 				fromAddress: 'home@harbormail.example',
 				subject: 'Re: Boats',
 				text: 'Thank you, he takes the 4:10.',
-				answersTo: [],
-				quotes: true,
-				messageKey: '<m1@harbormail.example>'
+				whole:
+					'Thank you, he takes the 4:10.\n\nOn Tue, Mar 9, 2027 at 7:05 AM Maren Quill wrote:\n> The boat is late.',
+				...{ answersTo: [], quotes: true, files: [] },
+				...{ messageKey: '<m1@harbormail.example>', messageId: '<m1@harbormail.example>' }
 			}
 		});
 	});

@@ -6,6 +6,7 @@ import * as joining from './joining';
 import * as roster from './roster';
 import * as rosters from './rosters';
 import * as running from './running';
+import * as talk from './talk';
 import type { Table } from './table';
 
 const isTable = (x: unknown): x is Table => typeof x === 'object' && x !== null && 'columns' in x;
@@ -17,6 +18,7 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['Open groups and who joins them', tablesOf(joining)],
 	['What is said, to whom and when', tablesOf(dispatch)],
 	['Copies, evidence and what came back', tablesOf(delivery)],
+	['What families send back, and our answers', tablesOf(talk)],
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],
 	['Rosters that come in', tablesOf(rosters)],

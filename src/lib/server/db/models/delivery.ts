@@ -70,31 +70,16 @@ export const returnedMail = table(
 		lookedAt: instant().orNull()
 	}
 );
-export const answer = table(
-	'answer',
-	'An answer that came by mail; the same letter comes in once.',
-	{
-		id: whole().numbered(),
-		deliveryId: whole().of('delivery', 'CASCADE'),
-		at: instant(),
-		fromName: text(),
-		fromAddress: text(),
-		subject: text(),
-		text: text(),
-		messageKey: text(),
-		doubt: text().orNull()
-	}
-);
 export const textIn = table(
 	'text_in',
-	'What phones sent, with the newest copy that the number had been sent.',
+	'What phones sent that did something by itself: STOP, a code of a group.',
 	{
 		id: whole().neverTwice(),
 		at: instant(),
 		fromNumber: text(),
 		toNumber: text(),
 		words: text(),
-		command: text<TextDid>().orNull(),
+		command: text<TextDid>(),
 		personId: whole().of('person').orNull(),
 		deliveryId: whole().of('delivery', 'SET NULL').orNull()
 	}
@@ -122,5 +107,4 @@ export type DeliveryStudentRow = Row<typeof deliveryStudent>;
 export type DeliveryAlsoRow = Row<typeof deliveryAlso>;
 export type EventRow = Row<typeof event>;
 export type ReturnedMailRow = Row<typeof returnedMail>;
-export type AnswerRow = Row<typeof answer>;
 export type TextInRow = Row<typeof textIn>;

@@ -23,7 +23,8 @@ export const dispatch = table(
 		scheduledAt: instant().orNull(),
 		leavesAt: instant().orNull(),
 		sentAt: instant().orNull(),
-		kind: text<DispatchKind>().usually('message'),
+		/** An answer of ours to what a family wrote is one too: with copies, evidence and a hold, and in no list of dispatches. */
+		kind: text<DispatchKind | 'answer'>().usually('message'),
 		handling: json().usually('{}'),
 		wording: json().usually(''),
 		letter: json().usually('{}'),

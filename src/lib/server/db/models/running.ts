@@ -62,11 +62,10 @@ export const notice = table(
 		id: whole().neverTwice(),
 		key: text().once(),
 		personId: whole().of('person'),
-		kind: text<'answer' | 'account' | 'mend' | 'roster'>(),
+		kind: text<'answer' | 'not-sent' | 'account' | 'mend' | 'roster'>(),
 		subject: text(),
 		html: text(),
 		text: text(),
-		replyTo: text().orNull(),
 		dispatchId: whole().of('dispatch', 'CASCADE').orNull(),
 		madeAt: instant(),
 		address: text().orNull(),
@@ -75,6 +74,8 @@ export const notice = table(
 		attempts: whole().usually(0),
 		detail: text().usually(''),
 		readAt: instant().orNull(),
+		/** To which what is answered to it by mail goes. */
+		conversationId: whole().of('conversation', 'SET NULL').orNull(),
 		nonce: nonce()
 	}
 );

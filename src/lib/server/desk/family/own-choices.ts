@@ -11,7 +11,9 @@ export async function kindOfDispatch(
 	dispatchId: number | null
 ): Promise<DispatchKind | null> {
 	if (dispatchId === null) return null;
-	return (await db.rows(dispatch).one({ id: dispatchId }, ['kind']))?.kind ?? null;
+	const kind = (await db.rows(dispatch).one({ id: dispatchId }, ['kind']))?.kind;
+	// Whoever has written is answered: that is of no kind that could be stopped.
+	return kind === undefined || kind === 'answer' ? null : kind;
 }
 
 /** Whether a person wants no messages of a kind by email. */

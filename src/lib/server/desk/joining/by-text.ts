@@ -23,8 +23,8 @@ interface FromPhone {
 
 const triedEnough = async (tx: Query, from: string, at: number): Promise<boolean> =>
 	(await tx.one<{ n: number }>(
-		`SELECT count(*) AS n FROM text_in WHERE from_number = $from AND at > $since AND command IS NULL
-			AND words NOT LIKE '% %'`,
+		`SELECT count(*) AS n FROM answer WHERE way = 'text' AND from_address = $from AND at > $since
+			AND text NOT LIKE '% %'`,
 		{ from, since: at - dayMs }
 	))!.n >= mostTries;
 

@@ -12,7 +12,7 @@ import type { DispatchRow } from '../../db/models/dispatch';
 import type { HouseholdRow } from '../../db/models/roster';
 
 /** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
-const dueBetween = `state != 'draft' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
+const dueBetween = `state != 'draft' AND kind != 'answer' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
 
 /** How many messages each person has had, or has waiting, on a local day, whoever sent them; only people with more than one. */
 async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<number, number>> {

@@ -1,97 +1,231 @@
-import { studentsAllowed } from '../../access/allowed';
+import { z } from 'zod';
+import { ways, type Way } from '../../../core/roster/way';
+import { likenesses, type Likeness } from '../../../core/talk/alike-words';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
+import { groupBy } from '../../../core/group-by';
 import { readDistrict } from '../../db/district';
-import type { Db, Query } from '../../db/open';
-import type { RepliesView, StaffLetter, ReplyLine } from './types';
-import type { AnswerRow, DeliveryRow, TextInRow } from '../../db/models/delivery';
-import type { DispatchRow } from '../../db/models/dispatch';
+import { found } from '../../db/search';
+import type { Bind, Db, Query } from '../../db/open';
+import { dayMs, isAside, isDoubtful, shelfCounts, waits } from './shelf-counts';
+import { slipsOf } from './slips';
+import type { AlikeLine, RepliesView, Shelf, StaffLetter, TalkHead } from './types';
 
-/** The newest of each; conversations with all of them come later. */
-const most = 60;
+/** Slips of a page, and heads of dispatches whose answers are all alike. */
+const most = 40;
+const mostAlikeHeads = 12;
+/** So many say the same before they stand as one line. */
+const fewestAlike = 3;
+const mostLetters = 30;
 
-/** What has come back from families that the user may see, and the letters to the user: the newest first. */
-export async function repliesView(db: Db, user: User): Promise<RepliesView> {
+const idSchema = z.coerce.number().int().positive();
+
+/** What of Replies is looked at, as the address says it; what makes no sense is left out of it. */
+export const lookSchema = z.object({
+	shelf: z.enum(['waiting', 'aside', 'settled', 'doubtful']).catch('waiting'),
+	section: idSchema.nullable().catch(null),
+	way: z.enum(ways).nullable().catch(null),
+	dispatch: idSchema.nullable().catch(null),
+	overDay: z.coerce.boolean().catch(false),
+	/** Only those that say this alike. */
+	alike: z.enum(likenesses).nullable().catch(null),
+	search: z.string().max(200).catch(''),
+	from: z.coerce.number().int().min(0).max(1_000_000).catch(0)
+});
+export type Look = z.infer<typeof lookSchema>;
+
+const inShelf: Readonly<Record<Shelf, string>> = {
+	waiting: `conversation.state IN ('waiting', 'aside') AND ${waits}`,
+	aside: isAside,
+	settled: `conversation.state = 'settled'`,
+	doubtful: isDoubtful
+};
+const order: Readonly<Record<Shelf, string>> = {
+	waiting: 'since, conversation.id',
+	aside: 'aside_until, conversation.id',
+	settled: 'last_at DESC, conversation.id DESC',
+	doubtful: 'last_at DESC, conversation.id DESC'
+};
+
+/** The conversations that are looked at, as a condition. */
+interface Chosen {
+	readonly sql: string;
+	readonly bind: Bind;
+}
+
+function chosen(user: User, look: Look, time: number): Chosen {
+	const seen = scope(user).conversations;
+	// Whoever searches looks through all of them, however they stand.
+	const words = found(look.search, ['answer.id', 'answer_words']);
+	const ours = found(look.search, ['dispatch.id', 'dispatch_words']);
+	const parts = [
+		words && ours
+			? `(conversation.id IN (SELECT conversation_id FROM answer WHERE ${words.sql})
+				OR conversation.id IN (SELECT conversation_id FROM conversation_copy JOIN delivery ON delivery.id = delivery_id
+					JOIN dispatch ON dispatch.id = delivery.dispatch_id WHERE ${ours.sql})
+				OR conversation.person_id IN (SELECT id FROM person WHERE ${found(look.search, ['person.id', 'person_words'])!.sql}))`
+			: inShelf[look.shelf],
+		seen.sql
+	];
+	const bind: Bind = { ...seen.bind, ...words?.bind };
+	if (!words && (look.shelf === 'waiting' || look.shelf === 'aside')) bind.now = time;
+	if (look.section !== null) {
+		parts.push('conversation.section_id = $section');
+		bind.section = look.section;
+	}
+	if (look.way !== null) {
+		parts.push('conversation.way = $way');
+		bind.way = look.way;
+	}
+	if (look.dispatch !== null) {
+		parts.push('conversation.dispatch_id = $dispatch');
+		bind.dispatch = look.dispatch;
+	}
+	if (look.alike !== null) {
+		parts.push('conversation.alike = $alike');
+		bind.alike = look.alike;
+	}
+	if (look.overDay && look.shelf === 'waiting') {
+		parts.push('since < $dayAgo');
+		bind.dayAgo = time - dayMs;
+	}
+	return { sql: parts.join(' AND '), bind };
+}
+
+/** Several of one dispatch that say the same: of what waits, in as few lines as there are things said. */
+async function alikeGroups(
+	db: Query,
+	{ sql, bind }: Chosen
+): Promise<{ dispatchId: number; likeness: Likeness; ids: number[]; since: number }[]> {
+	const rows = await db.all<{
+		dispatchId: number;
+		likeness: Likeness;
+		ids: string;
+		since: number;
+	}>(
+		`SELECT conversation.dispatch_id AS dispatchId, alike AS likeness, json_group_array(conversation.id) AS ids,
+			min(since) AS since
+		FROM conversation WHERE ${sql} AND alike IS NOT NULL AND conversation.dispatch_id IS NOT NULL
+		GROUP BY conversation.dispatch_id, alike HAVING count(*) >= ${fewestAlike} ORDER BY min(since)`,
+		bind
+	);
+	return rows.map((r) => ({ ...r, ids: JSON.parse(r.ids) as number[] }));
+}
+
+/** How some conversations say what they say alike, each way of saying it once. */
+async function samplesOf(db: Query, ids: readonly number[]): Promise<string[]> {
+	const rows = await db.all<{ text: string }>(
+		`SELECT min(text) AS text FROM answer WHERE conversation_id IN (SELECT value FROM json_each($ids))
+		GROUP BY lower(trim(text, ' .!')) ORDER BY count(*) DESC LIMIT 4`,
+		{ ids: JSON.stringify(ids.slice(0, 200)) }
+	);
+	return rows.map((r) => r.text);
+}
+
+type HeadRow = Pick<
+	TalkHead,
+	'dispatchId' | 'subject' | 'leftAt' | 'people' | 'answered' | 'waiting'
+> & {
+	readonly dispatchId: number;
+	readonly sender: string;
+	readonly senderId: number;
+	readonly ways: string;
+	readonly kind: string;
+};
+
+/** What is said of the dispatches that are answered. */
+async function headRows(
+	db: Query,
+	user: User,
+	ids: readonly number[],
+	time: number
+): Promise<Map<number, HeadRow>> {
+	const seen = scope(user).conversations;
+	const rows = await db.all<HeadRow>(
+		`SELECT dispatch.id AS dispatchId, subject, leaves_at AS leftAt, ways, dispatch.kind, sender_id AS senderId,
+			given_name || ' ' || family_name AS sender,
+			(SELECT count(DISTINCT person_id) FROM delivery WHERE dispatch_id = dispatch.id) AS people,
+			(SELECT count(*) FROM conversation WHERE dispatch_id = dispatch.id AND ${seen.sql}) AS answered,
+			(SELECT count(*) FROM conversation WHERE dispatch_id = dispatch.id AND ${waits} AND ${seen.sql}) AS waiting
+		FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(ids), now: time, ...seen.bind }
+	);
+	return new Map(rows.map((r) => [r.dispatchId, r]));
+}
+
+interface Found {
+	readonly id: number;
+	readonly dispatchId: number | null;
+	readonly number: string | null;
+}
+
+const headKey = ({ dispatchId, number }: Omit<Found, 'id'>): string =>
+	dispatchId !== null ? `d${dispatchId}` : number === null ? 'begun' : 'numbers';
+
+/** What has come back from families, under what it answers: what a user may see of it, the oldest that waits first. */
+export async function repliesView(db: Db, user: User, look: Look): Promise<RepliesView> {
 	const { zone } = await readDistrict(db);
-	const replies = [...(await mails(db, user)), ...(await texts(db, user))]
-		.sort((a, b) => b.at - a.at)
-		.slice(0, most);
+	const time = Math.round(await now(db));
+	const choice = chosen(user, look, time);
+	const grouped =
+		look.shelf === 'waiting' && look.alike === null && look.search.trim() === ''
+			? await alikeGroups(db, choice)
+			: [];
+	const inGroups = JSON.stringify(grouped.flatMap((g) => g.ids));
+	const rows = await db.all<Found>(
+		`SELECT conversation.id, conversation.dispatch_id AS dispatchId, number FROM conversation
+		WHERE ${choice.sql} ${grouped.length > 0 ? 'AND conversation.id NOT IN (SELECT value FROM json_each($inGroups))' : ''}
+		ORDER BY ${order[look.shelf]} LIMIT ${most + 1} OFFSET $from`,
+		{ ...choice.bind, from: look.from, ...(grouped.length > 0 ? { inGroups } : {}) }
+	);
+	const page = rows.slice(0, most);
+	const slips = await slipsOf(
+		db,
+		page.map((r) => r.id)
+	);
+	const alikeOf = groupBy(look.from === 0 ? grouped : [], (g) => `d${g.dispatchId}`);
+	const byHead = groupBy(page, headKey);
+	// A dispatch whose answers are all alike has a head as well, behind those that somebody has to read.
+	const keys = [...new Set([...byHead.keys(), ...[...alikeOf.keys()].slice(0, mostAlikeHeads)])];
+	const heads = await headRows(
+		db,
+		user,
+		keys.filter((k) => k.startsWith('d')).map((k) => Number(k.slice(1))),
+		time
+	);
+	const made: TalkHead[] = [];
+	for (const key of keys) {
+		const own = (byHead.get(key) ?? []).flatMap((r) => slips.get(r.id) ?? []);
+		const alike: AlikeLine[] = [];
+		for (const { likeness, ids } of alikeOf.get(key) ?? [])
+			alike.push({ likeness, ids, samples: await samplesOf(db, ids) });
+		const head = key.startsWith('d') ? heads.get(Number(key.slice(1))) : undefined;
+		made.push(
+			head
+				? {
+						...{ key, kind: 'dispatch', dispatchId: head.dispatchId, subject: head.subject },
+						sender: head.senderId === user.personId ? null : head.sender,
+						ways: JSON.parse(head.ways) as Way[],
+						announcement: head.kind === 'announcement',
+						...{ leftAt: head.leftAt, people: head.people, answered: head.answered },
+						...{ waiting: head.waiting, slips: own, alike }
+					}
+				: {
+						...{ key, kind: key === 'begun' ? 'begun' : 'numbers', dispatchId: null, subject: '' },
+						...{ sender: null, ways: [], announcement: false, leftAt: null, people: 0 },
+						...{ answered: own.length, waiting: own.length, slips: own, alike: [] }
+					}
+		);
+	}
 	return {
-		zone,
-		now: await now(db),
-		replies,
+		...{ zone, now: time, shelf: look.shelf, heads: made },
+		counts: await shelfCounts(db, user, time),
+		next: rows.length > most ? look.from + most : null,
 		letters: await db.all<StaffLetter>(
 			`SELECT id, subject, html, made_at AS at, dispatch_id AS dispatchId FROM notice
-			WHERE person_id = $me ORDER BY id DESC LIMIT ${most}`,
+			WHERE person_id = $me AND kind != 'answer' ORDER BY id DESC LIMIT ${mostLetters}`,
 			{ me: user.personId }
 		)
 	};
-}
-
-async function mails(db: Query, user: User): Promise<ReplyLine[]> {
-	const condition = scope(user).dispatches;
-	const rows = await db.all<
-		Pick<AnswerRow, 'id' | 'at' | 'fromName' | 'fromAddress' | 'text' | 'doubt'> &
-			Pick<DeliveryRow, 'personId'> &
-			Pick<DispatchRow, 'subject'> & { dispatchId: DispatchRow['id'] }
-	>(
-		`SELECT answer.id, answer.at, from_name AS fromName, from_address AS fromAddress, person_id AS personId,
-			answer.text, doubt, dispatch.id AS dispatchId, dispatch.subject
-		FROM answer JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE ${condition.sql} ORDER BY answer.at DESC LIMIT ${most}`,
-		condition.bind
-	);
-	return rows.map((r) => ({
-		key: `m${r.id}`,
-		way: 'email',
-		at: r.at,
-		from: r.fromName || r.fromAddress,
-		personId: r.personId,
-		words: r.text,
-		dispatch: { id: r.dispatchId, subject: r.subject },
-		doubtful: r.doubt !== null,
-		command: null
-	}));
-}
-
-/** Texts of whoever the user may write to; a number that nobody has is the district office's to see. */
-async function texts(db: Query, user: User): Promise<ReplyLine[]> {
-	const students = await studentsAllowed(db, user);
-	const condition = scope(user).dispatches;
-	const rows = await db.all<
-		Pick<TextInRow, 'id' | 'at' | 'fromNumber' | 'words' | 'command' | 'personId'> & {
-			name: string | null;
-			dispatchId: number | null;
-			subject: string | null;
-		}
-	>(
-		`SELECT text_in.id, text_in.at, from_number AS fromNumber, words, command, text_in.person_id AS personId,
-			given_name || ' ' || family_name AS name, dispatch.id AS dispatchId, dispatch.subject
-		FROM text_in LEFT JOIN person ON person.id = text_in.person_id
-		LEFT JOIN delivery ON delivery.id = delivery_id
-		LEFT JOIN dispatch ON dispatch.id = dispatch_id AND ${condition.sql}
-		WHERE ${
-			students === null
-				? '1'
-				: `text_in.person_id IN (SELECT value FROM json_each($students) UNION
-			SELECT person_id FROM contact_now AS contact WHERE student_id IN (SELECT value FROM json_each($students)))`
-		}
-		ORDER BY text_in.at DESC LIMIT ${most}`,
-		{
-			...condition.bind,
-			...(students === null ? {} : { students: JSON.stringify(students) })
-		}
-	);
-	return rows.map((r) => ({
-		key: `t${r.id}`,
-		way: 'text',
-		at: r.at,
-		from: r.name ?? r.fromNumber,
-		personId: r.personId,
-		words: r.words,
-		dispatch: r.dispatchId === null ? null : { id: r.dispatchId, subject: r.subject ?? '' },
-		doubtful: false,
-		command: r.command
-	}));
 }

@@ -1,25 +1,23 @@
-import { answer as answers } from '../../db/models/delivery';
-import { doubtOf, doubtWords, type Doubt } from '../../../core/track/auto-answer';
+import { doubtOf, type Doubt } from '../../../core/track/auto-answer';
 import { messageId } from '../../access/tokens';
+import type { DeliveryRow } from '../../db/models/delivery';
+import { rowSet } from '../../db/many';
 import type { Query } from '../../db/open';
 import type { MailAnswer } from '../../gateway/return-mail';
-import { putNotices, type Notice } from '../staff/notices';
 import { record, type Happening } from '../track/record';
-import { letterSchema } from '../sheet/sheet';
-import type { DeliveryRow } from '../../db/models/delivery';
-import type { DispatchRow } from '../../db/models/dispatch';
+import type { KeptAnswerFile } from './answer-files';
+import { putAnswers, type CameIn } from './put-answers';
+import { tellOfAnswers } from './tell-of-answers';
 
-/** An answer, and the delivery whose answer address it came to. */
-export interface CameIn {
+/** An answer by mail as it came in: of its files what was kept of them. */
+export type ReadAnswer = Omit<MailAnswer, 'files'> & { readonly files: readonly KeptAnswerFile[] };
+
+/** A letter that a person wrote, and the copy whose address it came to: the one for answers, or the one for what mail systems say. */
+export interface MailCame {
 	readonly deliveryId: number;
-	readonly answer: MailAnswer;
+	readonly mailbox: 'answer' | 'return';
+	readonly answer: ReadAnswer;
 }
-
-/** Answers passed on within an hour, of one copy and of a whole dispatch: two machines that answer each other fill nobody's mailbox. What is beyond is kept all the same. */
-const passedOn = { ofCopy: 5, ofDispatch: 200, hourMs: 3_600_000 } as const;
-
-/** Answers kept of one copy. */
-const mostKept = 200;
 
 /** Whether an answer names the letter it was sent to (In-Reply-To, References). */
 const namesLetter = (
@@ -32,46 +30,40 @@ const namesLetter = (
 	return answersTo.some((id) => id.startsWith(mark));
 };
 
-/** The delivery an answer came to, and what decides how the answer is taken. */
-type Answered = Pick<DeliveryRow, 'nonce' | 'dispatchId' | 'leftAt'> &
-	Pick<DispatchRow, 'subject' | 'senderId' | 'letter'> & {
-		readonly person: string;
-		readonly students: string;
-		/** Whether its reader has the answer's address on file. */
-		readonly known: number;
-		/** Answers kept of it; and within the last hour, of it and of its dispatch. */
-		readonly kept: number;
-		readonly lately: number;
-		readonly latelyAll: number;
-	};
+/** What decides how an answer is taken. */
+type Answered = Pick<DeliveryRow, 'nonce' | 'leftAt'> & {
+	/** Whether its reader has the answer's address on file. */
+	readonly known: number;
+};
 
-/** Reads the delivery an answer came to; undefined where there is none (any more). */
-const readAnswered = (
+const cameSet = rowSet('$rows', ['n', 'id', 'address']);
+
+/** Of each answer the delivery it came to; nothing where there is none (any more). */
+async function readAnswered(
 	tx: Query,
-	{ deliveryId, answer }: CameIn,
-	at: number
-): Promise<Answered | undefined> =>
-	tx.one<Answered>(
-		`SELECT delivery.nonce, dispatch_id AS dispatchId, subject, sender_id AS senderId, letter, left_at AS leftAt,
-			given_name || ' ' || family_name AS person,
-			coalesce((SELECT group_concat(given_name || ' ' || family_name, ', ') FROM delivery_student
-				JOIN person AS student ON student.id = student_id WHERE delivery_id = delivery.id), '') AS students,
-			(delivery.address = $from COLLATE NOCASE OR EXISTS (SELECT 1 FROM address
-				WHERE value = $from COLLATE NOCASE AND (address.person_id = delivery.person_id
-					OR address.person_id IN (SELECT person_id FROM delivery_also WHERE delivery_id = delivery.id)))) AS known,
-			(SELECT count(*) FROM answer WHERE delivery_id = delivery.id) AS kept,
-			(SELECT count(*) FROM answer WHERE delivery_id = delivery.id AND at > $hour) AS lately,
-			(SELECT count(*) FROM answer JOIN delivery AS other ON other.id = answer.delivery_id
-				WHERE answer.at > $hour AND other.dispatch_id = delivery.dispatch_id) AS latelyAll
-		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id JOIN person ON person.id = delivery.person_id
-		WHERE delivery.id = $id`,
-		{ id: deliveryId, from: answer.fromAddress, hour: at - passedOn.hourMs }
+	group: readonly MailCame[]
+): Promise<ReadonlyMap<number, Answered>> {
+	const rows = await tx.all<Answered & { n: number }>(
+		`SELECT came.n, delivery.nonce, left_at AS leftAt,
+			(delivery.address = came.address COLLATE NOCASE OR EXISTS (SELECT 1 FROM address
+				WHERE value = came.address COLLATE NOCASE AND (address.person_id = delivery.person_id
+					OR address.person_id IN (SELECT person_id FROM delivery_also WHERE delivery_id = delivery.id)))) AS known
+		FROM ${cameSet.table} AS came JOIN delivery ON delivery.id = came.id`,
+		{
+			rows: cameSet.json(
+				group.map(({ deliveryId, answer }, n) => ({
+					...{ n, id: deliveryId, address: answer.fromAddress }
+				}))
+			)
+		}
 	);
+	return new Map(rows.map(({ n, ...answered }) => [n, answered]));
+}
 
 /** What makes an answer doubtful as a person's; null where nothing does. */
 const doubtIn = (
 	key: Buffer,
-	{ deliveryId, answer }: CameIn,
+	{ deliveryId, answer }: MailCame,
 	{ nonce, leftAt }: Answered,
 	at: number
 ): Doubt | null =>
@@ -82,84 +74,52 @@ const doubtIn = (
 		belongs: answer.quotes || namesLetter(key, { id: deliveryId, nonce }, answer.answersTo)
 	});
 
-/** An answer as evidence on its delivery. */
-function evidenceOf(
-	{ deliveryId, answer }: CameIn,
-	{ known }: Answered,
-	doubt: Doubt | null,
-	at: number
-): Happening {
-	const first = answer.text.replace(/\s+/g, ' ').slice(0, 120);
-	const from = known ? '' : ` from another address (${answer.fromAddress})`;
-	return {
-		deliveryId,
-		at,
-		kind: 'answered',
-		source: 'answer by mail',
-		detail: doubt
-			? `perhaps a machine answered by mail${from}, ${doubtWords[doubt]}: “${first}”`
-			: `answered by mail${from}: “${first}”`,
-		strength: doubt ? 'weak' : known ? 'strong' : 'fair',
-		...(doubt ? { code: doubt } : {})
-	};
-}
-
-/** The copy of an answer that is passed on. */
-function copyOf({ deliveryId, answer }: CameIn, delivery: Answered, doubt: Doubt | null): Notice {
-	const { fromName, fromAddress, text, messageKey } = answer;
-	const { person, subject, students, senderId, dispatchId } = delivery;
-	const { replyTo } = letterSchema.parse(JSON.parse(delivery.letter));
-	const about = students ? ` for ${students}` : '';
-	return {
-		key: `answer ${deliveryId} ${messageKey}`,
-		personId: senderId,
-		kind: 'answer',
-		subject: `Answer: ${subject}`,
-		text: [
-			`${fromName || person} (${fromAddress}) answered “${subject}”, sent to ${person}${about}:`,
-			...(doubt ? [`This may be a machine’s answer: ${doubtWords[doubt]}.`] : []),
-			text,
-			'The answer is kept with the dispatch. Answering this letter writes to this one person.'
-		].join('\n\n'),
-		address: replyTo.trim() || null,
-		replyTo: fromAddress || null,
-		dispatchId,
-		byMail: true
-	};
-}
+/** What only came to the wrong one of our addresses: whoever has a letter knows where answers go, and must not be able to say from there that it was returned. */
+export const atWrongAddress = (deliveryId: number, at: number, what: string): Happening => ({
+	deliveryId,
+	at,
+	kind: 'noted',
+	source: 'notification',
+	code: 'wrong-mailbox',
+	detail: `${what} came to an address that is not for it, which settles nothing`
+});
 
 /**
- * Takes answers by mail in: each is kept, is evidence on its delivery, and a copy is passed on to
- * whom the dispatch names for answers. An answer from an address that its reader does not have on
- * file is kept as well, as fair evidence: whoever has the letter has the answer address. One that may be a machine's is
- * kept as such: it counts as nobody's until a person says otherwise.
+ * Takes answers by mail in: each is kept in its conversation, is evidence on its delivery, and whoever answers
+ * is told. An answer from an address that its reader does not have on file is kept as well, as fair
+ * evidence: whoever has the letter has the answer address. One that may be a machine's is kept as such: it counts as
+ * nobody's until a person says otherwise.
  */
 export async function takeAnswers(
 	tx: Query,
 	key: Buffer,
-	group: readonly CameIn[],
+	group: readonly MailCame[],
 	at: number
 ): Promise<void> {
-	const happenings: Happening[] = [];
-	const notices: Notice[] = [];
-	for (const came of group) {
-		const { deliveryId, answer } = came;
-		const delivery = await readAnswered(tx, came, at);
-		if (!delivery || delivery.kept >= mostKept) continue;
-		const again = await tx.one(
-			'SELECT 1 FROM answer WHERE delivery_id = $id AND message_key = $key',
-			{ id: deliveryId, key: answer.messageKey }
-		);
-		if (again) continue;
-		const doubt = doubtIn(key, came, delivery, at);
-		const { fromName, fromAddress, subject, text, messageKey } = answer;
-		await tx
-			.rows(answers)
-			.add({ deliveryId, at, fromName, fromAddress, subject, text, messageKey, doubt });
-		happenings.push(evidenceOf(came, delivery, doubt, at));
-		if (delivery.lately >= passedOn.ofCopy || delivery.latelyAll >= passedOn.ofDispatch) continue;
-		notices.push(copyOf(came, delivery, doubt));
-	}
-	await record(tx, happenings);
-	await putNotices(tx, notices);
+	if (group.length === 0) return;
+	const answered = await readAnswered(tx, group);
+	const elsewhere: Happening[] = [];
+	const came = group.flatMap((one, n): CameIn[] => {
+		const to = answered.get(n);
+		if (!to) return [];
+		const doubt = doubtIn(key, one, to, at);
+		// Vacation programs write to where reports go (RFC 3834 section 4); a person whose program does is heard all the same.
+		if (one.mailbox === 'return' && doubt !== null) {
+			elsewhere.push(atWrongAddress(one.deliveryId, at, 'a letter'));
+			return [];
+		}
+		const { fromName, fromAddress, subject, text, whole, messageKey, files } = one.answer;
+		return [
+			{
+				...{ fromName, fromAddress, subject, text, whole, messageKey, files },
+				about: { deliveryId: one.deliveryId },
+				way: 'email',
+				known: to.known === 1,
+				messageId: one.answer.messageId,
+				doubt
+			}
+		];
+	});
+	await record(tx, elsewhere, { once: true });
+	await tellOfAnswers(tx, await putAnswers(tx, came, at), at);
 }

@@ -1,7 +1,8 @@
-import { textIn } from '../../db/models/delivery';
+import { textIn, type DeliveryRow } from '../../db/models/delivery';
 import { toE164 } from '../../../core/format/phone';
 import { textCommand } from '../../../core/talk/keyword';
 import { now } from '../../clock';
+import { readDistrict } from '../../db/district';
 import { ownChanged } from '../../db/roster';
 import type { Query } from '../../db/open';
 import type { IncomingText } from '../../gateway/text';
@@ -9,7 +10,8 @@ import { gatherPart, lateTexts } from './gather-parts';
 import { joinByText, leaveByText } from '../joining/by-text';
 import { stopPending } from '../track/stop-pending';
 import { textAddressesOf } from '../../db/text-addresses';
-import type { DeliveryRow } from '../../db/models/delivery';
+import { putAnswers, type CameIn } from './put-answers';
+import { tellOfAnswers } from './tell-of-answers';
 
 /** The same words from the same phone so soon again are the exchange asking once more, ms. */
 const sameMs = 60_000;
@@ -20,55 +22,88 @@ const mostWords = 10_000;
 /** A phone's number in E.164, as far as it is one. */
 const phoneOf = (from: string): string => toE164(from.startsWith('+') ? from : `+${from}`) ?? from;
 
+/** A whole text, as it is taken. */
+type Text = Pick<IncomingText, 'from' | 'to' | 'words'>;
+
 /**
- * Takes texts that came in from phones: each is kept, with the newest copy that its number was sent. Of a
- * longer one the parts are kept until all are there (`gather-parts`).
+ * Takes texts that came in from phones. Of a longer one the parts are kept until all are there (`gather-parts`).
  * One that is the code of an open group, or answers our question, brings its sender in (`joining/by-text`).
  * STOP and START are obeyed at once: consent changes for everyone who has the number on file, and
- * what still waits to leave for it does not leave. In the caller's transaction.
+ * what still waits to leave for it does not leave. Any other is an answer to what its number was sent last, or
+ * waits apart where nobody knows the number. In the caller's transaction.
  */
 export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Promise<void> {
+	const answers: CameIn[] = [];
+	const at = Math.round(await now(tx));
 	for (const { from: phone, to, words, part } of texts) {
-		const at = Math.round(await now(tx));
 		const text = { from: phoneOf(phone), to, words };
 		const whole = part ? await gatherPart(tx, text, part, at) : [text];
-		for (const one of whole) await takeText(tx, one, at);
+		for (const one of whole) await sort(tx, one, at, answers);
 	}
+	await tellOfAnswers(tx, await putAnswers(tx, answers, at), at);
 }
 
 /** Takes what there is of texts whose other parts come no more; how many there were. In the caller's transaction. */
 export async function takeLateTexts(tx: Query): Promise<number> {
 	const at = Math.round(await now(tx));
 	const texts = await lateTexts(tx, at);
-	for (const text of texts) await takeText(tx, text, at);
+	const answers: CameIn[] = [];
+	for (const text of texts) await sort(tx, text, at, answers);
+	await tellOfAnswers(tx, await putAnswers(tx, answers, at), at);
 	return texts.length;
 }
 
-async function takeText(
+/** Whether the exchange, or the same group, has brought this a moment ago. */
+async function isAgain(
 	tx: Query,
-	{ from, to, words: all }: Pick<IncomingText, 'from' | 'to' | 'words'>,
+	{ from, words }: Text,
+	at: number,
+	before: readonly CameIn[]
+): Promise<boolean> {
+	if (before.some((b) => b.fromAddress === from && b.text === words)) return true;
+	return (
+		(await tx.one(
+			`SELECT 1 FROM text_in WHERE from_number = $from AND words = $words AND at > $since
+			UNION ALL SELECT 1 FROM answer WHERE way = 'text' AND from_address = $from AND text = $words AND at > $since`,
+			{ from, words, since: at - sameMs }
+		)) !== undefined
+	);
+}
+
+/** The copy that a text answers: the last one that went to its number by text, within the days that are set. */
+const lastTo = async (
+	tx: Query,
+	from: string,
 	at: number
-): Promise<void> {
-	const words = all.slice(0, mostWords);
-	const again = await tx.one(
-		'SELECT 1 FROM text_in WHERE from_number = $from AND words = $words AND at > $since',
-		{ from, words, since: at - sameMs }
-	);
-	if (again) return;
-	const delivery = await tx.one<Pick<DeliveryRow, 'id' | 'personId'>>(
+): Promise<Pick<DeliveryRow, 'id' | 'personId'> | undefined> =>
+	tx.one(
 		`SELECT id, person_id AS personId FROM delivery WHERE address = $from COLLATE NOCASE AND way = 'text'
-			AND left_at IS NOT NULL ORDER BY left_at DESC LIMIT 1`,
-		{ from }
+			AND left_at > $since ORDER BY left_at DESC, id DESC LIMIT 1`,
+		{ from, since: at - (await readDistrict(tx)).textAnswerDays * 86_400_000 }
 	);
+
+/** Does what a text asks for by itself; what is an answer is put to the others. */
+async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promise<void> {
+	const text = { ...all, words: all.words.slice(0, mostWords) };
+	const { from, to, words } = text;
+	if (await isAgain(tx, text, at, answers)) return;
+	const delivery = await lastTo(tx, from, at);
 	const addresses = await textAddressesOf(tx, from);
-	const asked = textCommand(words);
-	const command = asked ?? (await joinByText(tx, { from, words }, at));
+	const command = textCommand(words) ?? (await joinByText(tx, { from, words }, at));
+	if (command === null) {
+		const owners = [...new Set(addresses.map((a) => a.personId))];
+		const personId = owners.length === 1 ? owners[0]! : null;
+		const known = delivery !== undefined || personId !== null;
+		answers.push({
+			about: delivery ? { deliveryId: delivery.id } : { number: from, personId },
+			...{ way: 'text', fromName: '', fromAddress: from, known },
+			...{ subject: '', text: words, whole: '', messageId: null, doubt: null, files: [] },
+			messageKey: `text ${at} ${answers.length} ${from}`
+		});
+		return;
+	}
 	await tx.rows(textIn).add({
-		at,
-		fromNumber: from,
-		toNumber: to.slice(0, 40),
-		words,
-		command,
+		...{ at, fromNumber: from, toNumber: to.slice(0, 40), words, command },
 		personId: delivery?.personId ?? addresses[0]?.personId ?? null,
 		// What is said of an open group answers no letter.
 		deliveryId: command === 'code' || command === 'join' ? null : (delivery?.id ?? null)

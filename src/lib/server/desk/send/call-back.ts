@@ -21,9 +21,12 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 				sender_id: DispatchRow['senderId'];
 				round_id: DispatchRow['roundId'];
 			}
-		>('SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id', {
-			id: dispatchId
-		});
+		>(
+			`SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id AND kind != 'answer'`,
+			{
+				id: dispatchId
+			}
+		);
 		if (!dispatch || !may(user, 'handle', dispatch.sender_id)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}

@@ -44,7 +44,7 @@ export async function moveDispatch(
 			`SELECT ${sheetColumns}, state, sender_id AS senderId, leaves_at AS leavesAt, changed_at AS changedAt,
 				round_id AS roundId, (SELECT given_name || ' ' || family_name FROM person WHERE id = changed_by) AS changedBy,
 				${isTouched} AS gone
-			FROM dispatch WHERE id = $id`,
+			FROM dispatch WHERE id = $id AND kind != 'answer'`,
 			{ id: dispatchId }
 		);
 		if (!row || !may(user, 'handle', row.senderId)) {

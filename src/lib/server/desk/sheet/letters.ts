@@ -8,7 +8,6 @@ import {
 } from '../../../core/copy/letter';
 import { wordLinks } from '../../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
-import type { DispatchKind } from '../../../core/roster/types';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
 import { letterSchema, type LetterSettings } from './sheet';
@@ -17,7 +16,7 @@ import type { DispatchRow } from '../../db/models/dispatch';
 /** The writer of a dispatch's copies, and what goes with every email of it. */
 export interface DispatchLetters {
 	readonly letters: Letters;
-	readonly kind: DispatchKind;
+	readonly kind: DispatchRow['kind'];
 	/** Name before the From address. */
 	readonly fromName: string;
 	/** Whom answers are addressed to by name. */

@@ -16,7 +16,8 @@ export interface Notice {
 	readonly html?: string;
 	/** Where it goes instead of the person's own mailbox. */
 	readonly address?: string | null;
-	readonly replyTo?: string | null;
+	/** The conversation to which what is answered to it goes. */
+	readonly conversationId?: number | null;
 	readonly dispatchId: number | null;
 	/** Whether it goes by mail at all. */
 	readonly byMail: boolean;
@@ -42,7 +43,7 @@ export async function putNotices(tx: Query, notices: readonly Notice[]): Promise
 			text: n.text,
 			html: n.html ?? paragraphsHtml(n.text),
 			address: n.address ?? null,
-			replyTo: n.replyTo ?? null,
+			conversationId: n.conversationId ?? null,
 			dispatchId: n.dispatchId,
 			madeAt: at,
 			state: n.byMail ? 'waiting' : 'inbox',

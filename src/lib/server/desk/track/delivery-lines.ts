@@ -13,13 +13,13 @@ import type { DeliveryLine } from './types';
 import type { Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import type {
-	AnswerRow,
 	DeliveryAlsoRow,
 	DeliveryRow,
 	DeliveryStudentRow,
 	ReturnedMailRow
 } from '../../db/models/delivery';
 import type { PersonRow } from '../../db/models/roster';
+import type { AnswerRow } from '../../db/models/talk';
 
 /** Which deliveries of a dispatch are listed. */
 export interface DeliveryFilter {
@@ -122,13 +122,15 @@ async function belongings(db: Query, deliveryIds: readonly number[]) {
 		),
 		answers: await by<
 			Pick<AnswerRow, 'at' | 'text'> & {
-				id: AnswerRow['deliveryId'];
+				id: DeliveryRow['id'];
 				answerId: AnswerRow['id'];
+				conversationId: AnswerRow['conversationId'];
 				from: string;
 				doubt: Doubt | null;
 			}
 		>(
-			`SELECT delivery_id AS id, answer.id AS answerId, at, doubt, trim(from_name || ' <' || from_address || '>') AS "from", text
+			`SELECT delivery_id AS id, answer.id AS answerId, conversation_id AS conversationId, at, doubt, text,
+				CASE WHEN from_name = '' THEN from_address ELSE from_name || ' <' || from_address || '>' END AS "from"
 			FROM answer WHERE delivery_id ${these} ORDER BY at`
 		),
 		returned: await by<
@@ -173,13 +175,16 @@ export async function deliveryLines(
 						: [...new Set(about.flatMap((s) => s.relation ?? []))].join(', '),
 				alsoFor: nameList((also.get(id) ?? []).map((a) => a.name)),
 				evidence: judged(events.get(id) ?? []),
-				answers: (answers.get(id) ?? []).map(({ answerId, doubt, at, from, text }) => ({
-					id: answerId,
-					at,
-					from,
-					text,
-					doubt: doubt && doubtWords[doubt]
-				})),
+				answers: (answers.get(id) ?? []).map(
+					({ answerId, conversationId, doubt, at, from, text }) => ({
+						id: answerId,
+						conversationId,
+						at,
+						from,
+						text,
+						doubt: doubt && doubtWords[doubt]
+					})
+				),
 				returned: (returned.get(id) ?? []).map(({ at, words, machine }) => ({ at, words, machine }))
 			}
 		];

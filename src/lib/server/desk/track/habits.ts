@@ -21,7 +21,9 @@ const mostPeople = 4_000;
 /** Everybody's habit changes slowly: it is counted anew after so long, ms of the job's time. */
 const priorMs = 6 * 3_600_000;
 
-const tellsOfReading = `left_at >= $from AND left_at < $to AND ${wentWell}`;
+/** What one has asked for oneself is read by everybody: an answer of ours says nothing about a habit. */
+const tellsOfReading = `left_at >= $from AND left_at < $to AND ${wentWell}
+	AND delivery.id NOT IN (SELECT delivery_id FROM conversation_copy)`;
 
 interface Sample extends HabitSample {
 	readonly personId: number;

@@ -34,9 +34,11 @@ export interface DeliveryLine {
 	readonly step: number;
 	readonly dueAt: number;
 	readonly evidence: readonly Judged[];
-	/** Whole answers that came in by mail. */
+	/** Answers that came to this copy. */
 	readonly answers: readonly {
 		readonly id: number;
+		/** In which it stands. */
+		readonly conversationId: number;
 		readonly at: number;
 		readonly from: string;
 		readonly text: string;

@@ -9,7 +9,7 @@
 	import EditorBar from './EditorBar.svelte';
 	import { FieldNode, PictureNode, Subscript, Superscript } from './editor-nodes';
 	import { cleanPasted, mostPasted } from './pasted';
-	import { upload } from '../sheet/upload';
+	import { upload } from '../../parts/upload';
 
 	/** The words of one letter: large, and nothing in it but what a letter can hold. */
 	let {

@@ -4,7 +4,7 @@
 	import { encodedBytes } from '$lib/core/plan/check-wording';
 	import type { KeptFile } from '$lib/server/desk/sheet/types';
 	import type { Sheet } from '../sheet/sheet.svelte';
-	import { upload } from '../sheet/upload';
+	import { upload } from '../../parts/upload';
 
 	/** Files that go with it: in each email, or kept here with a private link for each recipient. */
 	let { sheet, fileLimit }: { sheet: Sheet; fileLimit: number } = $props();

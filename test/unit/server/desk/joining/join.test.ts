@@ -14,8 +14,7 @@ import {
 import { takesJoining } from '../../../../../src/lib/server/desk/joining/by-mail';
 import { closeGroup } from '../../../../../src/lib/server/desk/joining/open-group';
 import { letAskAgain, takeJoinerOut } from '../../../../../src/lib/server/desk/joining/look-after';
-import { repliesView } from '../../../../../src/lib/server/desk/replies/replies';
-import { coordinator, office, whyOf } from '../../database';
+import { office, whyOf } from '../../database';
 import { key, openSchool, within, type OpenSchool } from './open-school';
 
 const hour = 3_600_000;
@@ -54,10 +53,11 @@ describe('an open group is joined', () => {
 				{ personId: (await personOf(phone)).id, consent: 'in', how: 'joined' }
 			]);
 			expect(await school.said(phone)).to.deep.equal(['ask-name', 'welcome']);
-			const { replies } = await repliesView(school.db, coordinator);
-			expect(replies.map((r) => [r.words, r.command])).to.deep.equal([
-				['Ana Pires, Tomas Pires', 'join'],
-				['Kelp', 'code']
+			expect(
+				await school.db.all('SELECT words, command FROM text_in ORDER BY id DESC')
+			).to.deep.equal([
+				{ words: 'Ana Pires, Tomas Pires', command: 'join' },
+				{ words: 'Kelp', command: 'code' }
 			]);
 		});
 

@@ -52,6 +52,7 @@ export async function openSchool(until = ''): Promise<OpenSchool> {
 				letters += 1;
 				const letter = {
 					...{ fromName: name, fromAddress: from, subject, text, answersTo: [], quotes: false },
+					...{ whole: '', files: [], messageId: null },
 					messageKey: `<letter-${letters}@there.example>`
 				};
 				await joinByMail(tx, to, letter, Math.round(await now(tx)));

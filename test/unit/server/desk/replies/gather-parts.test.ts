@@ -19,7 +19,7 @@ describe('texts that come in parts', () => {
 			takeTexts(tx, [{ from, to: '12075550100', words, part: { reference, of, number } }])
 		);
 	const kept = async () =>
-		(await school.db.all<{ words: string }>('SELECT words FROM text_in ORDER BY id')).map(
+		(await school.db.all<{ words: string }>('SELECT text AS words FROM answer ORDER BY id')).map(
 			(t) => t.words
 		);
 	const waiting = async () =>
@@ -54,9 +54,8 @@ describe('texts that come in parts', () => {
 	it('are obeyed as the whole that they are, not part by part', async () => {
 		await come('stop', 1, 2);
 		await come(' the boat, please', 2, 2);
-		expect(await school.db.all('SELECT words, command FROM text_in')).to.deep.equal([
-			{ words: 'stop the boat, please', command: null }
-		]);
+		expect(await kept()).to.deep.equal(['stop the boat, please']);
+		expect(await school.db.all('SELECT 1 FROM text_in')).to.deep.equal([]);
 	});
 
 	it('that do not all come are taken after ten minutes, with what is missing said', async () => {

@@ -4,7 +4,8 @@ import { officeLink } from '../../../../../src/lib/server/desk/people/office-lin
 import { mendAddress } from '../../../../../src/lib/server/desk/people/mend';
 import { setOwnNumber } from '../../../../../src/lib/server/desk/plan/own-number';
 import { setStopped } from '../../../../../src/lib/server/desk/family/own-choices';
-import { repliesView } from '../../../../../src/lib/server/desk/replies/replies';
+import { lookSchema, repliesView } from '../../../../../src/lib/server/desk/replies/replies';
+import type { User } from '../../../../../src/lib/server/access/user';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { takeTexts } from '../../../../../src/lib/server/desk/replies/take-texts';
@@ -21,6 +22,7 @@ describe('what phones send', () => {
 	afterEach(() => school.close());
 	const come = (from: string, words: string) =>
 		school.db.write((tx) => takeTexts(tx, [{ from, to: '12075550100', words }]));
+	const look = (user: User) => repliesView(school.db, user, lookSchema.parse({}));
 	const consent = async () =>
 		(await school.db.one<{ c: string }>(
 			`SELECT consent AS c FROM address WHERE person_id = 10 AND way = 'text'`
@@ -38,15 +40,17 @@ describe('what phones send', () => {
 		await school.db.run(
 			`UPDATE delivery SET state = 'sent', left_at = ${Math.round(await now(school.db))}`
 		);
-		await come('12075550102', 'Thank you, Bao');
-		await come('12075550102', 'Thank you, Bao');
+		await come('12075550102', 'Can we bring boots?');
+		await come('12075550102', 'Can we bring boots?');
 		await come('+12075559999', 'Who is this?');
-		const { replies } = await repliesView(school.db, coordinator);
-		expect(replies.map((r) => [r.from, r.words, r.dispatch?.id ?? null])).to.have.deep.members([
-			['Bao Pham', 'Thank you, Bao', id],
+		const { heads } = await look(coordinator);
+		expect(
+			heads.flatMap((h) => h.slips.map((s) => [s.who, s.words, h.dispatchId]))
+		).to.have.deep.members([
+			['Bao Pham', 'Can we bring boots?', id],
 			['+12075559999', 'Who is this?', null]
 		]);
-		expect((await repliesView(school.db, teacher)).replies).to.deep.equal([]);
+		expect((await look(teacher)).heads).to.deep.equal([]);
 	});
 
 	it('STOP ends texts to the number at once, also those that wait to leave; START brings them back', async () => {
@@ -71,8 +75,11 @@ describe('what phones send', () => {
 		expect(
 			(await landing(school.db, coordinator, sheetOf({ ways: ['text'] }))).tally.copies
 		).to.equal(2);
-		const { replies } = await repliesView(school.db, coordinator);
-		expect(replies.map((r) => r.command)).to.have.members(['stop', 'start']);
+		expect(await school.db.all('SELECT command FROM text_in ORDER BY id')).to.deep.equal([
+			{ command: 'stop' },
+			{ command: 'start' }
+		]);
+		expect((await look(coordinator)).heads).to.deep.equal([]);
 	});
 
 	it('email of a kind that is stopped by the link does not leave any more either, unless it is urgent', async () => {
@@ -102,10 +109,10 @@ describe('what phones send', () => {
 				}
 			])
 		);
-		expect((await repliesView(school.db, coordinator)).letters.map((l) => l.subject)).to.deep.equal(
-			['Report: Boats']
-		);
-		expect((await repliesView(school.db, teacher)).letters).to.deep.equal([]);
+		expect((await look(coordinator)).letters.map((l) => l.subject)).to.deep.equal([
+			'Report: Boats'
+		]);
+		expect((await look(teacher)).letters).to.deep.equal([]);
 	});
 
 	it('a link on paper opens one inbox for a while; a teacher gives none, and who made it is kept', async () => {
