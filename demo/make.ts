@@ -14,6 +14,7 @@ import { openDatabase, type Db } from '../src/lib/server/db/open';
 import { rosterChanged } from '../src/lib/server/db/roster';
 import { readSettings, type Settings } from '../src/lib/server/settings';
 import { planAhead } from './ahead';
+import { answerSome } from './answers';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
 import { joinSome } from './joined';
@@ -147,6 +148,7 @@ async function main(): Promise<void> {
 		seed: 'brackwater',
 		say
 	});
+	await answerSome(db, settings, key, { until: demoStart, zone: demoZone });
 	await keepSome(db, demoStart);
 	await markSome(db, demoStart);
 	await joinSome(db, demoStart);

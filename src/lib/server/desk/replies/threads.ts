@@ -18,6 +18,7 @@ export async function threadsOf(
 	domain: string,
 	deliveryIds: readonly number[]
 ): Promise<ReadonlyMap<number, Thread>> {
+	if (deliveryIds.length === 0) return new Map();
 	const rows = await db.all<{
 		deliveryId: number;
 		root: string | null;
@@ -25,7 +26,7 @@ export async function threadsOf(
 		ours: string;
 	}>(
 		`SELECT copy.delivery_id AS deliveryId,
-			(SELECT json_array(delivery.id, nonce) FROM delivery JOIN conversation ON conversation.id = copy.conversation_id
+			(SELECT json_array(delivery.id, delivery.nonce) FROM delivery JOIN conversation ON conversation.id = copy.conversation_id
 				AND delivery.dispatch_id = conversation.dispatch_id AND delivery.person_id = conversation.person_id
 				WHERE delivery.way = 'email' LIMIT 1) AS root,
 			(SELECT json_group_array(json_array(at, message_id)) FROM answer

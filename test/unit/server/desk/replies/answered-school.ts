@@ -4,7 +4,8 @@ import { moveTo, now } from '../../../../../src/lib/server/clock';
 import {
 	answerBack,
 	ourAnswerSchema,
-	type Answered
+	type Answered,
+	type OurAnswer
 } from '../../../../../src/lib/server/desk/replies/answer-back';
 import { openedTalk } from '../../../../../src/lib/server/desk/replies/opened-talk';
 import { lookSchema, repliesView } from '../../../../../src/lib/server/desk/replies/replies';
@@ -44,7 +45,7 @@ export interface AnsweredSchool extends TestSchool {
 	answer(
 		id: number | readonly number[],
 		words: string,
-		over?: { way?: Way; atOnce?: boolean; key?: string },
+		over?: Partial<OurAnswer>,
 		user?: User
 	): Promise<Answered>;
 }
