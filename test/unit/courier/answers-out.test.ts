@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { claim } from '../../../courier/claim';
-import { identity } from '../../../courier/identity';
+import { identity, type Identity } from '../../../courier/identity';
 import { writingOut } from '../../../courier/writing-out';
 import { messageId } from '../../../src/lib/server/access/tokens';
 import { mailOf, type Letter } from '../../../src/lib/server/gateway/mail-letter';
@@ -14,19 +14,20 @@ const taken: Outcome = { kind: 'accepted', detail: 'taken' };
 
 describe('an answer of ours leaves', () => {
 	let school: AnsweredSchool;
+	let me: Identity;
 	let letters: Letter[];
 	let texts: TextMessage[];
 	beforeEach(async () => {
 		school = await answeredSchool();
 		[letters, texts] = [[], []];
+		me = identity(school.db);
+		await me.beat();
 	});
 	afterEach(() => school.close());
 
 	/** Hands over all that is due, as the courier does. */
 	async function leave() {
 		await school.pass(1_000);
-		const me = identity(school.db);
-		await me.beat();
 		const settings = {
 			...{ publicUrl: 'https://x.example', returnDomain: 'return.example' },
 			dataFolder: school.folder
