@@ -12,7 +12,7 @@ import type { Settings } from '../src/lib/server/settings';
 import { lapse, nextWithoutProvider, placeInbox, spare } from './claim';
 import { beating, goOn } from './going-on';
 import { house, type CourierParts, type House } from './house';
-import { nextJoinNote, sendJoinNotes } from './join-notes';
+import { nextAutoNote, sendAutoNotes } from './auto-notes';
 import { nextNotice, sendNotices } from './notices';
 import { sendProofs } from './proofs';
 import { openReturnPort } from './return-port';
@@ -37,8 +37,8 @@ const beatMs = 2_000;
 const longestMs = 30_000;
 /** What is written to the staff by itself waits for no copy; looked at now and then, ms. */
 const tellMs = 5_000;
-/** What is said to whoever joins is tried again so long after its provider was away, ms. */
-const joinAgainMs = 5_000;
+/** What is said by itself is tried again so long after its provider was away, ms. */
+const noteAgainMs = 5_000;
 /** How far apart two looks into the watched folder are, in which nothing may change, ms. */
 const rosterMs = 5_000;
 /** On ending, how long what is under way may take, ms. */
@@ -97,12 +97,12 @@ const worksOf = (
 	opened: () => boolean
 ): readonly (readonly [name: string, work: () => Promise<number>])[] => {
 	const { db, me } = home;
-	const joining = (way: WayOut) => async () => {
+	const saying = (way: WayOut) => async () => {
 		if (!opened() || !(await me.holds(db))) return longestMs;
-		const at = await nextJoinNote(db, way);
+		const at = await nextAutoNote(db, way);
 		if (at === null || at > (await now(db))) return until(home, at);
 		// What is due and cannot leave waits for its provider.
-		return (await sendJoinNotes(home, way)) > 0 ? 0 : joinAgainMs;
+		return (await sendAutoNotes(home, way)) > 0 ? 0 : noteAgainMs;
 	};
 	// Until its providers were spoken to for the first time, nothing is known of them.
 	const send = (way: WayOut) => () => (opened() ? sending(home, way) : Promise.resolve(longestMs));
@@ -134,8 +134,8 @@ const worksOf = (
 				return until(home, await nextNotice(db));
 			}
 		],
-		['whoever joins a group, by mail', joining('email')],
-		['whoever joins a group, by text', joining('text')],
+		['what is said by itself, by mail', saying('email')],
+		['what is said by itself, by text', saying('text')],
 		[
 			'texts in parts',
 			async () => {
@@ -207,7 +207,7 @@ export function makeCourier(
 		async round() {
 			const inbox = await withoutProvider(home);
 			await toStaff(home);
-			for (const way of ['email', 'text'] as const) await sendJoinNotes(home, way);
+			for (const way of ['email', 'text'] as const) await sendAutoNotes(home, way);
 			const sent = await Promise.all(Object.values(home.senders).map((sender) => sender.run()));
 			await health.beat(home.coming.strangers());
 			return sent.reduce((sum, n) => sum + n.settled, inbox);

@@ -196,7 +196,7 @@ function happeningsOf(
 /** What came back about a proof, a letter to the staff or one to whoever joins a group: only that it did not arrive matters. */
 async function letterOfOurs(
 	tx: Query,
-	table: 'proof' | 'notice' | 'join_note',
+	table: 'proof' | 'notice' | 'auto_note',
 	id: number,
 	mail: ReturnedMail
 ): Promise<void> {
@@ -260,7 +260,7 @@ export async function takeReturned(
 			continue;
 		}
 		if (mailbox === 'proof' || mailbox === 'notice' || mailbox === 'join') {
-			await letterOfOurs(tx, mailbox === 'join' ? 'join_note' : mailbox, id, mail);
+			await letterOfOurs(tx, mailbox === 'join' ? 'auto_note' : mailbox, id, mail);
 			continue;
 		}
 		if (mail.kind === 'answer') {

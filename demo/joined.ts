@@ -63,5 +63,5 @@ export async function joinSome(db: Db, until: number): Promise<void> {
 		language: 'en'
 	});
 	// What was said to them has been said.
-	await db.run(`UPDATE join_note SET state = 'sent'`);
+	await db.run(`UPDATE auto_note SET state = 'sent'`);
 }

@@ -88,12 +88,14 @@
 					</p>
 				{/if}
 			</div>
-			<TypedSearch
-				label="Find in all answers"
-				placeholder="Find in all answers"
-				value={look.search}
-				onsearch={search}
-			/>
+			<div class="find">
+				<TypedSearch
+					label="Find in all answers"
+					placeholder="Find in all answers"
+					value={look.search}
+					onsearch={search}
+				/>
+			</div>
 		</div>
 		{#if data.missing}
 			<p class="fail" role="alert">
@@ -162,6 +164,9 @@
 		gap: 12px;
 		align-content: start;
 		padding: 14px 22px 40px;
+	}
+	.find {
+		flex: 0 1 280px;
 	}
 	.alone {
 		background: var(--sheet);

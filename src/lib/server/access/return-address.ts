@@ -12,7 +12,7 @@ const tables: Readonly<Record<Mailbox, string>> = {
 	answer: 'delivery',
 	proof: 'proof',
 	notice: 'notice',
-	join: 'join_note',
+	join: 'auto_note',
 	staff: 'notice'
 };
 

@@ -30,6 +30,14 @@ export const districtSchema = z.object({
 	linkDays: z.number().int().min(1),
 	/** How long a text that comes from a phone is taken for an answer to what the phone was sent last, days. */
 	textAnswerDays: z.number().int().min(1).max(365).default(14),
+	/** Words by which a phone stops texts, starts them or asks who writes, beside those that always do. */
+	textWords: z
+		.object({
+			stop: z.array(z.string().min(1).max(40)).max(50).default([]),
+			start: z.array(z.string().min(1).max(40)).max(50).default([]),
+			help: z.array(z.string().min(1).max(40)).max(50).default([])
+		})
+		.default({ stop: [], start: [], help: [] }),
 	/** What the text provider takes for one part, cents; 0 where nobody has said. */
 	textPartCents: z.number().min(0).default(0),
 	/** Biggest file that is taken in, MB. What the web server takes (BODY_SIZE_LIMIT) must be a little more. */

@@ -20,6 +20,7 @@ import * as standing from './migrations/017-standing';
 import * as openGroups from './migrations/018-open-groups';
 import * as textParts from './migrations/019-text-parts';
 import * as conversations from './migrations/020-conversations';
+import * as autoNotes from './migrations/021-auto-notes';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -43,7 +44,8 @@ const migrations = [
 	{ name: '017-standing', up: standing.up },
 	{ name: '018-open-groups', up: openGroups.up },
 	{ name: '019-text-parts', up: textParts.up },
-	{ name: '020-conversations', up: conversations.up }
+	{ name: '020-conversations', up: conversations.up },
+	{ name: '021-auto-notes', up: autoNotes.up }
 ];
 
 /**

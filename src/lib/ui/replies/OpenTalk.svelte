@@ -59,7 +59,9 @@
 		'called-back': 'called an answer back',
 		'by-a-person': 'said that a person wrote',
 		'moved-here': 'put an answer here',
-		'term-ended': 'Settled by itself: its term has ended'
+		'term-ended': 'Settled by itself: its term has ended',
+		'told-one-way': 'Told by itself that nobody reads answers to an announcement',
+		'told-away': 'Told by itself that you are away'
 	};
 	const said = (line: TalkLine & { kind: 'act' }) =>
 		[

@@ -3,6 +3,7 @@
 	import { nearTime } from '$lib/core/time/zone';
 	import { ways } from '$lib/core/roster/way';
 	import type { RepliesView } from '$lib/server/desk/replies/types';
+	import AwayField from './AwayField.svelte';
 	import WayMark from '../parts/WayMark.svelte';
 	import { lookHref } from './look';
 
@@ -87,6 +88,7 @@
 			{/each}
 		</section>
 	{/if}
+	<AwayField note={view.away} now={view.now} zone={view.zone} />
 </aside>
 
 <style>

@@ -41,7 +41,7 @@
 	>
 	<div class="who">
 		{#if slip.personId !== null}
-			<a href="/people/{slip.personId}" dir="auto"><b>{slip.who}</b></a>
+			<a href="/people/{slip.personId}"><b><bdi>{slip.who}</bdi></b></a>
 		{:else}<b class="mono">{slip.who}</b>{/if}
 		<span class="quiet small"
 			>{[slip.relation, slip.language ? `reads ${nameOfLanguage(slip.language)}` : '']
@@ -53,17 +53,24 @@
 	</div>
 	<a class="words" {href} data-sveltekit-noscroll data-sveltekit-keepfocus aria-expanded={open}>
 		<WayMark way={slip.way} size={13} />
-		{#if slip.words}<span dir="auto">{slip.words}</span>{/if}
-		{#if slip.translated}<span class="quiet" dir="auto"
-				>“{slip.translated}”, draft by the translator</span
-			>{/if}
-		{#if with_}<span class="quiet">{with_}</span>{/if}
-		{#if slip.doubt}<span class="heed">perhaps a machine</span>{/if}
+		{#if open}<span class="quiet">{nearTime(slip.at, now, zone)}</span>
+		{:else}
+			{#if slip.words}<span dir="auto">{slip.words}</span>{/if}
+			{#if slip.translated}<span class="quiet" dir="auto"
+					>“{slip.translated}”, draft by the translator</span
+				>{/if}
+			{#if with_}<span class="quiet">{with_}</span>{/if}
+			{#if slip.doubt}<span class="heed">perhaps a machine</span>{/if}
+		{/if}
 	</a>
 	<span class="when small" class:heed={shelf === 'waiting' && slip.at < now - dayMs}>
-		{shelf === 'aside' && slip.asideUntil !== null
-			? `until ${nearTime(slip.asideUntil, now, zone)}`
-			: nearTime(slip.at, now, zone)}
+		{#if open}<span class="spoken">open</span>
+		{:else if shelf === 'aside' && slip.asideUntil !== null}until {nearTime(
+				slip.asideUntil,
+				now,
+				zone
+			)}
+		{:else}{nearTime(slip.at, now, zone)}{/if}
 	</span>
 	<span class="do">
 		<a {href} data-sveltekit-noscroll data-sveltekit-keepfocus
@@ -112,6 +119,7 @@
 	.do {
 		display: flex;
 		gap: 12px;
+		align-items: baseline;
 		justify-content: flex-end;
 		font-size: 13px;
 	}

@@ -41,19 +41,4 @@ export const joining = table(
 /** What is said to somebody who joins. */
 export type JoinNoteKind = 'ask-name' | 'ask' | 'welcome' | 'invite' | 'removed' | 'over';
 
-export const joinNote = table('join_note', 'What is said to whoever joins an open group.', {
-	id: whole().neverTwice(),
-	joiningId: whole().of('joining'),
-	kind: text<JoinNoteKind>(),
-	madeAt: instant(),
-	dueAt: instant(),
-	state: text<'waiting' | 'sent' | 'failed'>(),
-	attempts: whole().usually(0),
-	detail: text().usually(''),
-	/** Message-ID of the letter that it answers. */
-	answers: text().orNull(),
-	nonce: nonce()
-});
-
 export type JoiningRow = Row<typeof joining>;
-export type JoinNoteRow = Row<typeof joinNote>;

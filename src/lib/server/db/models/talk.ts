@@ -1,9 +1,10 @@
-import type { Way } from '../../../core/roster/way';
+import type { Way, WayOut } from '../../../core/roster/way';
 import type { Likeness } from '../../../core/talk/alike-words';
 import type { ConversationState } from '../../../core/talk/conversation';
 import type { Doubt } from '../../../core/track/auto-answer';
 import { flag, instant, json, nonce, text, whole } from './column';
-import { table, type Row } from './table';
+import type { JoinNoteKind } from './joining';
+import { table, type NewRow, type Row } from './table';
 
 export const conversation = table(
 	'conversation',
@@ -102,7 +103,9 @@ export type ConversationAct =
 	| 'called-back'
 	| 'by-a-person'
 	| 'moved-here'
-	| 'term-ended';
+	| 'term-ended'
+	| 'told-one-way'
+	| 'told-away';
 
 export const conversationAct = table(
 	'conversation_act',
@@ -119,6 +122,61 @@ export const conversationAct = table(
 	}
 );
 
+/** What is said to somebody by itself beside what {@link JoinNoteKind} says: STOP and START were obeyed, who writes, that nobody answers here, that somebody is away, and whether texts are wanted at all. */
+export type TalkNoteKind = 'stopped' | 'started' | 'help' | 'one-way' | 'away' | 'ask-texts';
+
+export const autoNote = table(
+	'auto_note',
+	'What is said to somebody by itself: to whoever joins an open group, and to whoever answered.',
+	{
+		id: whole().neverTwice(),
+		kind: text<JoinNoteKind | TalkNoteKind>(),
+		way: text<WayOut>(),
+		address: text(),
+		name: text().usually(''),
+		language: text(),
+		joiningId: whole().of('joining').orNull(),
+		conversationId: whole().of('conversation', 'CASCADE').orNull(),
+		/** The copy whose link it bears. */
+		deliveryId: whole().of('delivery', 'SET NULL').orNull(),
+		/** Words of whoever is away. */
+		words: text().usually(''),
+		madeAt: instant(),
+		dueAt: instant(),
+		state: text<'waiting' | 'sent' | 'failed'>(),
+		attempts: whole().usually(0),
+		detail: text().usually(''),
+		/** Message-ID of the letter that it answers. */
+		answers: text().orNull(),
+		nonce: nonce()
+	}
+);
+export const away = table(
+	'away',
+	'When somebody is away, and what is said to whoever writes meanwhile.',
+	{
+		id: whole().neverTwice(),
+		personId: whole().of('person'),
+		startsAt: instant(),
+		endsAt: instant(),
+		words: text(),
+		madeAt: instant(),
+		/** Ended before its end. */
+		endedAt: instant().orNull()
+	}
+);
+export const awayTold = table('away_told', 'Who was told that somebody is away: once each.', {
+	awayId: whole().key().of('away', 'CASCADE'),
+	personId: whole().key().of('person'),
+	at: instant()
+});
+
+export type AutoNoteRow = Row<typeof autoNote>;
+/** A note as it is put down: when it is said first is now where nothing else is said. */
+export type NewNote = Omit<NewRow<typeof autoNote>, 'madeAt' | 'dueAt' | 'state'> & {
+	readonly dueAt?: number;
+};
+export type AwayRow = Row<typeof away>;
 export type ConversationRow = Row<typeof conversation>;
 export type AnswerRow = Row<typeof answer>;
 export type AnswerFileRow = Row<typeof answerFile>;

@@ -35,9 +35,9 @@ async function askedForName(
 	at: number
 ): Promise<JoiningRow | undefined> {
 	const row = await tx.one<{ id: number }>(
-		`SELECT joining.id FROM joining JOIN join_note ON joining_id = joining.id
+		`SELECT joining.id FROM joining JOIN auto_note ON joining_id = joining.id
 		WHERE address_key = $addressKey AND joining.state = 'asked' AND kind = 'ask-name' AND made_at > $since
-		ORDER BY join_note.id DESC LIMIT 1`,
+		ORDER BY auto_note.id DESC LIMIT 1`,
 		{ addressKey, since: at - dayMs }
 	);
 	return row && tx.rows(joining).one({ id: row.id });
@@ -97,7 +97,7 @@ export async function leaveByText(tx: Query, from: string, at: number): Promise<
 	const key = addressKeyOf('text', from);
 	// Also what is said to one whom an office took out, who leaves nothing.
 	await tx.run(
-		`UPDATE join_note SET state = 'failed', detail = 'the phone answered STOP'
+		`UPDATE auto_note SET state = 'failed', detail = 'the phone answered STOP'
 		WHERE state = 'waiting' AND joining_id IN (SELECT id FROM joining WHERE address_key = $key)`,
 		{ key }
 	);

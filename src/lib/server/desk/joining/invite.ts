@@ -84,7 +84,12 @@ async function inviteOne(
 			.rows(joining)
 			.add({ groupId, way: 'email', address: mail.value, addressKey, ...said }));
 	if (before) await tx.rows(joining).change({ id }, said);
-	return (await say(tx, { id, groupId, addressKey }, 'invite', at))
+	return (await say(
+		tx,
+		{ id, groupId, addressKey, way: 'email', address: mail.value, language: said.language },
+		'invite',
+		at
+	))
 		? null
 		: 'was written to often enough today';
 }

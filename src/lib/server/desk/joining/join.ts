@@ -133,7 +133,7 @@ export async function endJoinings(
 			.rows(joining)
 			.change({ id }, { state, endedAt: at, ...(byId === null ? {} : { byId }) });
 	await tx.run(
-		`UPDATE join_note SET state = 'failed', detail = 'not wanted any more'
+		`UPDATE auto_note SET state = 'failed', detail = 'not wanted any more'
 		WHERE state = 'waiting' AND joining_id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify(rows.map((r) => r.id)) }
 	);

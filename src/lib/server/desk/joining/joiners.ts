@@ -102,8 +102,8 @@ export async function joiningView(
 			iif(person_id IS NOT NULL AND ${seen.sql}, person_id, NULL) AS personId,
 			student_said AS studentSaid, claim_refused AS claimRefused, student_id AS studentId,
 			student.given_name || ' ' || student.family_name AS student,
-			(SELECT iif(state = 'failed', detail, NULL) FROM join_note WHERE joining_id = joining.id
-				ORDER BY join_note.id DESC LIMIT 1) AS trouble
+			(SELECT iif(state = 'failed', detail, NULL) FROM auto_note WHERE joining_id = joining.id
+				ORDER BY auto_note.id DESC LIMIT 1) AS trouble
 		FROM joining LEFT JOIN person AS byWhom ON byWhom.id = by_id LEFT JOIN person AS student ON student.id = student_id
 		WHERE group_id = $groupId AND ${shown}
 		ORDER BY coalesce(joined_at, asked_at) DESC, joining.id DESC LIMIT ${mostShown}`,

@@ -8,6 +8,7 @@ import { groupBy } from '../../../core/group-by';
 import { readDistrict } from '../../db/district';
 import { found } from '../../db/search';
 import type { Bind, Db, Query } from '../../db/open';
+import { awayNote } from './away';
 import { dayMs, isAside, isDoubtful, shelfCounts, waits } from './shelf-counts';
 import { slipsOf } from './slips';
 import type { AlikeLine, RepliesView, Shelf, StaffLetter, TalkHead } from './types';
@@ -221,6 +222,7 @@ export async function repliesView(db: Db, user: User, look: Look): Promise<Repli
 	return {
 		...{ zone, now: time, shelf: look.shelf, heads: made },
 		counts: await shelfCounts(db, user, time),
+		away: await awayNote(db, user, time),
 		next: rows.length > most ? look.from + most : null,
 		letters: await db.all<StaffLetter>(
 			`SELECT id, subject, html, made_at AS at, dispatch_id AS dispatchId FROM notice

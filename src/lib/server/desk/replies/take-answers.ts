@@ -6,8 +6,8 @@ import type { Query } from '../../db/open';
 import type { MailAnswer } from '../../gateway/return-mail';
 import { record, type Happening } from '../track/record';
 import type { KeptAnswerFile } from './answer-files';
-import { putAnswers, type CameIn } from './put-answers';
-import { tellOfAnswers } from './tell-of-answers';
+import { answersCame } from './answers-came';
+import type { CameIn } from './put-answers';
 
 /** An answer by mail as it came in: of its files what was kept of them. */
 export type ReadAnswer = Omit<MailAnswer, 'files'> & { readonly files: readonly KeptAnswerFile[] };
@@ -121,5 +121,5 @@ export async function takeAnswers(
 		];
 	});
 	await record(tx, elsewhere, { once: true });
-	await tellOfAnswers(tx, await putAnswers(tx, came, at), at);
+	await answersCame(tx, came, at);
 }

@@ -1,5 +1,6 @@
 import { textIn, type DeliveryRow } from '../../db/models/delivery';
 import { toE164 } from '../../../core/format/phone';
+import { likenessOf } from '../../../core/talk/alike';
 import { textCommand } from '../../../core/talk/keyword';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -9,12 +10,18 @@ import type { IncomingText } from '../../gateway/text';
 import { gatherPart, lateTexts } from './gather-parts';
 import { joinByText, leaveByText } from '../joining/by-text';
 import { stopPending } from '../track/stop-pending';
-import { textAddressesOf } from '../../db/text-addresses';
-import { putAnswers, type CameIn } from './put-answers';
-import { tellOfAnswers } from './tell-of-answers';
+import { person } from '../../db/models/roster';
+import { saidStop } from '../../db/said-stop';
+import { textAddressesOf, type TextAddress } from '../../db/text-addresses';
+import { sayByItself } from './say-by-itself';
+import { answersCame } from './answers-came';
+import type { CameIn } from './put-answers';
 
 /** The same words from the same phone so soon again are the exchange asking once more, ms. */
 const sameMs = 60_000;
+
+/** So long our question whether texts are wanted can be answered, ms. */
+const askedMs = 86_400_000;
 
 /** Longer is no text that anybody types on a phone. */
 const mostWords = 10_000;
@@ -40,7 +47,7 @@ export async function takeTexts(tx: Query, texts: readonly IncomingText[]): Prom
 		const whole = part ? await gatherPart(tx, text, part, at) : [text];
 		for (const one of whole) await sort(tx, one, at, answers);
 	}
-	await tellOfAnswers(tx, await putAnswers(tx, answers, at), at);
+	await answersCame(tx, answers, at);
 }
 
 /** Takes what there is of texts whose other parts come no more; how many there were. In the caller's transaction. */
@@ -49,7 +56,7 @@ export async function takeLateTexts(tx: Query): Promise<number> {
 	const texts = await lateTexts(tx, at);
 	const answers: CameIn[] = [];
 	for (const text of texts) await sort(tx, text, at, answers);
-	await tellOfAnswers(tx, await putAnswers(tx, answers, at), at);
+	await answersCame(tx, answers, at);
 	return texts.length;
 }
 
@@ -78,8 +85,8 @@ const lastTo = async (
 ): Promise<Pick<DeliveryRow, 'id' | 'personId'> | undefined> =>
 	tx.one(
 		`SELECT id, person_id AS personId FROM delivery WHERE address = $from COLLATE NOCASE AND way = 'text'
-			AND left_at > $since ORDER BY left_at DESC, id DESC LIMIT 1`,
-		{ from, since: at - (await readDistrict(tx)).textAnswerDays * 86_400_000 }
+			AND left_at > $since AND left_at <= $at ORDER BY left_at DESC, id DESC LIMIT 1`,
+		{ from, at, since: at - (await readDistrict(tx)).textAnswerDays * 86_400_000 }
 	);
 
 /** Does what a text asks for by itself; what is an answer is put to the others. */
@@ -89,7 +96,11 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 	if (await isAgain(tx, text, at, answers)) return;
 	const delivery = await lastTo(tx, from, at);
 	const addresses = await textAddressesOf(tx, from);
-	const command = textCommand(words) ?? (await joinByText(tx, { from, words }, at));
+	const { textWords, language } = await readDistrict(tx);
+	const command =
+		textCommand(words, textWords) ??
+		(await answersAskTexts(tx, from, words, at)) ??
+		(await joinByText(tx, { from, words }, at));
 	if (command === null) {
 		const owners = [...new Set(addresses.map((a) => a.personId))];
 		const personId = owners.length === 1 ? owners[0]! : null;
@@ -102,13 +113,60 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 		});
 		return;
 	}
+	const stoppedBefore = await saidStop(tx, from);
 	await tx.rows(textIn).add({
 		...{ at, fromNumber: from, toNumber: to.slice(0, 40), words, command },
 		personId: delivery?.personId ?? addresses[0]?.personId ?? null,
 		// What is said of an open group answers no letter.
 		deliveryId: command === 'code' || command === 'join' ? null : (delivery?.id ?? null)
 	});
-	if (command !== 'stop' && command !== 'start') return;
+	if (command === 'code' || command === 'join') return;
+	if (command !== 'help') await obey(tx, from, addresses, command, at);
+	if (command === 'help' || changesBy(command, addresses, stoppedBefore)) {
+		const kind = ({ stop: 'stopped', start: 'started', help: 'help' } as const)[command];
+		const reads = await languageOf(tx, addresses[0]?.personId ?? null);
+		await sayByItself(tx, { kind, way: 'text', address: from, language: reads ?? language }, at);
+	}
+}
+
+/** Whether STOP or START changes anything for a phone: what it has said before is not confirmed again. */
+const changesBy = (
+	command: 'stop' | 'start',
+	addresses: readonly TextAddress[],
+	stoppedBefore: boolean
+): boolean =>
+	command === 'stop'
+		? !stoppedBefore || addresses.some((a) => a.consent !== 'out')
+		: stoppedBefore || addresses.some((a) => a.consent !== 'in');
+
+const languageOf = async (tx: Query, personId: number | null): Promise<string | undefined> =>
+	personId === null
+		? undefined
+		: (await tx.rows(person).one({ id: personId }, ['language']))?.language;
+
+/** Whether a text says yes to our question whether texts are wanted, which its phone was asked within a day. */
+async function answersAskTexts(
+	tx: Query,
+	from: string,
+	words: string,
+	at: number
+): Promise<'start' | null> {
+	if (likenessOf(words, []) !== 'yes') return null;
+	const asked = await tx.one(
+		`SELECT 1 FROM auto_note WHERE address = $from AND kind = 'ask-texts' AND made_at > $since`,
+		{ from, since: at - askedMs }
+	);
+	return asked ? 'start' : null;
+}
+
+/** Changes consent for everyone who has a number on file, at once; after STOP nothing that waits for it leaves. */
+async function obey(
+	tx: Query,
+	from: string,
+	addresses: readonly TextAddress[],
+	command: 'stop' | 'start',
+	at: number
+): Promise<void> {
 	await tx.run(
 		`UPDATE address SET consent = $consent, consent_at = $at, consent_how = 'text', consent_said = NULL WHERE id IN (SELECT value FROM json_each($ids))`,
 		{
@@ -121,8 +179,12 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 		tx,
 		addresses.map((a) => a.personId)
 	);
-	if (command === 'stop') {
-		await leaveByText(tx, from, at);
-		await stopPending(tx, { way: 'text', address: from }, 'the phone answered STOP');
-	}
+	if (command === 'start') return;
+	const why = 'the phone answered STOP';
+	await leaveByText(tx, from, at);
+	await tx.run(
+		`UPDATE auto_note SET state = 'failed', detail = $why WHERE state = 'waiting' AND way = 'text' AND address = $from AND kind != 'stopped'`,
+		{ from, why }
+	);
+	await stopPending(tx, { way: 'text', address: from }, why);
 }

@@ -91,6 +91,16 @@ export interface ShelfCounts {
 	readonly ways: Readonly<Record<Way, number>>;
 }
 
+/** When somebody is away, and what whoever writes to them meanwhile is told. */
+export interface AwayNote {
+	readonly id: number;
+	readonly startsAt: number;
+	readonly endsAt: number;
+	readonly words: string;
+	/** How many people were told so far. */
+	readonly told: number;
+}
+
 /** A letter to a member of the staff: a report, addresses to mend. */
 export interface StaffLetter {
 	readonly id: number;
@@ -109,6 +119,7 @@ export interface RepliesView {
 	/** Whether there are more than are shown. */
 	readonly next: number | null;
 	readonly letters: readonly StaffLetter[];
+	readonly away: AwayNote | null;
 }
 
 /** A line of a conversation: what the family wrote, what we did, or what was done to it. */

@@ -115,7 +115,9 @@ describe('an open group is joined', () => {
 			expect((await consentAt(phone))[0]).to.include({ consent: 'out' });
 			// On file for nothing else, they are there no longer; what names them stays.
 			expect((await school.db.rows(person).one({ id }))!.goneAt).to.be.a('number');
-			const waiting = await school.db.one(`SELECT 1 FROM join_note WHERE state = 'waiting'`);
+			const waiting = await school.db.one(
+				`SELECT 1 FROM auto_note WHERE joining_id IS NOT NULL AND state = 'waiting'`
+			);
 			expect(waiting).to.equal(undefined);
 			expect(await saidStop(school.db, phone)).to.equal(true);
 			await school.pass(2 * hour);

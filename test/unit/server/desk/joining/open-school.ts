@@ -61,8 +61,8 @@ export async function openSchool(until = ''): Promise<OpenSchool> {
 		said: async (address) =>
 			(
 				await db.all<{ kind: JoinNoteKind }>(
-					`SELECT kind FROM join_note JOIN joining ON joining.id = joining_id
-					WHERE address = $address ORDER BY join_note.id`,
+					`SELECT kind FROM auto_note JOIN joining ON joining.id = joining_id
+					WHERE joining.address = $address ORDER BY auto_note.id`,
 					{ address }
 				)
 			).map((n) => n.kind),

@@ -1,10 +1,10 @@
 import { expect } from 'chai';
-import { sendJoinNotes, nextJoinNote } from '../../../courier/join-notes';
+import { sendAutoNotes, nextAutoNote } from '../../../courier/auto-notes';
 import type { House } from '../../../courier/house';
 import { takeReturned } from '../../../courier/receipts';
 import { addressFor, joinToken } from '../../../src/lib/server/access/tokens';
 import { now } from '../../../src/lib/server/clock';
-import { joinNote } from '../../../src/lib/server/db/models/joining';
+import { autoNote } from '../../../src/lib/server/db/models/talk';
 import { mailOf, type Letter } from '../../../src/lib/server/gateway/mail-letter';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
 import type { TextMessage } from '../../../src/lib/server/gateway/text';
@@ -46,10 +46,10 @@ describe('what is said to whoever joins', () => {
 			}
 		}) as unknown as House;
 	const sendAll = async () =>
-		(await sendJoinNotes(home(), 'email')) + (await sendJoinNotes(home(), 'text'));
+		(await sendAutoNotes(home(), 'email')) + (await sendAutoNotes(home(), 'text'));
 	const states = () =>
 		school.db.all<{ kind: string; state: string; attempts: number }>(
-			'SELECT kind, state, attempts FROM join_note ORDER BY id'
+			'SELECT kind, state, attempts FROM auto_note ORDER BY id'
 		);
 
 	it('leaves by the way it was asked by, once, in the reader’s language', async () => {
@@ -57,7 +57,7 @@ describe('what is said to whoever joins', () => {
 		await school.text('+12075550102', 'Bao Pham');
 		expect(await sendAll()).to.equal(2);
 		expect(await sendAll()).to.equal(0);
-		expect(await nextJoinNote(school.db, 'text')).to.equal(null);
+		expect(await nextAutoNote(school.db, 'text')).to.equal(null);
 		expect(texts.map((t) => t.to)).to.deep.equal(['+12075550102', '+12075550102']);
 		// Bao reads Vietnamese.
 		expect(texts[0]!.text).to.contain('Kelp Garden').and.to.contain('trả lời');
@@ -88,7 +88,7 @@ describe('what is said to whoever joins', () => {
 		]);
 		outcome.text = { kind: 'deferred', detail: 'not now' };
 		await sendAll();
-		expect(await nextJoinNote(school.db, 'text')).to.be.greaterThan(await now(school.db));
+		expect(await nextAutoNote(school.db, 'text')).to.be.greaterThan(await now(school.db));
 		outcome.text = accepted;
 		expect(await sendAll()).to.equal(0);
 		await school.pass(24 * 3_600_000);
@@ -103,8 +103,8 @@ describe('what is said to whoever joins', () => {
 		expect(await sendAll()).to.equal(0);
 		holds = true;
 		const slow = { ...home(), mail: { send: () => new Promise(() => {}) } } as unknown as House;
-		void sendJoinNotes(slow, 'email');
-		expect(await sendJoinNotes(slow, 'text')).to.equal(1);
+		void sendAutoNotes(slow, 'email');
+		expect(await sendAutoNotes(slow, 'text')).to.equal(1);
 		expect((await states()).map((n) => n.state)).to.deep.equal(['sent', 'waiting']);
 	});
 
@@ -120,7 +120,7 @@ describe('what is said to whoever joins', () => {
 				}
 			}
 		} as unknown as House;
-		await sendJoinNotes(late, 'text');
+		await sendAutoNotes(late, 'text');
 		expect((await states())[0]).to.include({ state: 'failed' });
 	});
 
@@ -128,7 +128,7 @@ describe('what is said to whoever joins', () => {
 		await school.mail(ana);
 		await sendAll();
 		const address = letters[0]!.returnAddress;
-		const note = (await school.db.rows(joinNote).one({ id: 1 }))!;
+		const note = (await school.db.rows(autoNote).one({ id: 1 }))!;
 		expect(address).to.equal(addressFor(key, 'join', note, 'return.example'));
 		const failed = {
 			...{ action: 'failed', status: '5.1.1', text: 'no such mailbox', diagnostic: '' },
