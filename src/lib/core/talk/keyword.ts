@@ -1,5 +1,5 @@
 /** What a text by itself asks for: no more texts, texts again, or to be told who writes. */
-export const textCommands = ['stop', 'start', 'help'] as const;
+const textCommands = ['stop', 'start', 'help'] as const;
 export type TextCommand = (typeof textCommands)[number];
 /** What a text did by itself: a command, the code of an open group, the answer by which somebody joins it. */
 export type TextDid = TextCommand | 'code' | 'join';

@@ -1,5 +1,4 @@
 import { randomUUID } from 'node:crypto';
-import type { Way } from '../../../../../src/lib/core/roster/way';
 import { moveTo, now } from '../../../../../src/lib/server/clock';
 import {
 	answerBack,
