@@ -18,6 +18,9 @@ const oneClick = /^\/f\/[^/]+\/stop$/;
 /** Bodies larger than this are only taken where files are put in. */
 const bodyBytes = 4_000_000;
 const filePlace = '/write/file';
+/** Where a family answers with pictures from its phone; what the server takes at all is set by BODY_SIZE_LIMIT. */
+const answerPlace = /^\/f\/[A-Za-z0-9_-]{16,64}$/;
+const answerBytes = 24_000_000;
 
 /** Whether a request that changes something comes from our own pages: its origin is the address it was sent to. */
 function ownOrigin(request: Request, url: URL): boolean {
@@ -65,9 +68,12 @@ export const handle: Handle = async ({ event, resolve }) => {
 			headers: { 'content-type': 'application/json' }
 		});
 	}
-	if (!reads && url.pathname !== filePlace && Number(length ?? 0) > bodyBytes) {
+	const most = answerPlace.test(url.pathname) ? answerBytes : bodyBytes;
+	if (!reads && url.pathname !== filePlace && Number(length ?? 0) > most) {
 		return new Response(
-			JSON.stringify({ why: 'That is over 4 MB, more than any sheet holds. Shorten the wording.' }),
+			JSON.stringify({
+				why: `That is over ${most / 1e6} MB, more than is taken here. Shorten it, or send fewer pictures.`
+			}),
 			{
 				status: 413,
 				headers: { 'content-type': 'application/json' }

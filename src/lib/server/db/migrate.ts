@@ -21,6 +21,7 @@ import * as openGroups from './migrations/018-open-groups';
 import * as textParts from './migrations/019-text-parts';
 import * as conversations from './migrations/020-conversations';
 import * as autoNotes from './migrations/021-auto-notes';
+import * as familySide from './migrations/022-family-side';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -45,7 +46,8 @@ const migrations = [
 	{ name: '018-open-groups', up: openGroups.up },
 	{ name: '019-text-parts', up: textParts.up },
 	{ name: '020-conversations', up: conversations.up },
-	{ name: '021-auto-notes', up: autoNotes.up }
+	{ name: '021-auto-notes', up: autoNotes.up },
+	{ name: '022-family-side', up: familySide.up }
 ];
 
 /**

@@ -4,11 +4,29 @@
 	import { Button } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
+	import { familyPhrases } from '$lib/core/copy/family-phrases';
 	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import AnswerForm from '$lib/ui/family/AnswerForm.svelte';
+	import BegunTalks from '$lib/ui/family/BegunTalks.svelte';
+	import FindLetters from '$lib/ui/family/FindLetters.svelte';
+	import TalkLines from '$lib/ui/family/TalkLines.svelte';
 
 	let { data, form } = $props();
 	const inbox = $derived(data.inbox);
 	const phrases = $derived(phrasesFor(inbox.language));
+	const w = $derived(familyPhrases(inbox.language));
+	const talkOf = (dispatchId: number | null) =>
+		dispatchId === null ? undefined : inbox.talks.find((t) => t.dispatchId === dispatchId);
+	const begun = $derived(inbox.talks.filter((t) => t.dispatchId === null && t.lines.length > 0));
+	/** What the server said of what was sent last. */
+	const said = $derived({
+		letter: form && 'letter' in form ? form.letter : null,
+		answered: form && 'answered' in form,
+		notSent: (form && 'notSent' in form && form.notSent) || '',
+		begun: form && 'begun' in form,
+		notBegun: (form && 'notBegun' in form && form.notBegun) || '',
+		notKept: (form && 'notKept' in form && form.notKept?.join(' ')) || ''
+	});
 	const english = $derived(phrases === phrasesFor('en'));
 	/** Times as the reader's language writes them; in English as the district does. */
 	const timeOf = (at: number) =>
@@ -66,9 +84,10 @@
 	</header>
 	<main>
 		<h1 class="spoken">{fillPhrase(phrases.inboxOf, { name: inbox.person })}, {inbox.district}</h1>
+		<FindLetters find={data.find} students={inbox.students} words={w} />
 		{#if inbox.letters.length === 0}
 			<p class="none">
-				{phrases.noLetters}
+				{data.find.q || data.find.child !== null ? w.nothingFound : phrases.noLetters}
 			</p>
 		{/if}
 		{#each inbox.letters as letter (letter.key)}
@@ -118,8 +137,38 @@
 							<form method="post" action="?/seen" use:enhance>
 								<input type="hidden" name="letter" value={letter.dispatchId} />
 								<Button type="submit" class="wide">{phrases.seen}</Button>
-								{#if form?.why}<p class="fail" role="alert">{form.why}</p>{/if}
+								{#if form && 'why' in form && form.why}<p class="fail" role="alert">
+										{form.why}
+									</p>{/if}
 							</form>
+						{/if}
+						{@const talk = talkOf(letter.dispatchId)}
+						{#if talk && talk.lines.length > 0}
+							<TalkLines lines={talk.lines} words={w} timeOf={dayOf} />
+						{/if}
+						{#if letter.mayAnswer}
+							{#if talk?.away}
+								<p class="quiet sign">
+									{fillPhrase(w.away, { name: letter.sender, words: talk.away })}
+								</p>
+							{/if}
+							<AnswerForm
+								action="?/answer"
+								place="{inbox.person} {letter.key}"
+								fields={{ letter: String(letter.dispatchId) }}
+								words={w}
+								label={w.answer}
+								note={fillPhrase(w.answerTo, { name: letter.sender })}
+								said={{
+									ok:
+										said.answered && said.letter === letter.dispatchId
+											? fillPhrase(w.sent, { name: letter.sender })
+											: '',
+									bad: said.letter === letter.dispatchId ? said.notSent || said.notKept : ''
+								}}
+							/>
+						{:else if letter.mayAcknowledge}
+							<p class="quiet sign">{w.noAnswers}</p>
 						{/if}
 					{:else}
 						<h2 class="shut">
@@ -132,6 +181,14 @@
 				</div>
 			</article>
 		{/each}
+		<BegunTalks
+			talks={begun}
+			sections={data.sections}
+			person={inbox.person}
+			words={w}
+			timeOf={dayOf}
+			said={{ ok: said.begun ? 'ok' : '', bad: said.notBegun || (said.begun ? said.notKept : '') }}
+		/>
 	</main>
 </div>
 

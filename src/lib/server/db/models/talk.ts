@@ -171,6 +171,17 @@ export const awayTold = table('away_told', 'Who was told that somebody is away: 
 	at: instant()
 });
 
+export const sectionTalk = table(
+	'section_talk',
+	'Whether families may begin a conversation with the staff of a section, and when these read it.',
+	{
+		sectionId: whole().key().of('section'),
+		open: flag(),
+		/** In the staff's own words. */
+		hours: text().usually('')
+	}
+);
+
 export type AutoNoteRow = Row<typeof autoNote>;
 /** A note as it is put down: when it is said first is now where nothing else is said. */
 export type NewNote = Omit<NewRow<typeof autoNote>, 'madeAt' | 'dueAt' | 'state'> & {

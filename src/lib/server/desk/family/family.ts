@@ -11,7 +11,8 @@ import { sentProofSchema } from '../sheet/sent-proof';
 import { record, type Happening } from '../track/record';
 import { signOfMachine, sameVisitMs, visited } from '../track/visit';
 import type { Visitor } from '../track/types';
-import type { FamilyInbox, Letter } from './types';
+import { talksOf } from './talks';
+import type { FamilyInbox, FamilyStudent, Letter } from './types';
 import { hasLeft } from '../../db/copy-state';
 import type { Opened } from '../../access/private-link';
 import type { ContactRow, PersonRow } from '../../db/models/roster';
@@ -40,13 +41,20 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 	letters.push(...(await noticesOf(db, personId)));
 	letters.sort((a, b) => b.leftAt - a.leftAt);
 	letters.unshift(...(await proofsOf(db, personId)));
+	const time = await now(db);
 	return {
+		talks: await talksOf(db, personId, reader.language, time),
+		students: await db.all<FamilyStudent>(
+			`SELECT DISTINCT person.id, given_name AS name FROM contact_now AS contact JOIN person ON person.id = student_id
+			WHERE contact.person_id = $person ORDER BY given_name, person.id`,
+			{ person: personId }
+		),
 		person: `${reader.givenName} ${reader.familyName}`.trim(),
 		language: reader.language,
 		district: district.name,
 		// The reader's own clock, where they have one.
 		zone: reader.zone ?? district.zone,
-		now: await now(db),
+		now: time,
 		letters
 	};
 }
@@ -60,12 +68,13 @@ type LeftDispatch = {
 	seenAt: number | null;
 	/** JSON list. */
 	copyIds: string;
+	kind: DispatchRow['kind'];
 };
 
 const leftDispatches = (db: Query, personId: number): Promise<LeftDispatch[]> =>
 	db.all<LeftDispatch>(
 		`SELECT dispatch.id AS dispatchId, given_name || ' ' || family_name AS sender,
-			coalesce(title, '') AS senderTitle, leaves_at AS leftAt,
+			coalesce(title, '') AS senderTitle, leaves_at AS leftAt, dispatch.kind,
 			(SELECT min(event.at) FROM event JOIN delivery ON delivery.id = event.delivery_id
 				WHERE delivery.dispatch_id = dispatch.id AND delivery.id IN (${copiesOfPerson})
 				AND event.kind = 'acknowledged') AS seenAt,
@@ -74,7 +83,7 @@ const leftDispatches = (db: Query, personId: number): Promise<LeftDispatch[]> =>
 		FROM dispatch JOIN person ON person.id = sender_id
 		LEFT JOIN sign_in ON sign_in.person_id = sender_id
 		WHERE dispatch.id IN (SELECT dispatch_id FROM delivery WHERE id IN (${copiesOfPerson})
-			AND ${hasLeft})
+			AND ${hasLeft}) AND dispatch.kind != 'answer'
 		ORDER BY leaves_at DESC, dispatch.id DESC LIMIT 100`,
 		{ person: personId }
 	);
@@ -121,6 +130,8 @@ async function dispatchesOf(
 			about: aboutLine(own, letter.language),
 			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
 			mayAcknowledge: true,
+			mayAnswer: row.kind === 'message',
+			studentIds: (ours.length > 0 ? ours : all).map((s) => s.id),
 			proofAs: null
 		});
 	}
@@ -139,6 +150,8 @@ const ownLetter = {
 	files: [],
 	seenAt: null,
 	mayAcknowledge: false,
+	mayAnswer: false,
+	studentIds: [],
 	proofAs: null
 } as const;
 

@@ -15,6 +15,8 @@ export interface Letter {
 	readonly senderTitle: string;
 	/** "For Ana and Rui" in the letter's language; empty where it is about nobody but its reader. */
 	readonly about: string;
+	/** The students it is about, by id. */
+	readonly studentIds: readonly number[];
 	/** Section, period and teacher, a line each. */
 	readonly sectionLines: readonly string[];
 	/** Files to be opened from here. */
@@ -24,8 +26,50 @@ export interface Letter {
 	readonly seenAt: number | null;
 	/** Whether its reader can say that they have seen it: not of a proof, and not of what the courier writes to the staff. */
 	readonly mayAcknowledge: boolean;
+	/** Whether it can be answered here: not an announcement, nor what the courier writes. */
+	readonly mayAnswer: boolean;
 	/** As whom it is looked at, where it is a proof and no letter. */
 	readonly proofAs: string | null;
+}
+
+/** One line of what somebody and school said to each other. */
+export interface FamilyLine {
+	readonly key: string;
+	readonly at: number;
+	/** Who of the staff; null for the reader themselves. */
+	readonly who: string | null;
+	readonly words: string;
+	/** What it is a copy of, where it is ours. */
+	readonly dispatchId: number | null;
+	readonly files: readonly {
+		readonly id: number;
+		readonly name: string;
+		readonly kept: boolean;
+		readonly why: string | null;
+	}[];
+}
+
+/** A conversation as its family sees it. */
+export interface FamilyTalk {
+	readonly id: number;
+	/** The letter it is about; null where the family began it. */
+	readonly dispatchId: number | null;
+	readonly subject: string;
+	/** To whose staff it was begun. */
+	readonly section: string | null;
+	readonly hours: string;
+	readonly lastAt: number;
+	/** Who answers. */
+	readonly handler: string | null;
+	/** What whoever answers says while away; null where they are there. */
+	readonly away: string | null;
+	readonly lines: readonly FamilyLine[];
+}
+
+/** A student whose letters can be looked at alone. */
+export interface FamilyStudent {
+	readonly id: number;
+	readonly name: string;
 }
 
 export interface FamilyInbox {
@@ -36,4 +80,6 @@ export interface FamilyInbox {
 	readonly zone: string;
 	readonly now: number;
 	readonly letters: readonly Letter[];
+	readonly talks: readonly FamilyTalk[];
+	readonly students: readonly FamilyStudent[];
 }

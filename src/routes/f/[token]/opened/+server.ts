@@ -1,5 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
+import { answersStoodOpen } from '$lib/server/desk/family/answers-opened';
 import { letterHappened } from '$lib/server/desk/family/family';
 import { openedLink } from '$lib/server/http/open-link';
 import { readJson } from '$lib/server/http/read-json';
@@ -14,6 +15,7 @@ export const POST = async (event) => {
 	const { letter } = await readJson(request, bodySchema);
 	const s = await services();
 	const link = await openedLink(s, params.token);
+	await answersStoodOpen(s.db, link, letter, visitorOf(s, event));
 	if (!(await letterHappened(s.db, link, letter, 'opened', visitorOf(s, event))))
 		error(404, 'There is no such letter here.');
 	return json({ ok: true });

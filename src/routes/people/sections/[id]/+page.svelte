@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button, Checkbox, TextInput } from 'carbon-components-svelte';
 	import { dayName } from '$lib/core/time/zone';
 	import AccessSheets from '$lib/ui/places/AccessSheets.svelte';
 	import PlacePage from '$lib/ui/places/PlacePage.svelte';
@@ -62,6 +64,23 @@
 				/>
 			</section>
 		{/if}
+		{#if s.goneAt === null}
+			<section>
+				<h2>Families write to its staff</h2>
+				<form method="post" action="?/talk" use:enhance class="talk">
+					<Checkbox name="open" labelText="They may begin by themselves" checked={data.talk.open} />
+					<TextInput
+						size="sm"
+						name="hours"
+						labelText="When it is read, as they see it"
+						placeholder="Read on school days from 8 to 4"
+						maxlength={200}
+						value={data.talk.hours}
+					/>
+					<Button type="submit" size="small" kind="tertiary">Set it</Button>
+				</form>
+			</section>
+		{/if}
 		{#if correct}
 			<section>
 				<h2>Put a student in</h2>
@@ -70,3 +89,11 @@
 		{/if}
 	{/snippet}
 </PlacePage>
+
+<style>
+	.talk {
+		display: grid;
+		gap: 8px;
+		justify-items: start;
+	}
+</style>
