@@ -4,6 +4,7 @@ import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { nextLateText } from '../src/lib/server/desk/replies/gather-parts';
+import { settleEnded } from '../src/lib/server/desk/replies/ended-terms';
 import { takeLateTexts } from '../src/lib/server/desk/replies/take-texts';
 import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
 import { nextRelease } from '../src/lib/server/desk/send/release';
@@ -86,7 +87,10 @@ async function sending({ db, me, senders }: House, way: WayOut): Promise<number>
 
 /** What a roster has to be followed in: a new day, and files that lie whole in the watched folder. */
 async function lookForRosters({ db, settings, rosters, watched }: House): Promise<void> {
-	if (await dayHasTurned(db)) await rosters.turnDay();
+	if (await dayHasTurned(db)) {
+		await untilNone(() => settleEnded(db));
+		await rosters.turnDay();
+	}
 	const names = (await watched?.ready()) ?? null;
 	if (names !== null) await rosters.bring(settings.rosterFolder!, names);
 }

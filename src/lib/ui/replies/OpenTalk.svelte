@@ -129,9 +129,14 @@
 						{#if line.orAbout.length > 0}
 							<p class="quiet small">
 								Or it is about {#each line.orAbout as other, i (other.dispatchId)}{i > 0
-										? ', '
-										: ''}<a href="/reach/{other.dispatchId}" dir="auto">{other.subject}</a>{/each},
-								which went to the same phone.
+										? ', or '
+										: ''}<a href="/reach/{other.dispatchId}" dir="auto">{other.subject}</a>
+									<button
+										class="plain"
+										onclick={() =>
+											act({ act: 'move', answer: line.id, dispatch: other.dispatchId })}
+										>move it there</button
+									>{/each}, since that went to the same phone.
 							</p>
 						{/if}
 						{#if line.whole}

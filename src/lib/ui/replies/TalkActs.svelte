@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Button, TextInput } from 'carbon-components-svelte';
 	import type { OpenedTalk } from '$lib/server/desk/replies/types';
 	import FindPerson from '../parts/FindPerson.svelte';
 	import AsideField from './AsideField.svelte';
@@ -15,8 +16,11 @@
 		zone: string;
 		onact: (body: object) => Promise<void>;
 	} = $props();
-	let shown = $state<'aside' | 'pass-on' | null>(null);
-	const toggle = (what: 'aside' | 'pass-on') => (shown = shown === what ? null : what);
+	let shown = $state<'aside' | 'pass-on' | 'copy' | null>(null);
+	let address = $state('');
+	/** What the family wrote last. */
+	const last = $derived(talk.lines.findLast((line) => line.kind === 'family')?.id ?? null);
+	const toggle = (what: 'aside' | 'pass-on' | 'copy') => (shown = shown === what ? null : what);
 	async function act(body: object) {
 		shown = null;
 		await onact(body);
@@ -41,6 +45,11 @@
 			>Pass on</button
 		>
 	{/if}
+	{#if last !== null}
+		<button class="plain" aria-expanded={shown === 'copy'} onclick={() => toggle('copy')}
+			>Send a copy on</button
+		>
+	{/if}
 	{#each talk.guests as guest (guest.id)}
 		<span class="small quiet" dir="auto"
 			>with {guest.name}
@@ -63,6 +72,20 @@
 			They are told, may see this one conversation and answer in it, and no other.
 		</p>
 	</div>
+{:else if shown === 'copy'}
+	<form
+		class="pass"
+		onsubmit={(event) => {
+			event.preventDefault();
+			void act({ act: 'forward', answer: last, to: address });
+		}}
+	>
+		<TextInput size="sm" labelText="A copy of what they wrote last, to" bind:value={address} />
+		<Button type="submit" size="small" kind="secondary" disabled={!address.includes('@')}
+			>Send the copy</Button
+		>
+		<p class="small quiet">The original stays here, always.</p>
+	</form>
 {/if}
 
 <style>
@@ -72,6 +95,9 @@
 		gap: 4px 16px;
 	}
 	.pass {
+		display: grid;
+		gap: 6px;
+		justify-items: start;
 		max-width: 420px;
 	}
 </style>

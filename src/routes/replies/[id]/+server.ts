@@ -10,6 +10,8 @@ import {
 	type Done
 } from '$lib/server/desk/replies/act';
 import { answeredByPerson } from '$lib/server/desk/replies/answer-by-person';
+import { forwardCopy, forwardSchema } from '$lib/server/desk/replies/forward';
+import { moveAnswer } from '$lib/server/desk/replies/move-answer';
 import { readJson } from '$lib/server/http/read-json';
 import { services } from '$lib/server/services';
 
@@ -23,7 +25,10 @@ const actSchema = z.discriminatedUnion('act', [
 	z.object({ act: z.literal('aside'), until: z.number().int() }),
 	z.object({ act: z.literal('pass-on'), to: personSchema }),
 	z.object({ act: z.literal('take-back'), from: personSchema }),
-	z.object({ act: z.literal('by-person'), answer: personSchema })
+	z.object({ act: z.literal('by-person'), answer: personSchema }),
+	z.object({ act: z.literal('forward'), ...forwardSchema.shape }),
+	/** A text is about another dispatch. */
+	z.object({ act: z.literal('move'), answer: personSchema, dispatch: personSchema })
 ]);
 
 /** What is done to one conversation. 409 with why where it cannot be. */
@@ -50,6 +55,10 @@ export const POST = async ({ params, request, locals }) => {
 				return passOn(db, user, id.data!, what.to);
 			case 'take-back':
 				return takeBackFrom(db, user, id.data!, what.from);
+			case 'forward':
+				return forwardCopy(db, user, id.data!, what);
+			case 'move':
+				return moveAnswer(db, user, what.answer, what.dispatch);
 			case 'by-person':
 				return (await answeredByPerson(db, user, what.answer))
 					? { ok: true, n: 1 }

@@ -62,7 +62,7 @@ export const notice = table(
 		id: whole().neverTwice(),
 		key: text().once(),
 		personId: whole().of('person'),
-		kind: text<'answer' | 'not-sent' | 'account' | 'mend' | 'roster'>(),
+		kind: text<'answer' | 'not-sent' | 'forward' | 'account' | 'mend' | 'roster'>(),
 		subject: text(),
 		html: text(),
 		text: text(),

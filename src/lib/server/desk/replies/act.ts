@@ -11,6 +11,7 @@ import {
 	type ConversationAct
 } from '../../db/models/talk';
 import type { Db, Query } from '../../db/open';
+import { putNotices } from '../staff/notices';
 
 /** What was done, or why not. */
 export type Done =
@@ -170,9 +171,46 @@ export async function passOn(db: Db, user: User, id: number, colleagueId: number
 			.rows(conversationGuest)
 			.addMany([{ conversationId: id, personId: colleagueId, byId: user.personId, at }], 'keep');
 		await tx.rows(conversation).change({ id }, { unread: 1 });
+		await tellOfPassing(tx, { id, colleagueId, by: user.name });
 		await putActs(tx, [id], 'passed-on', user.personId, at, { personId: colleagueId });
 		return { ok: true, n: 1 };
 	});
+}
+
+/** Tells a colleague that a conversation is with them now, with what waits in it. */
+async function tellOfPassing(
+	tx: Query,
+	{
+		id,
+		colleagueId,
+		by
+	}: { readonly id: number; readonly colleagueId: number; readonly by: string }
+): Promise<void> {
+	const row = (await tx.one<{ who: string | null; subject: string; words: string }>(
+		`SELECT coalesce(given_name || ' ' || family_name, number) AS who,
+			coalesce(nullif(conversation.subject, ''), dispatch.subject, '') AS subject,
+			coalesce((SELECT group_concat(text, char(10) || char(10)) FROM (SELECT text FROM answer
+				WHERE conversation_id = conversation.id ORDER BY answer.id DESC LIMIT 3)), '') AS words
+		FROM conversation LEFT JOIN person ON person.id = conversation.person_id
+		LEFT JOIN dispatch ON dispatch.id = dispatch_id WHERE conversation.id = $id`,
+		{ id }
+	))!;
+	await putNotices(tx, [
+		{
+			key: `passed ${id} ${colleagueId} ${await now(tx)}`,
+			personId: colleagueId,
+			kind: 'answer',
+			subject: `Passed on to you: ${row.subject}`,
+			text: [
+				`${by} has passed on to you what ${row.who} wrote about “${row.subject}”:`,
+				row.words,
+				'It stands in Replies; you see this one conversation and no other. What you answer to this letter goes to the family from the school’s address, without your own.'
+			].join('\n\n'),
+			conversationId: id,
+			dispatchId: null,
+			byMail: true
+		}
+	]);
 }
 
 /** Takes a conversation back from a colleague it was passed on to. */

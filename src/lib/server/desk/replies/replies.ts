@@ -226,7 +226,7 @@ export async function repliesView(db: Db, user: User, look: Look): Promise<Repli
 		next: rows.length > most ? look.from + most : null,
 		letters: await db.all<StaffLetter>(
 			`SELECT id, subject, html, made_at AS at, dispatch_id AS dispatchId FROM notice
-			WHERE person_id = $me AND kind != 'answer' ORDER BY id DESC LIMIT ${mostLetters}`,
+			WHERE person_id = $me AND kind NOT IN ('answer', 'forward') ORDER BY id DESC LIMIT ${mostLetters}`,
 			{ me: user.personId }
 		)
 	};

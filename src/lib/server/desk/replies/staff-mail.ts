@@ -62,7 +62,10 @@ export async function answerByMail(
 		);
 	}
 	const user = await userById(tx, personId);
-	if (!user) return;
+	if (!user)
+		return refuse(
+			'You do not sign in here any more, so your answer by mail was not sent to the family.'
+		);
 	if (mail.text.trim() === '')
 		return refuse('Your answer by mail has no words of its own, and was not sent to the family.');
 	const answered = await answerIn(tx, key, user, {

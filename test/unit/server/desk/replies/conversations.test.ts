@@ -13,10 +13,13 @@ import {
 import { answeredByPerson } from '../../../../../src/lib/server/desk/replies/answer-by-person';
 import { callBackAnswer } from '../../../../../src/lib/server/desk/replies/call-back-answer';
 import { holdSeconds } from '../../../../../src/lib/server/desk/replies/types';
+import { settleEnded } from '../../../../../src/lib/server/desk/replies/ended-terms';
+import { forwardCopy } from '../../../../../src/lib/server/desk/replies/forward';
+import { moveAnswer } from '../../../../../src/lib/server/desk/replies/move-answer';
 import { jumpTo } from '../../../../../src/lib/server/desk/people/jump';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
 import { weekView } from '../../../../../src/lib/server/desk/week/week';
-import { coordinator, office, teacher, whyOf } from '../../database';
+import { coordinator, manyGuardians, office, teacher, whyOf } from '../../database';
 import { answeredSchool, type AnsweredSchool } from './answered-school';
 
 const bao = '+12075550102';
@@ -298,5 +301,110 @@ describe('a conversation', () => {
 		expect(await found('kite')).to.deep.equal([]);
 		expect(await found('jacket" OR *')).to.deep.equal([]);
 		expect(await found('jacket', teacher)).to.deep.equal([]);
+	});
+
+	it('moves to the dispatch that a text is about, with the evidence; not to one that did not go to that phone', async () => {
+		const later = await school.send({ subject: 'Boots' });
+		const elsewhere = await school.send({ subject: 'Coats', ways: ['email'] });
+		await school.pass(60_000);
+		await school.text(bao, 'Which boat?');
+		const id = await school.talkWith(12, later);
+		const [line] = (await school.opened(id))!.lines;
+		const move = (to: number, user = coordinator) => moveAnswer(school.db, user, line!.id, to);
+		expect(await move(elsewhere)).to.include({ ok: false });
+		expect(await move(school.dispatchId, teacher)).to.include({ ok: false });
+		expect(await move(school.dispatchId)).to.include({ ok: true });
+		const [head, ...rest] = (await school.look()).heads;
+		expect(rest).to.deep.equal([]);
+		expect(head).to.include({ dispatchId: school.dispatchId, waiting: 1 });
+		expect(
+			await school.db.one(
+				`SELECT state FROM delivery WHERE dispatch_id = ${school.dispatchId} AND address = '${bao}'`
+			)
+		).to.deep.equal({ state: 'answered' });
+	});
+
+	it('is copied to another address without ours or the family’s; the original stays', async () => {
+		await school.text(bao, 'My daughter has a fever.');
+		const id = await school.talkWith(12);
+		const [line] = (await school.opened(id))!.lines;
+		const copy = (to: string, user = coordinator) =>
+			forwardCopy(school.db, user, id, { answer: line!.id, to });
+		expect(whyOf(await copy('nurse'))).to.match(/no mail address/);
+		expect(await copy('nurse@brackwater.example', teacher)).to.include({ ok: false });
+		expect(await copy('nurse@brackwater.example')).to.include({ ok: true });
+		const sent = await school.db.one<{ address: string; text: string; about: number | null }>(
+			`SELECT address, text, conversation_id AS about FROM notice WHERE kind = 'forward'`
+		);
+		expect(sent).to.include({ address: 'nurse@brackwater.example', about: null });
+		expect(sent!.text).to.contain('fever').and.not.contain(bao);
+		const { lines } = (await school.opened(id))!;
+		expect(lines.map((l) => l.kind)).to.deep.equal(['family', 'act']);
+		expect(lines[1]).to.include({ act: 'forwarded', to: 'nurse@brackwater.example' });
+	});
+
+	it('is settled by itself when its term has ended, and waits again with what comes later', async () => {
+		await school.text(bao, 'When does it end?');
+		const id = await school.talkWith(12);
+		expect(await settleEnded(school.db)).to.equal(0);
+		await school.pass(14 * dayMs);
+		expect(await settleEnded(school.db)).to.equal(1);
+		expect((await school.opened(id))!.lines.at(-1)).to.include({ act: 'term-ended', by: null });
+		expect((await school.look()).counts).to.include({ waiting: 0, settled: 1 });
+		expect((await school.look(coordinator, { search: 'when' })).heads).to.have.length(1);
+		await waitAgain(school.db, coordinator, id);
+		expect((await school.look()).counts.waiting).to.equal(1);
+	});
+
+	it('tells the colleague it is passed on to, with what was written', async () => {
+		await school.text(bao, 'When does it end?');
+		await passOn(school.db, coordinator, await school.talkWith(12), 91);
+		const told = await school.db.one<{ text: string; about: number }>(
+			`SELECT text, conversation_id AS about FROM notice WHERE person_id = 91`
+		);
+		expect(told!.text).to.contain('Maren Quill has passed on').and.contain('When does it end?');
+		expect(told!.about).to.equal(await school.talkWith(12));
+	});
+
+	it('that says the same as others stands with them as one line; one that adds a word stands alone', async () => {
+		await school.db.write((tx) => manyGuardians(tx, 8));
+		const sent = await school.send({ subject: 'Walk', ways: ['email'] });
+		await school.pass(600_000);
+		const says = [
+			'Yes',
+			'We will be there',
+			'Linh comes',
+			'Sí, gracias',
+			'Yes!',
+			'Yes, but late',
+			'👍',
+			'OK'
+		];
+		for (const [i, words] of says.entries()) {
+			await school.mail(1000 + i, words, { fromAddress: `reader${i}@harbormail.example` }, sent);
+		}
+		const [head] = (await school.look()).heads;
+		expect(head!.alike.map((a) => [a.likeness, a.ids.length])).to.deep.equal([['yes', 5]]);
+		expect(head!.slips.map((s) => s.words)).to.deep.equal(['Yes, but late', '👍', 'OK']);
+		expect(head).to.include({ waiting: 8, answered: 8 });
+		const looked = await school.look(coordinator, { alike: 'yes', dispatch: String(sent) });
+		expect(looked.heads[0]!.slips).to.have.length(5);
+		// Each gets a copy of their own, and one that writes again meanwhile stands alone.
+		await school.mail(
+			1000,
+			'Yes, and Rui too',
+			{ fromAddress: 'reader0@harbormail.example' },
+			sent
+		);
+		const left = (await school.look()).heads[0]!.alike[0]!.ids;
+		expect(left).to.have.length(4);
+		expect(await school.answer(left, 'See you there.')).to.include({ copies: 4, without: 0 });
+		const to = await school.db.all<{ address: string }>(
+			`SELECT address FROM delivery JOIN dispatch ON dispatch.id = dispatch_id WHERE kind = 'answer' ORDER BY address`
+		);
+		expect(to.map((t) => t.address)).to.deep.equal(
+			[1, 2, 3, 4].map((i) => `reader${i}@harbormail.example`)
+		);
+		expect((await school.look()).counts).to.include({ waiting: 4, settled: 4 });
 	});
 });
