@@ -15,7 +15,7 @@ const desk = {
 	send: ['plan', 'sheet', 'audience', 'track'],
 	reach: ['sheet', 'track'],
 	people: ['track'],
-	week: ['sheet', 'load', 'people', 'roster', 'track'],
+	week: ['sheet', 'load', 'people', 'replies', 'roster', 'track'],
 	calendar: ['send', 'week', 'sheet'],
 	family: ['sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],

@@ -5,6 +5,7 @@ import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { nextLateText } from '../src/lib/server/desk/replies/gather-parts';
 import { settleEnded } from '../src/lib/server/desk/replies/ended-terms';
+import { followLines, nextFollow } from '../src/lib/server/desk/replies/live-lines';
 import { takeLateTexts } from '../src/lib/server/desk/replies/take-texts';
 import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
 import { nextRelease } from '../src/lib/server/desk/send/release';
@@ -140,6 +141,16 @@ const worksOf = (
 		],
 		['what is said by itself, by mail', saying('email')],
 		['what is said by itself, by text', saying('text')],
+		[
+			'what was said live and not seen',
+			async () => {
+				if (!(await me.holds(db))) return longestMs;
+				const at = await nextFollow(db);
+				if (at === null || at > (await now(db))) return until(home, at);
+				await followLines(db, home.key);
+				return 0;
+			}
+		],
 		[
 			'texts in parts',
 			async () => {

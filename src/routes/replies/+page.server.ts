@@ -1,8 +1,9 @@
 import { z } from 'zod';
 import { looked } from '$lib/server/desk/replies/act';
-import { openedTalk } from '$lib/server/desk/replies/opened-talk';
+import { openedTalk, talkKey } from '$lib/server/desk/replies/opened-talk';
 import { lookSchema, repliesView } from '$lib/server/desk/replies/replies';
 import { readDistrict } from '$lib/server/db/district';
+import { whoIsThere } from '$lib/server/live-talk';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 
@@ -21,6 +22,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		view: await repliesView(db, user, look),
 		opened,
 		/** Asked for, and not there or not theirs. */
+		/** Who else has it open, and whether its family is there. */
+		there: opened ? whoIsThere((await talkKey(db, user, opened.id))!) : null,
 		missing: open !== null && opened === null,
 		translator: settings.translatorUrl !== '',
 		fileLimit: (await readDistrict(db)).fileLimitMegabytes * 1e6

@@ -54,6 +54,22 @@
 			keepFocus: true,
 			replaceState: true
 		});
+	// What is said comes by itself; whoever has a conversation open is there for its family.
+	const openId = $derived(opened?.id ?? null);
+	$effect(() => {
+		const lines = new EventSource(`/replies/live${openId === null ? '' : `?open=${openId}`}`);
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		lines.addEventListener('change', () => {
+			// Several at once are one look.
+			clearTimeout(timer);
+			timer = setTimeout(() => void invalidateAll(), openId === null ? 800 : 120);
+		});
+		lines.addEventListener('ended', () => lines.close());
+		return () => {
+			clearTimeout(timer);
+			lines.close();
+		};
+	});
 	async function putAside(id: number, until: number) {
 		why = (await postJson(`/replies/${id}`, { act: 'aside', until })).why;
 		asideOf = null;
@@ -72,6 +88,7 @@
 			userId={data.userId}
 			translator={data.translator}
 			fileLimit={data.fileLimit}
+			there={data.there}
 		/>
 	{/if}
 {/snippet}

@@ -27,6 +27,8 @@ export interface FamilyPhrases {
 	readonly everyone: string;
 	readonly nothingFound: string;
 	readonly away: string;
+	/** Whoever answers has the conversation open. */
+	readonly here: string;
 	/** To the page of choices, and back. */
 	readonly choices: string;
 	readonly back: string;
@@ -55,6 +57,7 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 		everyone: 'All',
 		nothingFound: 'No letter has these words.',
 		away: '{name} is away: {words}',
+		here: '{name} is here now.',
 		choices: 'What you get, and how',
 		back: 'To your letters',
 		notForMe: 'This is not for me'
@@ -79,6 +82,7 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 		everyone: 'Todas',
 		nothingFound: 'Ninguna carta tiene estas palabras.',
 		away: '{name} no está: {words}',
+		here: '{name} está aquí ahora.',
 		choices: 'Qué recibe y cómo',
 		back: 'A sus cartas',
 		notForMe: 'Esto no es para mí'
@@ -103,6 +107,7 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 		everyone: 'Todas',
 		nothingFound: 'Nenhuma carta tem estas palavras.',
 		away: '{name} está ausente: {words}',
+		here: '{name} está aqui agora.',
 		choices: 'O que recebe e como',
 		back: 'Às suas cartas',
 		notForMe: 'Isto não é para mim'
@@ -127,6 +132,7 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 		everyone: 'Tất cả',
 		nothingFound: 'Không có thư nào có những từ này.',
 		away: '{name} đang vắng mặt: {words}',
+		here: '{name} đang ở đây.',
 		choices: 'Quý vị nhận gì và bằng cách nào',
 		back: 'Về các thư',
 		notForMe: 'Thư này không phải cho tôi'
@@ -151,6 +157,7 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 		everyone: 'الكل',
 		nothingFound: 'لا توجد رسالة بهذه الكلمات.',
 		away: '{name} خارج العمل: {words}',
+		here: '{name} هنا الآن.',
 		choices: 'ما يصلكم وكيف',
 		back: 'إلى رسائلكم',
 		notForMe: 'هذا ليس لي'

@@ -22,6 +22,7 @@ import * as textParts from './migrations/019-text-parts';
 import * as conversations from './migrations/020-conversations';
 import * as autoNotes from './migrations/021-auto-notes';
 import * as familySide from './migrations/022-family-side';
+import * as liveLines from './migrations/023-live-lines';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -47,7 +48,8 @@ const migrations = [
 	{ name: '019-text-parts', up: textParts.up },
 	{ name: '020-conversations', up: conversations.up },
 	{ name: '021-auto-notes', up: autoNotes.up },
-	{ name: '022-family-side', up: familySide.up }
+	{ name: '022-family-side', up: familySide.up },
+	{ name: '023-live-lines', up: liveLines.up }
 ];
 
 /**

@@ -17,6 +17,7 @@
 		userId,
 		translator,
 		fileLimit,
+		here,
 		givenBack = $bindable(null)
 	}: {
 		talk: OpenedTalk;
@@ -26,6 +27,8 @@
 		translator: boolean;
 		/** Bytes. */
 		fileLimit: number;
+		/** Whether the family is there. */
+		here: boolean;
 		givenBack?: string | null;
 	} = $props();
 
@@ -39,8 +42,10 @@
 	let why = $state('');
 	let busy = $state(false);
 	const way = $derived(talk.ways.find((w) => w.way === chosen) ?? talk.ways[0]);
+	/** While the family is there and no way was chosen it is said to them there; what they have not seen after two minutes goes by their way. */
+	const live = $derived(here && chosen === null);
 	const goesAs = $derived(translated.trim() || words.trim());
-	const length = $derived(way?.way === 'text' && goesAs ? measureText(goesAs) : null);
+	const length = $derived(way?.way === 'text' && !live && goesAs ? measureText(goesAs) : null);
 
 	onMount(() => {
 		words = localStorage.getItem(place) ?? '';
@@ -65,7 +70,9 @@
 			words,
 			translated:
 				talk.language && translated.trim() ? { language: talk.language, words: translated } : null,
-			way: way.way,
+			way: live ? 'inbox' : way.way,
+			atOnce: live,
+			live,
 			files: files.map((f) => f.id)
 		});
 		busy = false;
@@ -154,7 +161,9 @@
 		{/if}
 		<div class="foot">
 			<Button type="submit" size="small" disabled={busy || !words.trim()}>
-				Answer by {names[way!.way]}{way!.address ? ` to ${way!.address}` : ''}
+				{#if live}Answer here, at once{:else}Answer by {names[way!.way]}{way!.address
+						? ` to ${way!.address}`
+						: ''}{/if}
 			</Button>
 			<span class="small quiet">
 				{#if length}{length.parts}
@@ -162,7 +171,8 @@
 					{length.parts * length.unitsPerPart}{length.alphabet === '16-bit'
 						? ` (16-bit, for ${length.forcing.slice(0, 3).join(' ')})`
 						: ''}{/if}
-				{#if way!.quietUntil !== null}
+				{#if live}by {names[way!.way]} where it is not seen within two minutes{/if}
+				{#if way!.quietUntil !== null && !live}
 					<span class="heed">leaves {nearTime(way!.quietUntil, now, zone)}: quiet hours</span>
 				{/if}
 				{#if talk.ways.length > 1}

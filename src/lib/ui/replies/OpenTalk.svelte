@@ -18,7 +18,8 @@
 		zone,
 		userId,
 		translator,
-		fileLimit
+		fileLimit,
+		there
 	}: {
 		talk: OpenedTalk;
 		now: number;
@@ -27,6 +28,8 @@
 		translator: boolean;
 		/** Bytes. */
 		fileLimit: number;
+		/** Whether the family is there, and which colleagues are. */
+		there: { readonly family: boolean; readonly staff: readonly string[] } | null;
 	} = $props();
 	let why = $state('');
 	/** Words of an answer that was called back, for the box. */
@@ -176,9 +179,26 @@
 			</li>
 		{/each}
 	</ol>
+	{#if there?.family}
+		<p class="good small" role="status">
+			The family is here: what you write stands on their page at once.
+		</p>
+	{/if}
+	{#if (there?.staff.length ?? 0) > 1}
+		<p class="heed small" role="status">Also open with: {there?.staff.join(', ')}</p>
+	{/if}
 	{#if why}<p class="fail" role="alert">{why}</p>{/if}
 	{#key talk.id}
-		<AnswerBox {talk} {now} {zone} {userId} {translator} {fileLimit} bind:givenBack />
+		<AnswerBox
+			{talk}
+			{now}
+			{zone}
+			{userId}
+			{translator}
+			{fileLimit}
+			here={there?.family ?? false}
+			bind:givenBack
+		/>
 	{/key}
 	<TalkActs {talk} {now} {zone} onact={act} />
 </div>

@@ -33,6 +33,7 @@
 	const nothing = $derived(
 		waiting.drafts.length === 0 &&
 			waiting.answers.length === 0 &&
+			waiting.replies.waiting === 0 &&
 			broken === 0 &&
 			waiting.rosters.length === 0 &&
 			waiting.standing.length === 0 &&
@@ -57,6 +58,21 @@
 					{line.waits?.replace(/\. .*$/s, '.')}
 				</p>
 			{/each}
+		</section>
+	{/if}
+	{#if waiting.replies.waiting > 0}
+		<section>
+			<h3>
+				<a href="/replies">Families that wait for an answer</a><span class="heed"
+					>{waiting.replies.waiting.toLocaleString('en')}</span
+				>
+			</h3>
+			<p>
+				{#if waiting.replies.overDay > 0}<a href="/replies?overDay=1"
+						>{waiting.replies.overDay.toLocaleString('en')} for over a day</a
+					>,{/if}
+				the oldest since {nearTime(waiting.replies.oldest!, now, zone)}
+			</p>
 		</section>
 	{/if}
 	{#if unsaved.length > 0}

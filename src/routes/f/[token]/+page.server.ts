@@ -9,6 +9,7 @@ import { sectionsToWriteTo } from '$lib/server/desk/replies/sections-open';
 import { languageOfReader } from '$lib/server/desk/family/reader';
 import { openedLink } from '$lib/server/http/open-link';
 import { readWritten } from '$lib/server/http/read-answer';
+import { whoIsThere } from '$lib/server/live-talk';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';
 import type { Actions, PageServerLoad } from './$types';
@@ -27,7 +28,7 @@ export const load: PageServerLoad = async (event) => {
 	const link = await openedLink(s, params.token);
 	const inbox = await inboxOf(s.db, link.personId, `/f/${params.token}`);
 	// Asking for the page is itself the evidence that the link was followed.
-	if (link.deliveryId !== null) {
+	if (link.deliveryId !== null && !event.isDataRequest) {
 		await linkFollowed(s.db, link.deliveryId, visitorOf(s, event));
 	}
 	const find = findSchema.parse(Object.fromEntries(url.searchParams));
@@ -46,6 +47,9 @@ export const load: PageServerLoad = async (event) => {
 		inbox: { ...inbox, letters },
 		find,
 		sections: await sectionsToWriteTo(s.db, link.personId),
+		/** Who of the school is here, at the letter that stands open. */
+		there:
+			open?.dispatchId == null ? [] : whoIsThere(`d${open.dispatchId} p${link.personId}`).staff,
 		open: open ? { key: open.key, dispatchId: open.dispatchId } : null
 	};
 };

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
@@ -47,26 +48,59 @@
 
 	// A letter counts as opened when it has stood open before eyes for a moment: the page must be the
 	// visible one, which a program that only fetches pages never is.
+	/** Lines that stand below the letter: a new one has to be looked at as well. */
+	const lines = $derived(talkOf(data.open?.dispatchId ?? null)?.lines.length ?? 0);
 	$effect(() => {
 		const letter = data.open?.dispatchId ?? null;
+		void lines;
 		if (letter === null) return;
-		let timer: ReturnType<typeof setTimeout> | undefined;
-		const say = () => {
+		const timers: ReturnType<typeof setTimeout>[] = [];
+		const say = (afterMs = 900) => {
 			if (document.visibilityState !== 'visible') return;
-			timer = setTimeout(() => {
+			const timer = setTimeout(() => {
 				void fetch(`/f/${page.params.token}/opened`, {
 					method: 'POST',
 					headers: { 'content-type': 'application/json' },
 					body: JSON.stringify({ letter }),
 					keepalive: true
 				}).catch(() => {});
-			}, 900);
+			}, afterMs);
+			timers.push(timer);
 		};
+		const shown = () => say();
 		say();
-		document.addEventListener('visibilitychange', say);
+		// What has only just come is believed to be read once it has stood there for a while.
+		if (lines > 0) say(12_000);
+		document.addEventListener('visibilitychange', shown);
+		return () => {
+			timers.forEach(clearTimeout);
+			document.removeEventListener('visibilitychange', shown);
+		};
+	});
+
+	// While a letter stands open before eyes, what is said about it comes by itself, and whoever answers sees that its reader is here.
+	$effect(() => {
+		const letter = data.open?.dispatchId ?? null;
+		if (letter === null) return;
+		let line: EventSource | undefined;
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		const follow = () => {
+			line?.close();
+			line = undefined;
+			if (document.visibilityState !== 'visible') return;
+			line = new EventSource(`/f/${page.params.token}/live?letter=${letter}`);
+			line.addEventListener('change', () => {
+				clearTimeout(timer);
+				timer = setTimeout(() => void invalidateAll(), 100);
+			});
+			line.addEventListener('ended', () => line?.close());
+		};
+		follow();
+		document.addEventListener('visibilitychange', follow);
 		return () => {
 			clearTimeout(timer);
-			document.removeEventListener('visibilitychange', say);
+			line?.close();
+			document.removeEventListener('visibilitychange', follow);
 		};
 	});
 </script>
@@ -147,6 +181,11 @@
 							<TalkLines lines={talk.lines} words={w} timeOf={dayOf} />
 						{/if}
 						{#if letter.mayAnswer}
+							{#if data.there.length > 0}
+								<p class="good sign" role="status">
+									{fillPhrase(w.here, { name: data.there.join(', ') })}
+								</p>
+							{/if}
 							{#if talk?.away}
 								<p class="quiet sign">
 									{fillPhrase(w.away, { name: letter.sender, words: talk.away })}

@@ -182,6 +182,18 @@ export const sectionTalk = table(
 	}
 );
 
+export const liveFollow = table(
+	'live_follow',
+	'What was said while both were there, and goes by the family’s way where it was not seen.',
+	{
+		conversationId: whole().key().of('conversation', 'CASCADE'),
+		senderId: whole().of('person'),
+		/** From which on lines are looked at. */
+		since: instant(),
+		dueAt: instant()
+	}
+);
+
 export type AutoNoteRow = Row<typeof autoNote>;
 /** A note as it is put down: when it is said first is now where nothing else is said. */
 export type NewNote = Omit<NewRow<typeof autoNote>, 'madeAt' | 'dueAt' | 'state'> & {

@@ -17,6 +17,7 @@ import { writePlan } from '../send/write-plan';
 import { usableFiles } from '../sheet/files';
 import { letterSchema, sheetWith } from '../sheet/sheet';
 import { putDispatch, sheetValues } from '../sheet/sheet-row';
+import { followLater } from './live-follow';
 import { holdSeconds } from './types';
 import { waysBack, type WayBack } from './ways-back';
 
@@ -45,7 +46,9 @@ export const ourAnswerSchema = z.object({
 		.max(10, 'An answer has ten files at most.')
 		.default([]),
 	/** Whether it leaves at once, without the short hold. */
-	atOnce: z.boolean().default(false)
+	atOnce: z.boolean().default(false),
+	/** Said while the family is there: it stands on their page at once, and goes by their way where they have not seen it. */
+	live: z.boolean().default(false)
 });
 export type OurAnswer = z.infer<typeof ourAnswerSchema>;
 
@@ -280,6 +283,10 @@ export async function answerIn(
 	);
 	await writePlan(tx, dispatchId, planRows(key, manifest, { time: at, held: from > at }), at);
 	await standsAnswered(tx, dispatchId, targets, at);
+	if (said.live) {
+		for (const { id } of targets)
+			await followLater(tx, { conversationId: id, senderId: user.personId, at });
+	}
 	return {
 		...{ ok: true, dispatchId, copies: targets.length, without },
 		...{ firstAt, lastAt: Math.max(...due) }

@@ -11,6 +11,7 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { touched } from '../../db/copy-state';
 import { readDistrict } from '../../db/district';
+import type { TalkKey } from '../../live-talk';
 import type { ConversationAct } from '../../db/models/talk';
 import type { Query } from '../../db/open';
 import { quietUntil } from './answer-back';
@@ -43,6 +44,15 @@ async function talkHead(db: Query, user: User, id: number): Promise<Head | undef
 		WHERE conversation.id = $id AND ${seen.sql}`,
 		{ id, ...seen.bind }
 	);
+}
+
+/** What names a conversation for both sides; null where there is none that the user may see. */
+export async function talkKey(db: Query, user: User, id: number): Promise<TalkKey | null> {
+	const talk = await talkHead(db, user, id);
+	if (!talk) return null;
+	return talk.dispatchId === null || talk.personId === null
+		? `c${id}`
+		: `d${talk.dispatchId} p${talk.personId}`;
 }
 
 /** Other dispatches that went to a phone by text in the days before it wrote. */

@@ -24,6 +24,20 @@ export async function waitingCount(db: Query, user: User, now: number): Promise<
 	))!.n;
 }
 
+/** What waits for a user in Week. */
+export async function waitingReplies(
+	db: Query,
+	user: User,
+	now: number
+): Promise<Pick<ShelfCounts, 'waiting' | 'overDay' | 'oldest'>> {
+	const seen = scope(user).conversations;
+	return (await db.one<Pick<ShelfCounts, 'waiting' | 'overDay' | 'oldest'>>(
+		`SELECT count(*) AS waiting, coalesce(sum(since < $now - ${dayMs}), 0) AS overDay, min(since) AS oldest
+		FROM conversation WHERE conversation.state IN ('waiting', 'aside') AND ${waits} AND ${seen.sql}`,
+		{ now, ...seen.bind }
+	))!;
+}
+
 /** How many conversations stand how, of those a user may see. */
 export async function shelfCounts(db: Query, user: User, now: number): Promise<ShelfCounts> {
 	const seen = scope(user).conversations;

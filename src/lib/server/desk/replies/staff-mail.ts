@@ -73,7 +73,7 @@ export async function answerByMail(
 		conversations: [conversationId],
 		words: mail.text.slice(0, 10_000),
 		files: await filesOf(tx, personId, mail.files, at),
-		...{ translated: null, way: null, atOnce: false }
+		...{ translated: null, way: null, atOnce: false, live: false }
 	});
 	if (!answered.ok)
 		return refuse(`Your answer by mail was not sent to the family. ${answered.why}`);

@@ -111,6 +111,12 @@ export interface WeekView {
 		readonly drafts: readonly DispatchLine[];
 		/** Scheduled, but held up until somebody answers. */
 		readonly answers: readonly DispatchLine[];
+		/** Conversations with families that wait, and since when the oldest does. */
+		readonly replies: {
+			readonly waiting: number;
+			readonly overDay: number;
+			readonly oldest: number | null;
+		};
 		/** Of the last week, those with students nobody has read for. */
 		readonly notCovered: readonly DispatchLine[];
 		readonly mend: { readonly email: number; readonly text: number };

@@ -10,6 +10,7 @@ import { dispatchLines, draftLines, waitingLines } from './dispatch-lines';
 import type { DispatchLine, WeekView, TagRow, DayNote, MonthView } from './types';
 import { waitingFiles } from '../roster/views';
 import { mendCounts } from '../people/mend';
+import { waitingReplies } from '../replies/shelf-counts';
 import { dayLoads, loadWindow } from '../load/load';
 import { closureOn, closuresOn } from '../../../core/time/school-days';
 import { eventColumns, toEvent, type EventRow, type Times } from '../../db/calendar';
@@ -62,6 +63,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 		waiting: {
 			drafts,
 			answers: await waitingLines(db, user),
+			replies: await waitingReplies(db, user, time),
 			notCovered: lastWeek
 				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
 				.slice(0, 5),

@@ -4,14 +4,14 @@ import { scope } from '$lib/server/access/may';
 import { userOf } from '$lib/server/access/sessions';
 import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
+import { eventStream, type EventLine } from '$lib/server/http/event-stream';
 import { listen } from '$lib/server/live';
 import { services } from '$lib/server/services';
 
-/** How often a line is shown to be there, and how long a look at its session is good for at most, ms. */
-const beatMs = 10_000;
+/** How long a look at a line's session is good for at most, ms. */
 const lookMs = 2_000;
 
-/** Server-sent events (WHATWG HTML, section 9.2): one `change` whenever evidence about the dispatch has come in. */
+/** Server-sent events: one `change` whenever evidence about the dispatch has come in. */
 export const GET = async ({ params, locals, request, cookies }) => {
 	const id = z.coerce.number().int().positive().safeParse(params.id);
 	const { db, settings } = await services();
@@ -28,46 +28,21 @@ export const GET = async ({ params, locals, request, cookies }) => {
 	};
 	if (!(await maySee(locals.user!)))
 		error(404, 'There is no such dispatch, or it is not yours to see.');
-	const encoder = new TextEncoder();
-	let stop = () => {};
-	const body = new ReadableStream<Uint8Array>({
-		start(controller) {
-			const say = (text: string) => {
-				try {
-					controller.enqueue(encoder.encode(text));
-				} catch {
-					stop();
-				}
-			};
-			say('retry: 2000\n\n');
-			let looked = performance.now();
-			/** The line ends with the session, and with the right to see what it is about. */
-			const look = async () => {
-				looked = performance.now();
-				const user = await userOf(db, token).catch(() => locals.user!);
-				if (user && (await maySee(user).catch(() => true))) return;
-				say('event: ended\ndata: {}\n\n');
-				stop();
-				controller.close();
-			};
-			const unlisten = listen(db, id.data!, () => {
-				if (performance.now() - looked > lookMs) void look();
-				say('event: change\ndata: {}\n\n');
-			});
-			// A comment now and then keeps what stands in between from closing the line.
-			const beat = setInterval(() => {
-				say(': still here\n\n');
-				void look();
-			}, beatMs);
-			stop = () => {
-				clearInterval(beat);
-				unlisten();
-			};
-			request.signal.addEventListener('abort', () => stop());
-		},
-		cancel: () => stop()
-	});
-	return new Response(body, {
-		headers: { 'content-type': 'text/event-stream', 'x-accel-buffering': 'no' }
-	});
+	let looked = performance.now();
+	/** The line ends with the session, and with the right to see what it is about. */
+	const look = async (line: EventLine) => {
+		looked = performance.now();
+		const user = await userOf(db, token).catch(() => locals.user!);
+		if (user && (await maySee(user).catch(() => true))) return;
+		line.end();
+	};
+	return eventStream(
+		request,
+		(line) =>
+			listen(db, id.data!, () => {
+				if (performance.now() - looked > lookMs) void look(line);
+				line.say('change');
+			}),
+		(line) => void look(line)
+	);
 };
