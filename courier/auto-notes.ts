@@ -10,6 +10,7 @@ import {
 	copyToken,
 	joinToken,
 	messageId,
+	personToken,
 	textReference
 } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
@@ -44,6 +45,8 @@ type Waiting = Pick<
 	readonly subject: string | null;
 	readonly copyNonce: string | null;
 	readonly handler: string | null;
+	/** Of the link of their own. */
+	readonly linkNonce: string | null;
 };
 
 const atOnce = 50;
@@ -114,15 +117,21 @@ const talkText = {
 	help: 'help',
 	'ask-texts': 'askTexts',
 	'one-way': 'oneWay',
-	away: 'away'
+	away: 'away',
+	link: 'link'
 } as const satisfies Record<TalkNoteKind, keyof TalkPhrases>;
 
 /** What is said to whoever has answered. */
 function saidToFamily(home: House, district: District, note: Waiting, kind: TalkNoteKind): Said {
 	const { settings, key } = home;
 	const words = talkPhrases(note.language);
-	const own =
-		note.copyNonce === null ? null : `${settings.publicUrl}/f/${copyToken(key, note.copyNonce)}`;
+	const token =
+		note.linkNonce !== null
+			? personToken(key, note.linkNonce)
+			: note.copyNonce === null
+				? null
+				: copyToken(key, note.copyNonce);
+	const own = token === null ? null : `${settings.publicUrl}/f/${token}`;
 	const parts = {
 		...{ district: district.name, subject: note.subject ?? '', name: note.handler ?? '' },
 		...{
@@ -135,7 +144,14 @@ function saidToFamily(home: House, district: District, note: Waiting, kind: Talk
 	return {
 		tag: words.tag,
 		...{ text, letter: text, page: null },
-		subject: fillPhrase(kind === 'away' ? words.awaySubject : words.oneWaySubject, parts)
+		subject: fillPhrase(
+			kind === 'away'
+				? words.awaySubject
+				: kind === 'link'
+					? words.linkSubject
+					: words.oneWaySubject,
+			parts
+		)
 	};
 }
 
@@ -212,10 +228,12 @@ export async function sendAutoNotes(home: House, way: WayOut): Promise<number> {
 		`SELECT auto_note.id, auto_note.kind, auto_note.way, auto_note.address, auto_note.name, auto_note.language, auto_note.words,
 			auto_note.attempts, answers, auto_note.nonce, joining.id AS joiningId, joining.nonce AS joiningNonce, joining.name AS joinName,
 			school_group.name AS "group", code, delivery.nonce AS copyNonce,
-			coalesce(dispatch.subject, conversation.subject) AS subject, handler.given_name || ' ' || handler.family_name AS handler
+			coalesce(dispatch.subject, conversation.subject) AS subject, handler.given_name || ' ' || handler.family_name AS handler,
+			family_link.nonce AS linkNonce
 		FROM auto_note LEFT JOIN joining ON joining.id = joining_id LEFT JOIN school_group ON school_group.id = group_id
 		LEFT JOIN conversation ON conversation.id = conversation_id LEFT JOIN dispatch ON dispatch.id = conversation.dispatch_id
 		LEFT JOIN person AS handler ON handler.id = handler_id LEFT JOIN delivery ON delivery.id = auto_note.delivery_id
+		LEFT JOIN family_link ON family_link.id = auto_note.link_id
 		WHERE auto_note.state = 'waiting' AND auto_note.due_at <= $time AND auto_note.way = $way
 		ORDER BY auto_note.id LIMIT ${atOnce}`,
 		{ time: await now(db), way }

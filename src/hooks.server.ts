@@ -9,8 +9,8 @@ import { ask, TookTooLong } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import { CannotStart } from '$lib/server/settings';
 
-/** Pages that need no sign-in: the family's side, joining an open group, sign-in itself, and what machines ask. */
-const open = /^\/(f\/|join(\/|$)|sign-in$|health$|bench\/time$)/;
+/** Pages that need no sign-in: the family's side and the way to it, joining an open group, sign-in itself, and what machines ask. */
+const open = /^\/(f\/|in$|join(\/|$)|sign-in$|health$|bench\/time$)/;
 
 /** Where mail programs post to without a page of ours: the link itself is the right (RFC 8058 section 3.2). */
 const oneClick = /^\/f\/[^/]+\/stop$/;

@@ -16,6 +16,9 @@ export interface TalkPhrases {
 	/** Before the words of whoever is away; subject of the letter. */
 	readonly away: string;
 	readonly awaySubject: string;
+	/** The link that was asked for: by text, and in a letter. */
+	readonly link: string;
+	readonly linkSubject: string;
 }
 
 /** Not yet checked by a speaker of each language. */
@@ -31,7 +34,9 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 			'“{subject}” is an announcement: nobody reads answers to it. What you wrote is kept. To write to school, open your page: {link}',
 		oneWaySubject: 'Nobody reads answers to “{subject}”',
 		away: '{name} is away. {words}',
-		awaySubject: '{name} is away'
+		awaySubject: '{name} is away',
+		link: '{district}: your page, for a day: {link} If you did not ask for it, leave it.',
+		linkSubject: 'Your page with {district}'
 	},
 	es: {
 		stopped:
@@ -44,7 +49,9 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 			'«{subject}» es un aviso: nadie lee las respuestas. Lo que escribió queda guardado. Para escribir a la escuela, abra su página: {link}',
 		oneWaySubject: 'Nadie lee las respuestas a «{subject}»',
 		away: '{name} no está. {words}',
-		awaySubject: '{name} no está'
+		awaySubject: '{name} no está',
+		link: '{district}: su página, por un día: {link} Si no la pidió, no haga nada.',
+		linkSubject: 'Su página de {district}'
 	},
 	pt: {
 		stopped:
@@ -57,7 +64,9 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 			'«{subject}» é um aviso: ninguém lê as respostas. O que escreveu fica guardado. Para escrever à escola, abra a sua página: {link}',
 		oneWaySubject: 'Ninguém lê as respostas a «{subject}»',
 		away: '{name} está ausente. {words}',
-		awaySubject: '{name} está ausente'
+		awaySubject: '{name} está ausente',
+		link: '{district}: a sua página, por um dia: {link} Se não a pediu, não faça nada.',
+		linkSubject: 'A sua página em {district}'
 	},
 	vi: {
 		stopped:
@@ -70,7 +79,9 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 			'“{subject}” là thông báo: không ai đọc thư trả lời. Điều quý vị viết được lưu lại. Để viết cho trường, mở trang của quý vị: {link}',
 		oneWaySubject: 'Không ai đọc thư trả lời cho “{subject}”',
 		away: '{name} đang vắng mặt. {words}',
-		awaySubject: '{name} đang vắng mặt'
+		awaySubject: '{name} đang vắng mặt',
+		link: '{district}: trang của quý vị, trong một ngày: {link} Nếu quý vị không yêu cầu, xin bỏ qua.',
+		linkSubject: 'Trang của quý vị tại {district}'
 	},
 	ar: {
 		stopped:
@@ -83,7 +94,9 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 			'«{subject}» إعلان ولا أحد يقرأ الردود عليه. ما كتبتموه محفوظ. للكتابة إلى المدرسة افتحوا صفحتكم: {link}',
 		oneWaySubject: 'لا أحد يقرأ الردود على «{subject}»',
 		away: '{name} خارج العمل. {words}',
-		awaySubject: '{name} خارج العمل'
+		awaySubject: '{name} خارج العمل',
+		link: '{district}: صفحتكم ليوم واحد: {link} إن لم تطلبوها فتجاهلوها.',
+		linkSubject: 'صفحتكم لدى {district}'
 	}
 };
 

@@ -10,7 +10,10 @@ const words: Readonly<Record<string, string>> = {
 	sms: 'number',
 	madeOne: 'two on file',
 	added: 'added by hand',
-	textsSince: 'texts since'
+	textsSince: 'texts since',
+	wants: 'wants',
+	quiet: 'own quiet hours',
+	texts: 'texts to'
 };
 
 /** A field of a roster's thing, in words. */

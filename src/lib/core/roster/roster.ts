@@ -81,17 +81,23 @@ export interface Roster {
 	withOwn(personIds: readonly number[], own: OwnRows): Roster;
 }
 
-/** What belongs to one person alone: where they are reached, and what they have chosen for themselves. */
-export type OwnRows = Pick<RosterRows, 'addresses' | 'declined' | 'ownTimes'>;
+/** What belongs to one person alone: where they are reached, what they read, and what they have chosen for themselves. */
+export type OwnRows = Pick<RosterRows, 'people' | 'addresses' | 'declined' | 'ownTimes'>;
 
 /** {@link OwnRows} by person. */
 interface Own {
 	readonly addresses: ReadonlyMap<number, readonly KnownAddress[]>;
 	readonly declined: ReadonlyMap<number, readonly Declined[]>;
 	readonly times: ReadonlyMap<number, OwnTime>;
+	/** Those who have changed something of themselves since the whole was read. */
+	readonly people: ReadonlyMap<number, Person>;
 }
 
-const ownOf = ({ addresses, declined, ownTimes }: OwnRows): Own => ({
+const ownOf = ({
+	addresses,
+	declined,
+	ownTimes
+}: Omit<OwnRows, 'people'>): Omit<Own, 'people'> => ({
 	addresses: groupBy(addresses.map(knownAddress), (a) => a.personId),
 	declined: groupBy(declined, (d) => d.personId),
 	times: new Map(ownTimes.map((t) => [t.personId, t]))
@@ -179,7 +185,7 @@ export function makeRoster(rows: RosterRows): Roster {
 		(m) => m.householdId
 	);
 	const at = (own: Own): Roster => ({
-		person: (id) => people.get(id),
+		person: (id) => own.people.get(id) ?? people.get(id),
 		section: (id) => sections.get(id),
 		studentsIn: (id) => enrolled.get(id) ?? none,
 		contactsOf: (id) => contacts.get(id) ?? none,
@@ -202,11 +208,12 @@ export function makeRoster(rows: RosterRows): Roster {
 			return at({
 				addresses: exchanged(own.addresses, personIds, changed.addresses),
 				declined: exchanged(own.declined, personIds, changed.declined),
-				times: exchanged(own.times, personIds, changed.times)
+				times: exchanged(own.times, personIds, changed.times),
+				people: exchanged(own.people, personIds, new Map(rows.people.map((p) => [p.id, p])))
 			});
 		}
 	});
-	return at(ownOf(rows));
+	return at({ ...ownOf(rows), people: new Map() });
 }
 
 /** "Delfina Amaro". */

@@ -182,7 +182,9 @@ async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<
 		`SELECT person_id AS personId, zone, quiet_from AS quietFrom, quiet_to AS quietTo FROM own_time ${whose}`,
 		bind
 	);
+	const these = personIds ? 'WHERE id IN (SELECT value FROM json_each($ids))' : '';
 	return {
+		people: await readAll(db, personMaker, `FROM person_now ${these}`, bind),
 		addresses: await readAll(db, addressMaker, `FROM address ${whose} ORDER BY id`, bind),
 		declined: await db.all<Declined>(
 			`SELECT person_id AS personId, kind, way FROM declined ${whose}`,
@@ -202,7 +204,6 @@ const loadRoster = async (db: Query): Promise<Roster> => makeRoster(await readRo
 /** The whole roster as it is now, row by row. */
 export async function readRosterRows(db: Query): Promise<RosterRows> {
 	return {
-		people: await readAll(db, personMaker, 'FROM person_now'),
 		contacts: await readAll(db, contactMaker, 'FROM contact_now ORDER BY student_id, person_id'),
 		sections: await db.all<Section>(
 			`SELECT section.id, course_id AS courseId, school_id AS schoolId, term_id AS termId,

@@ -115,6 +115,7 @@
 	<header>
 		<b>{fillPhrase(phrases.inboxOf, { name: inbox.person })}</b>
 		<span class="quiet">{inbox.district}</span>
+		<a href="/f/{page.params.token}/choices">{w.choices}</a>
 	</header>
 	<main>
 		<h1 class="spoken">{fillPhrase(phrases.inboxOf, { name: inbox.person })}, {inbox.district}</h1>

@@ -260,7 +260,7 @@ describe('the manifest', () => {
 	});
 
 	it('takes what is a person’s own, exchanged, from then on, and leaves the roster before as it was', () => {
-		const nothing = { addresses: [], declined: [], ownTimes: [] };
+		const nothing = { people: [], addresses: [], declined: [], ownTimes: [] };
 		const changed = familyRoster.withOwn([10], {
 			...nothing,
 			addresses: [email(10, 'new@harbormail.example')]
@@ -273,6 +273,7 @@ describe('the manifest', () => {
 		const declined = { personId: 10, kind: 'message', way: 'email' } as const;
 		const time = { personId: 11, zone: 'Europe/Lisbon', quiet: null };
 		const chosen = familyRoster.withOwn([10, 11], {
+			people: [],
 			addresses: [],
 			declined: [declined],
 			ownTimes: [time]

@@ -46,6 +46,21 @@ export const familyLink = table(
 	}
 );
 
+export const linkEnd = table(
+	'link_end',
+	'A link that was ended before its time; or all of a person’s from before an instant.',
+	{
+		id: whole().neverTwice(),
+		personId: whole().of('person'),
+		/** Of one link; nothing where all of before are meant. */
+		tokenHash: text().orNull(),
+		beforeAt: instant().orNull(),
+		at: instant(),
+		/** Nothing where its reader did. */
+		byId: whole().of('person').orNull()
+	}
+);
+
 export type SignInRow = Row<typeof signIn>;
 export type RoleRow = Row<typeof role>;
 export type FamilyLinkRow = Row<typeof familyLink>;

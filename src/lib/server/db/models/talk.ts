@@ -122,8 +122,9 @@ export const conversationAct = table(
 	}
 );
 
-/** What is said to somebody by itself beside what {@link JoinNoteKind} says: STOP and START were obeyed, who writes, that nobody answers here, that somebody is away, and whether texts are wanted at all. */
-export type TalkNoteKind = 'stopped' | 'started' | 'help' | 'one-way' | 'away' | 'ask-texts';
+/** What is said to somebody by itself beside what {@link JoinNoteKind} says: STOP and START were obeyed, who writes, that nobody answers here, that somebody is away, whether texts are wanted at all, and the link that was asked for. */
+export type TalkNoteKind =
+	'stopped' | 'started' | 'help' | 'one-way' | 'away' | 'ask-texts' | 'link';
 
 export const autoNote = table(
 	'auto_note',
@@ -139,6 +140,8 @@ export const autoNote = table(
 		conversationId: whole().of('conversation', 'CASCADE').orNull(),
 		/** The copy whose link it bears. */
 		deliveryId: whole().of('delivery', 'SET NULL').orNull(),
+		/** The link of their own that it brings. */
+		linkId: whole().of('family_link').orNull(),
 		/** Words of whoever is away. */
 		words: text().usually(''),
 		madeAt: instant(),

@@ -1,4 +1,6 @@
 import { declined } from '../../db/models/roster';
+import { personChange } from '../../db/models/rosters';
+import { now } from '../../clock';
 import { dispatch } from '../../db/models/dispatch';
 import type { DispatchKind } from '../../../core/roster/types';
 import type { Db, Query } from '../../db/open';
@@ -36,6 +38,11 @@ export async function setStopped(
 		const choice = { personId, kind, way: 'email' } as const;
 		if (stopped) await tx.rows(declined).add(choice);
 		else await tx.rows(declined).remove(choice);
+		const wish = `${kind} email`;
+		await tx.rows(personChange).add({
+			...{ at: Math.round(await now(tx)), byId: personId, personId, field: 'wants' },
+			...(stopped ? { before: wish, after: null } : { before: null, after: wish })
+		});
 		await ownChanged(tx, [personId]);
 		if (stopped) {
 			await stopPending(tx, { way: 'email', personId, kind }, `asked for no ${kind}s by email`);

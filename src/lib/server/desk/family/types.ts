@@ -83,3 +83,30 @@ export interface FamilyInbox {
 	readonly talks: readonly FamilyTalk[];
 	readonly students: readonly FamilyStudent[];
 }
+
+/** A change of what somebody gets: of a field, what it was and is; by themselves, or by the school. */
+export interface ChoiceChange {
+	readonly at: number;
+	readonly field: string;
+	readonly before: string | null;
+	readonly after: string | null;
+	readonly own: 0 | 1;
+}
+
+/** What somebody gets and how, as their page of choices shows it. Times are "21:00"; empty where the district's hold. */
+export interface FamilyChoices {
+	readonly language: string;
+	readonly languages: readonly string[];
+	/** "message email" for each kind and way that is wanted. */
+	readonly wants: readonly string[];
+	readonly quietFrom: string;
+	readonly quietTo: string;
+	readonly zone: string;
+	readonly districtZone: string;
+	readonly usualQuiet: Readonly<
+		Record<'text' | 'mail', { readonly from: string; readonly to: string }>
+	>;
+	readonly phones: readonly { readonly id: number; readonly value: string; readonly on: boolean }[];
+	readonly mails: readonly string[];
+	readonly changes: readonly ChoiceChange[];
+}

@@ -4,10 +4,14 @@ import { free } from '../../db/copy-state';
 import type { Query } from '../../db/open';
 import { record } from './record';
 
-/** Copies that their reader has asked not to get: by text at a number, or by email of one kind for a person. */
+/** Copies that their reader has asked not to get: by text at a number, or by email or in the inbox of one kind for a person. */
 export type Unwanted =
 	| { readonly way: 'text'; readonly address: string }
-	| { readonly way: 'email'; readonly personId: number; readonly kind: DispatchKind };
+	| {
+			readonly way: 'email' | 'inbox';
+			readonly personId: number;
+			readonly kind: DispatchKind;
+	  };
 
 /**
  * Stops what waits to leave for somebody who has just asked for no more of it; an urgent one goes
@@ -20,11 +24,11 @@ export async function stopPending(tx: Query, unwanted: Unwanted, why: string): P
 			? `SELECT id FROM delivery WHERE way = 'text' AND address = $address COLLATE NOCASE
 				AND ${free}`
 			: `SELECT delivery.id FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-				WHERE delivery.way = 'email' AND person_id = $personId AND kind = $kind AND urgent_by IS NULL
+				WHERE delivery.way = $way AND person_id = $personId AND kind = $kind AND urgent_by IS NULL
 					AND ${free}`,
 		unwanted.way === 'text'
 			? { address: unwanted.address }
-			: { personId: unwanted.personId, kind: unwanted.kind }
+			: { way: unwanted.way, personId: unwanted.personId, kind: unwanted.kind }
 	);
 	const at = await now(tx);
 	await record(

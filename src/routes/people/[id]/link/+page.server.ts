@@ -1,6 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { officeLink, whoGetsLink } from '$lib/server/desk/people/office-link';
+import { endLinksOf } from '$lib/server/desk/replies/end-link';
 import { readForm } from '$lib/server/http/read-form';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
@@ -16,7 +17,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 };
 
 export const actions: Actions = {
-	default: async ({ params, request, locals }) => {
+	make: async ({ params, request, locals }) => {
 		await readForm(request);
 		const { db, key, settings } = await services();
 		const id = idSchema.safeParse(params.id);
@@ -26,5 +27,13 @@ export const actions: Actions = {
 		return (
 			made ?? fail(404, { why: 'There is nobody with an inbox here whom you may give a link to.' })
 		);
+	},
+	/** Every link of theirs that is out in the world opens nothing any more. */
+	end: async ({ params, locals }) => {
+		const { db } = await services();
+		const id = idSchema.safeParse(params.id);
+		return id.success && (await endLinksOf(db, locals.user!, id.data))
+			? { ended: true }
+			: fail(404, { why: 'There is nobody here whose links you may end.' });
 	}
 };

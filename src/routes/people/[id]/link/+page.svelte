@@ -50,11 +50,22 @@
 			Make sure that it reaches nobody else: hand it over, or send it by post.
 		</p>
 		{#if why}<p class="fail" role="alert">{why}</p>{/if}
-		<form method="POST" use:enhance>
+		<form method="POST" action="?/make" use:enhance>
 			<Button type="submit" size="small">Make a link to print</Button>
 		</form>
 		<h2>Or with a code for the phone, in their language</h2>
 		<AccessSheets action="/people/{p.personId}/link/sheet" words="Make a sheet (PDF)" />
+		<h2>A link is in the wrong hands</h2>
+		<form method="POST" action="?/end" use:enhance>
+			<p>
+				Every link of {p.name} that is out, in letters and on paper, opens nothing any more. Letters that
+				leave later bring a new one.
+			</p>
+			<Button type="submit" size="small" kind="danger-tertiary">End all their links</Button>
+			{#if form && 'ended' in form}<p class="good" role="status">
+					Ended. Give them a new one, or wait for the next letter.
+				</p>{/if}
+		</form>
 	{/if}
 </div>
 
