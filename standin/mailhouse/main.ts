@@ -234,6 +234,36 @@ await serve(httpPort, {
 		if (!letter) throw new Error('no letter with this number');
 		return { ...(await summary(letter)), raw: letter.raw };
 	},
+	/** Whoever reads a mailbox answers a letter in it, as mail programs do: to Reply-To, naming it, quoting it below; a picture may go along. */
+	'POST /answer': async (_url, body) => {
+		const { number, text, picture, from } = body as Record<string, unknown>;
+		const letter = letters.rows[Number(number) - 1];
+		if (!letter) throw new Error('no letter with this number');
+		if (typeof text !== 'string' || text.length > 5_000) throw new Error('text must be words');
+		const mail = await simpleParser(Buffer.from(letter.raw, 'latin1'));
+		const to = mail.replyTo?.value[0]?.address;
+		if (!to) throw new Error('this letter asks for no answer: it has no Reply-To');
+		const messageId = `<answer-${letter.number}-${Date.now()}@mailhouse.example>`;
+		const quoted = (mail.text ?? '')
+			.split('\n')
+			.map((line) => `> ${line}`)
+			.join('\n');
+		await back.sendMail({
+			messageId,
+			from: typeof from === 'string' ? from : letter.to,
+			to,
+			envelope: { from: typeof from === 'string' ? from : letter.to, to: [to] },
+			subject: `Re: ${mail.subject ?? ''}`,
+			inReplyTo: letter.messageId,
+			references: letter.messageId,
+			text: `${text}\n\nOn ${letter.date.slice(0, 10)} ${mail.from?.text ?? ''} wrote:\n${quoted}`,
+			attachments:
+				typeof picture === 'string'
+					? [{ filename: 'picture.png', content: Buffer.from(picture, 'base64') }]
+					: []
+		});
+		return { messageId, to };
+	},
 	'GET /mailboxes': () => [...faultOf].map(([mailbox, fault]) => ({ mailbox, fault })),
 	'POST /mailboxes': (_url, body) => {
 		const { mailbox, fault } = body as { mailbox?: unknown; fault?: unknown };

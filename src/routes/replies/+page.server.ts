@@ -19,7 +19,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	return {
 		userId: user.personId,
 		look,
-		view: await repliesView(db, user, look),
+		view: await repliesView(db, user, look, opened?.id ?? null),
 		opened,
 		/** Asked for, and not there or not theirs. */
 		/** Who else has it open, and whether its family is there. */

@@ -23,6 +23,7 @@
 	const n = (count: number) => count.toLocaleString('en');
 	const title = $derived.by(() => {
 		const { counts } = view;
+		if (look.person !== null) return 'What they wrote, and what they were answered';
 		if (look.search.trim()) return `Answers with “${look.search.trim()}”`;
 		switch (view.shelf) {
 			case 'waiting':
@@ -42,6 +43,7 @@
 			look.section === null
 				? ''
 				: (view.counts.sections.find((s) => s.id === look.section)?.name ?? 'one section'),
+			look.person === null ? '' : 'all with one person',
 			look.way ?? '',
 			look.overDay ? 'over a day' : '',
 			look.alike === null ? '' : 'those that say the same',

@@ -125,6 +125,18 @@
 							<b dir="auto">{letter.subject}</b>
 							{#if letter.repeat}<span class="small heed">not put in the mailbox</span>{/if}
 							<Words text={letter.text} />
+							<details>
+								<summary class="small">Answer it, as whoever reads there</summary>
+								<form method="post" action="?/answer" use:enhance class="answer">
+									<input type="hidden" name="number" value={letter.number} />
+									<TextInput size="sm" name="text" labelText="What they write" />
+									<Button type="submit" size="small" kind="tertiary">Send it</Button>
+									{#if form && 'answered' in form && form.answered === letter.number}<span
+											class="good small"
+											role="status">Sent.</span
+										>{/if}
+								</form>
+							</details>
 						</div>
 					</article>
 				{:else}
@@ -169,6 +181,11 @@
 </div>
 
 <style>
+	.answer {
+		display: grid;
+		gap: 6px;
+		justify-items: start;
+	}
 	.search {
 		flex-wrap: wrap;
 		min-width: min(460px, 100%);

@@ -52,7 +52,7 @@
 	});
 	$effect(() => {
 		if (givenBack === null) return;
-		words = givenBack;
+		keep(givenBack);
 		givenBack = null;
 	});
 	const keep = (text: string) => {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { evidenceText } from '$lib/core/track/evidence-words';
 	import { goto } from '$app/navigation';
 	import { enhance } from '$app/forms';
@@ -162,6 +163,7 @@
 						<span dir="auto">{p.name}</span>
 						<span class="quiet">{p.found}</span>
 					</h2>
+					<a class="small" href="/replies?person={page.params.id}">What they wrote to us</a>
 					<CopyFilter
 						state={data.filter.state}
 						way={data.filter.way}

@@ -79,7 +79,7 @@ export const textIn = table(
 		fromNumber: text(),
 		toNumber: text(),
 		words: text(),
-		command: text<TextDid>(),
+		command: text<TextDid>().orNull(),
 		personId: whole().of('person').orNull(),
 		deliveryId: whole().of('delivery', 'SET NULL').orNull()
 	}

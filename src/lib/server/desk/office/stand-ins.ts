@@ -20,6 +20,24 @@ export async function sayFromPhone(
 	}
 }
 
+/** Whoever reads a mailbox of the stand-in answers a letter in it. Null, or why it could not. */
+export async function answerLetter(
+	settings: Settings,
+	said: { readonly number: number; readonly text: string }
+): Promise<string | null> {
+	try {
+		const response = await fetch(`${settings.mailhouseUrl}/answer`, {
+			method: 'POST',
+			body: JSON.stringify(said),
+			signal: AbortSignal.timeout(10_000)
+		});
+		const answer = (await response.json()) as { error?: string };
+		return response.ok ? null : (answer.error ?? 'The stand-in refused it.');
+	} catch {
+		return 'The stand-in does not answer.';
+	}
+}
+
 async function ask<T extends z.ZodType>(url: string, schema: T): Promise<z.infer<T>> {
 	const response = await fetch(url, { signal: AbortSignal.timeout(3_000) });
 	return schema.parse(await response.json());

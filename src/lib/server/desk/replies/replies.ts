@@ -28,6 +28,8 @@ export const lookSchema = z.object({
 	section: idSchema.nullable().catch(null),
 	way: z.enum(ways).nullable().catch(null),
 	dispatch: idSchema.nullable().catch(null),
+	/** All with one person, however they stand. */
+	person: idSchema.nullable().catch(null),
 	overDay: z.coerce.boolean().catch(false),
 	/** Only those that say this alike. */
 	alike: z.enum(likenesses).nullable().catch(null),
@@ -66,11 +68,14 @@ function chosen(user: User, look: Look, time: number): Chosen {
 				OR conversation.id IN (SELECT conversation_id FROM conversation_copy JOIN delivery ON delivery.id = delivery_id
 					JOIN dispatch ON dispatch.id = delivery.dispatch_id WHERE ${ours.sql})
 				OR conversation.person_id IN (SELECT id FROM person WHERE ${found(look.search, ['person.id', 'person_words'])!.sql}))`
-			: inShelf[look.shelf],
+			: look.person !== null
+				? 'conversation.person_id = $person'
+				: inShelf[look.shelf],
 		seen.sql
 	];
 	const bind: Bind = { ...seen.bind, ...words?.bind };
-	if (!words && (look.shelf === 'waiting' || look.shelf === 'aside')) bind.now = time;
+	if (!words && look.person !== null) bind.person = look.person;
+	else if (!words && (look.shelf === 'waiting' || look.shelf === 'aside')) bind.now = time;
 	if (look.section !== null) {
 		parts.push('conversation.section_id = $section');
 		bind.section = look.section;
@@ -165,12 +170,20 @@ const headKey = ({ dispatchId, number }: Omit<Found, 'id'>): string =>
 	dispatchId !== null ? `d${dispatchId}` : number === null ? 'begun' : 'numbers';
 
 /** What has come back from families, under what it answers: what a user may see of it, the oldest that waits first. */
-export async function repliesView(db: Db, user: User, look: Look): Promise<RepliesView> {
+export async function repliesView(
+	db: Db,
+	user: User,
+	look: Look,
+	openId: number | null = null
+): Promise<RepliesView> {
 	const { zone } = await readDistrict(db);
 	const time = Math.round(await now(db));
 	const choice = chosen(user, look, time);
 	const grouped =
-		look.shelf === 'waiting' && look.alike === null && look.search.trim() === ''
+		look.shelf === 'waiting' &&
+		look.alike === null &&
+		look.person === null &&
+		look.search.trim() === ''
 			? await alikeGroups(db, choice)
 			: [];
 	const inGroups = JSON.stringify(grouped.flatMap((g) => g.ids));
@@ -181,6 +194,17 @@ export async function repliesView(db: Db, user: User, look: Look): Promise<Repli
 		{ ...choice.bind, from: look.from, ...(grouped.length > 0 ? { inGroups } : {}) }
 	);
 	const page = rows.slice(0, most);
+	// What stands open stays in its place, also once it is answered.
+	if (openId !== null && !page.some((r) => r.id === openId)) {
+		const seen = scope(user).conversations;
+		page.push(
+			...(await db.all<Found>(
+				`SELECT conversation.id, conversation.dispatch_id AS dispatchId, number FROM conversation
+				WHERE conversation.id = $openId AND ${seen.sql}`,
+				{ openId, ...seen.bind }
+			))
+		);
+	}
 	const slips = await slipsOf(
 		db,
 		page.map((r) => r.id)

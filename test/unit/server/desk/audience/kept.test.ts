@@ -354,22 +354,22 @@ describe('audiences and what is on file', () => {
 		const before = await readRoster(school.db);
 		expect(await readRoster(school.db)).to.equal(before);
 		await school.db.run(`UPDATE address SET failing = 'gone' WHERE person_id = 12`);
-		await school.db.run(`UPDATE person SET given_name = 'Changed' WHERE id = 12`);
+		await school.db.run(`UPDATE person SET given_name = 'Changed' WHERE id = 10`);
 		await ownChanged(school.db, [12]);
 		const after = await readRoster(school.db);
 		expect(after.addressesOf(12)[0]!.failing).to.equal('gone');
 		expect(before.addressesOf(12)[0]!.failing).to.equal(null);
 		// The name was changed behind our back: only what was named was read.
-		expect(after.person(12)!.givenName).to.equal('Bao');
+		expect(after.person(10)!.givenName).to.equal('Delfina');
 		// A tap on "stop" is one person's own matter, too.
 		await setStopped(school.db, 12, 'message', true);
 		const stopped = await readRoster(school.db);
 		expect(stopped.declines(12, 'message', 'email')).to.equal(true);
-		expect(stopped.person(12)!.givenName).to.equal('Bao');
+		expect(stopped.person(10)!.givenName).to.equal('Delfina');
 		await setStopped(school.db, 12, 'message', false);
 		expect((await readRoster(school.db)).declines(12, 'message', 'email')).to.equal(false);
 		await rosterChanged(school.db);
-		expect((await readRoster(school.db)).person(12)!.givenName).to.equal('Changed');
+		expect((await readRoster(school.db)).person(10)!.givenName).to.equal('Changed');
 	});
 
 	it('point out whoever has three messages that day', async () => {
