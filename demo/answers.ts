@@ -9,7 +9,7 @@ import { answerBack, ourAnswerSchema } from '../src/lib/server/desk/replies/answ
 import { takeAnswers } from '../src/lib/server/desk/replies/take-answers';
 import { takeTexts } from '../src/lib/server/desk/replies/take-texts';
 import type { Settings } from '../src/lib/server/settings';
-import { userNamed } from './history';
+import { restOf, userNamed } from './history';
 
 /** What a family of the demo's past sent back; `*` stands for its child's name. */
 interface PastAnswer {
@@ -158,9 +158,7 @@ export async function answerSome(
 			})
 		);
 		if (!said.ok) throw new Error(`answers: ${said.why}`);
-		await setClock(db, Math.max(at + 16 * 60_000, said.lastAt + 1_000));
-		await courier.beat();
-		await courier.round();
+		await restOf(db, said.dispatchId, courier);
 	}
 	await courier.close();
 }

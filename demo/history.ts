@@ -98,7 +98,7 @@ export async function makeHistory(
 }
 
 /** Lets what quiet hours and the pace hold back leave at its own time. */
-async function restOf(db: Db, dispatchId: number, courier: Courier): Promise<void> {
+export async function restOf(db: Db, dispatchId: number, courier: Courier): Promise<void> {
 	for (;;) {
 		const next = await db.one<{ at: number | null }>(
 			`SELECT min(due_at) AS at FROM delivery WHERE dispatch_id = $id AND ${waits} AND attempts = 0`,

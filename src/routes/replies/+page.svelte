@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
-	import { page } from '$app/state';
+	import { navigating, page } from '$app/state';
 	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import AlikeRow from '$lib/ui/replies/AlikeRow.svelte';
@@ -64,7 +64,11 @@
 		lines.addEventListener('change', () => {
 			// Several at once are one look.
 			clearTimeout(timer);
-			timer = setTimeout(() => void invalidateAll(), openId === null ? 800 : 120);
+			timer = setTimeout(
+				// Whoever is on the way to another page must not be held here by it.
+				() => void (navigating.to === null && invalidateAll()),
+				openId === null ? 800 : 120
+			);
 		});
 		lines.addEventListener('ended', () => lines.close());
 		return () => {

@@ -73,6 +73,7 @@
 	.do {
 		display: flex;
 		flex-wrap: wrap;
+		align-items: baseline;
 		gap: 4px 14px;
 	}
 	.do a {

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
-	import { page } from '$app/state';
+	import { navigating, page } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
@@ -46,19 +46,22 @@
 					timeStyle: 'short'
 				}).format(at);
 
+	/** By its number alone: what comes anew of the same letter opens no new line to the server. */
+	const openLetter = $derived(data.open?.dispatchId ?? null);
+	const token = $derived(page.params.token);
+	/** Lines that stand below the letter: a new one has to be looked at as well. */
+	const lines = $derived(talkOf(openLetter)?.lines.length ?? 0);
 	// A letter counts as opened when it has stood open before eyes for a moment: the page must be the
 	// visible one, which a program that only fetches pages never is.
-	/** Lines that stand below the letter: a new one has to be looked at as well. */
-	const lines = $derived(talkOf(data.open?.dispatchId ?? null)?.lines.length ?? 0);
 	$effect(() => {
-		const letter = data.open?.dispatchId ?? null;
+		const letter = openLetter;
 		void lines;
 		if (letter === null) return;
 		const timers: ReturnType<typeof setTimeout>[] = [];
 		const say = (afterMs = 900) => {
 			if (document.visibilityState !== 'visible') return;
 			const timer = setTimeout(() => {
-				void fetch(`/f/${page.params.token}/opened`, {
+				void fetch(`/f/${token}/opened`, {
 					method: 'POST',
 					headers: { 'content-type': 'application/json' },
 					body: JSON.stringify({ letter }),
@@ -80,7 +83,7 @@
 
 	// While a letter stands open before eyes, what is said about it comes by itself, and whoever answers sees that its reader is here.
 	$effect(() => {
-		const letter = data.open?.dispatchId ?? null;
+		const letter = openLetter;
 		if (letter === null) return;
 		let line: EventSource | undefined;
 		let timer: ReturnType<typeof setTimeout> | undefined;
@@ -88,10 +91,11 @@
 			line?.close();
 			line = undefined;
 			if (document.visibilityState !== 'visible') return;
-			line = new EventSource(`/f/${page.params.token}/live?letter=${letter}`);
+			line = new EventSource(`/f/${token}/live?letter=${letter}`);
 			line.addEventListener('change', () => {
 				clearTimeout(timer);
-				timer = setTimeout(() => void invalidateAll(), 100);
+				// Whoever is on the way to another page must not be held here by it.
+				timer = setTimeout(() => void (navigating.to === null && invalidateAll()), 100);
 			});
 			line.addEventListener('ended', () => line?.close());
 		};

@@ -25,8 +25,9 @@ export const GET = async ({ url, locals, request, cookies }) => {
 		(line) => {
 			const stops = [listenToTalk(db, everyTalk, () => line.say('change'))];
 			if (key !== null) {
-				stops.push(listenToTalk(db, key, () => line.say('change')));
+				// Whoever comes in tells the others, not themselves.
 				stops.push(comeIn(key, { name: locals.user!.name }));
+				stops.push(listenToTalk(db, key, () => line.say('change')));
 			}
 			return () => stops.forEach((stop) => stop());
 		},

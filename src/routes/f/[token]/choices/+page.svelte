@@ -24,6 +24,11 @@
 	/** A number stands from left to right within any words (Unicode 16.0, UAX 9 section 2.4). */
 	const isolated = (text: string) =>
 		`${String.fromCharCode(0x2066)}${text}${String.fromCharCode(0x2069)}`;
+	/** "21:00" as the reader’s language writes it. */
+	const clock = (time: string) =>
+		new Intl.DateTimeFormat(c.language, { timeStyle: 'short', timeZone: 'UTC' }).format(
+			Date.parse(`1970-01-01T${time}:00Z`)
+		);
 	const kinds = ['announcement', 'message'] as const;
 	const ways = ['email', 'inbox'] as const;
 	function wishWords(mark: string): string {
@@ -90,7 +95,12 @@
 				<label>{w.from} <input type="time" name="quietFrom" value={c.quietFrom} /></label>
 				<label>{w.to} <input type="time" name="quietTo" value={c.quietTo} /></label>
 			</fieldset>
-			<p class="quiet note">{fillPhrase(w.quietMeans, c.usualQuiet.text)}</p>
+			<p class="quiet note">
+				{fillPhrase(w.quietMeans, {
+					from: clock(c.usualQuiet.text.from),
+					to: clock(c.usualQuiet.text.to)
+				})}
+			</p>
 			<label>
 				{w.zone}
 				<select name="zone" value={c.zone}>
@@ -141,7 +151,14 @@
 		<section>
 			<h2>{w.notForMe}</h2>
 			<p class="quiet">{w.notForMeMeans}</p>
-			<form method="post" action="?/end" use:enhance>
+			<!-- What is asked for anew is ended: the page stays as it is and says so. -->
+			<form
+				method="post"
+				action="?/end"
+				use:enhance={() =>
+					({ update }) =>
+						update({ invalidateAll: false })}
+			>
 				<Button type="submit" kind="danger-tertiary" class="wide">{w.endLink}</Button>
 			</form>
 		</section>
@@ -155,11 +172,13 @@
 		padding: 20px 20px 40px;
 		font-size: 17px;
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 14px;
 	}
 	form,
 	section {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 10px;
 	}
 	section {
@@ -171,6 +190,7 @@
 		gap: 4px;
 	}
 	fieldset {
+		min-width: 0;
 		border: 1px solid var(--line);
 		padding: 8px 12px 10px;
 		display: flex;
@@ -186,6 +206,7 @@
 	.tick input {
 		width: 22px;
 		height: 22px;
+		accent-color: var(--action);
 	}
 	select,
 	input[type='time'] {
@@ -196,7 +217,8 @@
 		border-radius: var(--corner);
 		background: var(--sheet);
 		color: var(--ink);
-		max-width: 100%;
+		width: 100%;
+		min-width: 0;
 	}
 	.note {
 		font-size: 15px;

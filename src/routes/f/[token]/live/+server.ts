@@ -18,7 +18,8 @@ export const GET = async ({ params, url, request }) => {
 	return eventStream(
 		request,
 		(line) => {
-			const stops = [listenToTalk(s.db, key, () => line.say('change')), comeIn(key, 'family')];
+			// Whoever comes in tells the others, not themselves.
+			const stops = [comeIn(key, 'family'), listenToTalk(s.db, key, () => line.say('change'))];
 			return () => stops.forEach((stop) => stop());
 		},
 		// A link that has been ended shows nothing any more.
