@@ -1,7 +1,13 @@
 import { readDistrict } from '../src/lib/server/db/district';
-import { keepAnswerFiles, type KeptAnswerFile } from '../src/lib/server/desk/replies/answer-files';
+import {
+	keepAnswerFiles,
+	roomForFiles,
+	type KeptAnswerFile
+} from '../src/lib/server/desk/replies/answer-files';
 import { takeTexts } from '../src/lib/server/desk/replies/take-texts';
 import type { ReceiptParts } from '../src/lib/core/track/text-receipt';
+import { addresseeOf } from '../src/lib/server/access/return-address';
+import { now } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import type { ReadMail, Returned } from '../src/lib/server/gateway/return-mail';
 import type { IncomingText, ReceiptHandler } from '../src/lib/server/gateway/text';
@@ -45,12 +51,20 @@ export function comingIn(db: Db, key: Buffer, dataFolder: string, changes: Chang
 			})
 			.finally(() => changes.tell())
 	);
-	const filesOf = async ({ mail }: Returned): Promise<KeptAnswerFile[]> =>
+	/** Of a copy's own address only so much a day; what staff send with an answer is bound by that answer. */
+	const roomAt = async (address: string): Promise<number | undefined> => {
+		const to = await addresseeOf(db, key, address);
+		return to?.mailbox === 'answer'
+			? roomForFiles(db, { deliveryId: to.id }, await now(db))
+			: undefined;
+	};
+	const filesOf = async ({ mail, address }: Returned): Promise<KeptAnswerFile[]> =>
 		mail.kind === 'answer' && mail.answer.files.length > 0
 			? keepAnswerFiles(
 					dataFolder,
 					mail.answer.files,
-					(await readDistrict(db)).fileLimitMegabytes * 1e6
+					(await readDistrict(db)).fileLimitMegabytes * 1e6,
+					await roomAt(address)
 				)
 			: [];
 	return {

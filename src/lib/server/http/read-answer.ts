@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
-import { keepAnswerFiles } from '../desk/replies/answer-files';
+import { now } from '../clock';
+import { keepAnswerFiles, roomForFiles } from '../desk/replies/answer-files';
 import type { Written } from '../desk/replies/from-inbox';
 import { readDistrict } from '../db/district';
 import type { Services } from '../services';
@@ -21,6 +22,7 @@ const writtenSchema = z.object({
 /** What a family wrote on its page, its files kept; the other fields of the form beside it. `nothing` where there are neither words nor files. */
 export async function readWritten(
 	s: Services,
+	personId: number,
 	request: Request
 ): Promise<{ written: Written; nothing: boolean; field: (name: string) => string }> {
 	let form: FormData;
@@ -47,7 +49,8 @@ export async function readWritten(
 				content: new Uint8Array(await f.arrayBuffer())
 			}))
 		),
-		limit
+		limit,
+		await roomForFiles(s.db, { personId }, await now(s.db))
 	);
 	return {
 		written: { key, words, files: kept },

@@ -77,7 +77,7 @@ export const actions: Actions = {
 		// Whose link it is is known before anything of what is sent is read.
 		const link = await openedLink(s, params.token);
 		const language = await languageOfReader(s.db, link.personId);
-		const { written, nothing, field } = await readWritten(s, request);
+		const { written, nothing, field } = await readWritten(s, link.personId, request);
 		const letter = idSchema.safeParse(field('letter'));
 		const at = letter.success ? { letter: letter.data } : {};
 		if (nothing) return fail(400, { ...at, notSent: familyPhrases(language).noWords });
@@ -91,7 +91,7 @@ export const actions: Actions = {
 		const s = await services();
 		const link = await openedLink(s, params.token);
 		const language = await languageOfReader(s.db, link.personId);
-		const { written, nothing, field } = await readWritten(s, request);
+		const { written, nothing, field } = await readWritten(s, link.personId, request);
 		if (nothing) return fail(400, { notBegun: familyPhrases(language).noWords });
 		const talk = idSchema.safeParse(field('talk'));
 		const section = idSchema.safeParse(field('section'));

@@ -17,6 +17,9 @@ import { ownChanged } from '../../db/roster';
 import { stopPending } from '../track/stop-pending';
 import type { ChoiceChange, FamilyChoices } from './types';
 
+/** Whoever has a link does not have a phone asked again and again, ms. */
+const askAgainMs = 6 * 3_600_000;
+
 /** The ways about which a choice is made by kind; of texts each phone decides for itself. */
 const chosenWays = ['email', 'inbox'] as const;
 
@@ -234,7 +237,7 @@ export async function setTexts(
 		}
 		const asked = await tx.one(
 			`SELECT 1 FROM auto_note WHERE address = $number AND kind = 'ask-texts' AND made_at > $since`,
-			{ number, since: at - 3_600_000 }
+			{ number, since: at - askAgainMs }
 		);
 		if (asked) return 'asked-enough';
 		const { language } = (await tx.rows(person).one({ id: personId }, ['language']))!;

@@ -4,8 +4,11 @@ import { now } from '../../../../../src/lib/server/clock';
 import { inboxOf } from '../../../../../src/lib/server/desk/family/family';
 import { lettersFound } from '../../../../../src/lib/server/desk/family/letters-found';
 import { ownAnswerFile } from '../../../../../src/lib/server/desk/family/talks';
-import { keepAnswerFiles } from '../../../../../src/lib/server/desk/replies/answer-files';
-import { answerFileForUser } from '../../../../../src/lib/server/desk/replies/answer-files';
+import {
+	answerFileForUser,
+	keepAnswerFiles,
+	roomForFiles
+} from '../../../../../src/lib/server/desk/replies/answer-files';
 import {
 	answerOnPage,
 	writeToSection
@@ -198,5 +201,21 @@ describe('what a family writes on its page', () => {
 		expect(find('<p>')).to.deep.equal([]);
 		expect(find('', 1)).to.have.length(2);
 		expect(find('', 3)).to.deep.equal([]);
+	});
+
+	it('takes files for so much a day only: what is beyond is named, and says why', async () => {
+		const at = () => now(school.db);
+		const free = await roomForFiles(school.db, { personId: 12 }, await at());
+		const file = { name: 'slip.png', content: new Uint8Array(dot) };
+		const [kept] = await keepAnswerFiles(school.folder, [file], 1_000_000, free);
+		await answerOnPage(school.db, link(12), school.dispatchId, {
+			...{ key: randomUUID(), words: 'Slip', files: [kept!] }
+		});
+		expect(await roomForFiles(school.db, { personId: 12 }, await at())).to.equal(free - dot.length);
+		const [late] = await keepAnswerFiles(school.folder, [file], 1_000_000, dot.length - 1);
+		expect(late).to.include({ hash: null });
+		expect(late!.why).to.match(/more than is kept of one family in a day/);
+		await school.pass(86_400_001);
+		expect(await roomForFiles(school.db, { personId: 12 }, await at())).to.equal(free);
 	});
 });
