@@ -1,3 +1,4 @@
+import { now } from '$lib/server/clock';
 import { may } from '$lib/server/access/may';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -6,6 +7,7 @@ import { copyFilter } from '$lib/server/desk/track/copy-filter';
 import { courierStatus } from '$lib/server/desk/office/courier-status';
 import { stopRest } from '$lib/server/desk/send/stop';
 import { answeredByPerson } from '$lib/server/desk/replies/answer-by-person';
+import { talksAbout } from '$lib/server/desk/replies/shelf-counts';
 import { sendOnceMore } from '$lib/server/desk/send/once-more';
 import { readForm } from '$lib/server/http/read-form';
 import { ask } from '$lib/server/planner/planner';
@@ -30,6 +32,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	return {
 		reach,
 		filter,
+		talks: await talksAbout(db, locals.user!, id.data, Math.round(await now(db))),
 		mine: may(locals.user!, 'handle', reach.dispatch.senderId),
 		courier: await courierStatus(db)
 	};

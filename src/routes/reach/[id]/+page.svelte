@@ -77,6 +77,19 @@
 
 <div class="page">
 	<ReachHead {reach} mine={data.mine} {zone} now={data.frame!.now} />
+	{#if data.talks.answered > 0}
+		<p>
+			<a
+				href="/replies?dispatch={reach.dispatch.id}{data.talks.waiting === 0
+					? '&shelf=settled'
+					: ''}"
+				>{data.talks.answered.toLocaleString('en')}
+				{data.talks.answered === 1 ? 'family has' : 'families have'} answered</a
+			>, {data.talks.waiting === 0
+				? 'none waits'
+				: `${data.talks.waiting.toLocaleString('en')} ${data.talks.waiting === 1 ? 'waits' : 'wait'} for an answer`}.
+		</p>
+	{/if}
 	{#if form?.stopped}<p role="status">{form.stopped}</p>{/if}
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />

@@ -38,6 +38,21 @@ export async function waitingReplies(
 	))!;
 }
 
+/** How many families have answered a dispatch, and how many of them wait. */
+export async function talksAbout(
+	db: Query,
+	user: User,
+	dispatchId: number,
+	now: number
+): Promise<{ readonly answered: number; readonly waiting: number }> {
+	const seen = scope(user).conversations;
+	return (await db.one<{ answered: number; waiting: number }>(
+		`SELECT count(*) AS answered, coalesce(sum(${waits}), 0) AS waiting FROM conversation
+		WHERE dispatch_id = $dispatchId AND ${seen.sql}`,
+		{ dispatchId, now, ...seen.bind }
+	))!;
+}
+
 /** How many conversations stand how, of those a user may see. */
 export async function shelfCounts(db: Query, user: User, now: number): Promise<ShelfCounts> {
 	const seen = scope(user).conversations;

@@ -13,6 +13,7 @@ import {
 import { answeredByPerson } from '../../../../../src/lib/server/desk/replies/answer-by-person';
 import { callBackAnswer } from '../../../../../src/lib/server/desk/replies/call-back-answer';
 import { holdSeconds } from '../../../../../src/lib/server/desk/replies/types';
+import { talksAbout } from '../../../../../src/lib/server/desk/replies/shelf-counts';
 import { settleEnded } from '../../../../../src/lib/server/desk/replies/ended-terms';
 import { forwardCopy } from '../../../../../src/lib/server/desk/replies/forward';
 import { moveAnswer } from '../../../../../src/lib/server/desk/replies/move-answer';
@@ -54,6 +55,10 @@ describe('a conversation', () => {
 			{ id: 100, name: 'Mathematics 7-A', n: 1 }
 		]);
 		expect(counts.ways).to.deep.equal({ email: 1, text: 1, inbox: 0 });
+		const at = Math.round(await now(school.db));
+		expect(await talksAbout(school.db, coordinator, school.dispatchId, at)).to.deep.equal({
+			...{ answered: 2, waiting: 2 }
+		});
 		const talk = (await school.opened(await school.talkWith(10)))!;
 		expect(talk.lines.map((l) => l.kind === 'family' && [l.way, l.words])).to.deep.equal([
 			['text', 'Can he bring his boots?'],
