@@ -49,11 +49,12 @@ const server = {
 	gateway: ['house'],
 	reading: ['gateway'],
 	paper: [],
+	live: ['house', 'db'],
 	access: ['house', 'db', 'reading'],
 	planner: ['house', 'db', 'access', 'desk'],
 	http: ['house', 'db', 'access', 'planner', 'desk', 'paper']
 };
-const deskAlso = ['house', 'db', 'access', 'gateway', 'reading', 'paper'];
+const deskAlso = ['house', 'db', 'access', 'gateway', 'reading', 'paper', 'live'];
 
 /** The parts of Write: all may import the sheet itself, and how it lands also who else gets it. */
 const write = {

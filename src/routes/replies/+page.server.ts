@@ -3,7 +3,7 @@ import { looked } from '$lib/server/desk/replies/act';
 import { openedTalk, talkKey } from '$lib/server/desk/replies/opened-talk';
 import { lookSchema, repliesView } from '$lib/server/desk/replies/replies';
 import { readDistrict } from '$lib/server/db/district';
-import { whoIsThere } from '$lib/server/live-talk';
+import { whoIsThere } from '$lib/server/live/talk';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
 

@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { record } from '../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
-import { listen } from '../../../src/lib/server/live';
+import { listen } from '../../../src/lib/server/live/dispatch';
 import { coordinator, sheetOf, testSchool } from './database';
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));

@@ -9,7 +9,7 @@ import { sectionsToWriteTo } from '$lib/server/desk/replies/sections-open';
 import { languageOfReader } from '$lib/server/desk/family/reader';
 import { openedLink } from '$lib/server/http/open-link';
 import { readWritten } from '$lib/server/http/read-answer';
-import { whoIsThere } from '$lib/server/live-talk';
+import { whoIsThere } from '$lib/server/live/talk';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';
 import type { Actions, PageServerLoad } from './$types';

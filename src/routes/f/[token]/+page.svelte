@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
-	import { navigating, page } from '$app/state';
+	import { page } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
@@ -9,6 +8,7 @@
 	import { clockTime, nearTime } from '$lib/core/time/zone';
 	import AnswerForm from '$lib/ui/family/AnswerForm.svelte';
 	import BegunTalks from '$lib/ui/family/BegunTalks.svelte';
+	import { followLetter, sayOpened } from '$lib/ui/family/follow-letter.svelte';
 	import FindLetters from '$lib/ui/family/FindLetters.svelte';
 	import TalkLines from '$lib/ui/family/TalkLines.svelte';
 
@@ -48,65 +48,11 @@
 
 	/** By its number alone: what comes anew of the same letter opens no new line to the server. */
 	const openLetter = $derived(data.open?.dispatchId ?? null);
-	const token = $derived(page.params.token);
-	/** Lines that stand below the letter: a new one has to be looked at as well. */
+	const token = $derived(page.params.token!);
 	const lines = $derived(talkOf(openLetter)?.lines.length ?? 0);
-	// A letter counts as opened when it has stood open before eyes for a moment: the page must be the
-	// visible one, which a program that only fetches pages never is.
-	$effect(() => {
-		const letter = openLetter;
-		void lines;
-		if (letter === null) return;
-		const timers: ReturnType<typeof setTimeout>[] = [];
-		const say = (afterMs = 900) => {
-			if (document.visibilityState !== 'visible') return;
-			const timer = setTimeout(() => {
-				void fetch(`/f/${token}/opened`, {
-					method: 'POST',
-					headers: { 'content-type': 'application/json' },
-					body: JSON.stringify({ letter }),
-					keepalive: true
-				}).catch(() => {});
-			}, afterMs);
-			timers.push(timer);
-		};
-		const shown = () => say();
-		say();
-		// What has only just come is believed to be read once it has stood there for a while.
-		if (lines > 0) say(12_000);
-		document.addEventListener('visibilitychange', shown);
-		return () => {
-			timers.forEach(clearTimeout);
-			document.removeEventListener('visibilitychange', shown);
-		};
-	});
-
-	// While a letter stands open before eyes, what is said about it comes by itself, and whoever answers sees that its reader is here.
-	$effect(() => {
-		const letter = openLetter;
-		if (letter === null) return;
-		let line: EventSource | undefined;
-		let timer: ReturnType<typeof setTimeout> | undefined;
-		const follow = () => {
-			line?.close();
-			line = undefined;
-			if (document.visibilityState !== 'visible') return;
-			line = new EventSource(`/f/${token}/live?letter=${letter}`);
-			line.addEventListener('change', () => {
-				clearTimeout(timer);
-				// Whoever is on the way to another page must not be held here by it.
-				timer = setTimeout(() => void (navigating.to === null && invalidateAll()), 100);
-			});
-			line.addEventListener('ended', () => line?.close());
-		};
-		follow();
-		document.addEventListener('visibilitychange', follow);
-		return () => {
-			clearTimeout(timer);
-			line?.close();
-			document.removeEventListener('visibilitychange', follow);
-		};
-	});
+	const open = { token: () => token, letter: () => openLetter, lines: () => lines };
+	sayOpened(open);
+	followLetter(open);
 </script>
 
 <svelte:head><title>{inbox.person} · {inbox.district}</title></svelte:head>

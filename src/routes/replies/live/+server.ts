@@ -3,7 +3,7 @@ import { userOf } from '$lib/server/access/sessions';
 import { talkKey } from '$lib/server/desk/replies/opened-talk';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { eventStream, type EventLine } from '$lib/server/http/event-stream';
-import { comeIn, everyTalk, listenToTalk } from '$lib/server/live-talk';
+import { comeIn, everyTalk, listenToTalk } from '$lib/server/live/talk';
 import { services } from '$lib/server/services';
 
 const openSchema = z.coerce.number().int().positive().nullable().catch(null);

@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { isLanguageTag } from '../../../core/copy/language';
 import { toE164 } from '../../../core/format/phone';
 import { dispatchKinds, type DispatchKind } from '../../../core/roster/types';
-import { nextAllowed } from '../../../core/time/quiet';
+import type { Way } from '../../../core/roster/way';
+import { nextForReader } from '../../../core/plan/next-for-reader';
 import { now } from '../../clock';
 import { readTimes } from '../../db/calendar';
 import { free } from '../../db/copy-state';
@@ -179,16 +180,8 @@ const dueSet = rowSet('$rows', ['id', 'due']);
 async function moveWaiting(tx: Query, personId: number, at: number): Promise<void> {
 	const { quiet } = await readTimes(tx);
 	const own = await tx.rows(ownTime).one({ personId });
-	const hours =
-		own?.quietFrom === null || own?.quietFrom === undefined || own.quietTo === null
-			? []
-			: [{ fromMinute: own.quietFrom, toMinute: own.quietTo }];
-	const copies = await tx.all<{
-		id: number;
-		way: 'email' | 'text' | 'inbox';
-		dueAt: number;
-		schools: string;
-	}>(
+	const { zone, quietFrom, quietTo } = own ?? { zone: null, quietFrom: null, quietTo: null };
+	const copies = await tx.all<{ id: number; way: Way; dueAt: number; schools: string }>(
 		`SELECT delivery.id, way, due_at AS dueAt, (SELECT json_group_array(DISTINCT school_id) FROM delivery_student
 				JOIN person ON person.id = student_id WHERE delivery_id = delivery.id AND school_id IS NOT NULL) AS schools
 		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
@@ -196,12 +189,10 @@ async function moveWaiting(tx: Query, personId: number, at: number): Promise<voi
 		{ personId }
 	);
 	const moved = copies.flatMap(({ id, way, dueAt, schools }) => {
-		const due = nextAllowed(Math.max(dueAt, at), {
-			zone: own?.zone ?? quiet.zone,
-			hours: [...quiet.hours(way, JSON.parse(schools) as number[]), ...hours],
-			closed: () => false
-		});
-		return due !== null && due > dueAt ? [{ id, due }] : [];
+		const schoolIds = JSON.parse(schools) as number[];
+		const reader = { way, schoolIds, zone, quietFrom, quietTo };
+		const due = nextForReader(quiet, Math.max(dueAt, at), reader);
+		return due > dueAt ? [{ id, due }] : [];
 	});
 	if (moved.length === 0) return;
 	await tx.run(

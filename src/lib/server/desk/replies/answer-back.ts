@@ -4,12 +4,9 @@ import { docOf } from '../../../core/copy/doc';
 import { languageTagSchema, type Wording } from '../../../core/copy/words';
 import type { TimedManifest } from '../../../core/plan/times';
 import { settled } from '../../../core/talk/conversation';
-import { nextAllowed } from '../../../core/time/quiet';
-import { waySchema, type Way } from '../../../core/roster/way';
-import { scope } from '../../access/may';
+import { waySchema } from '../../../core/roster/way';
 import { isStill, type User } from '../../access/user';
 import { now } from '../../clock';
-import { readTimes } from '../../db/calendar';
 import type { Db, Query } from '../../db/open';
 import { conversationCopy } from '../../db/models/talk';
 import { planRows } from '../send/plan-rows';
@@ -17,9 +14,9 @@ import { writePlan } from '../send/write-plan';
 import { usableFiles } from '../sheet/files';
 import { letterSchema, sheetWith } from '../sheet/sheet';
 import { putDispatch, sheetValues } from '../sheet/sheet-row';
+import { dueOf, targetsOf, type Target } from './answer-targets';
 import { followLater } from './live-follow';
 import { holdSeconds } from './types';
-import { waysBack, type WayBack } from './ways-back';
 
 /** What is answered, as the page sends it. */
 export const ourAnswerSchema = z.object({
@@ -65,20 +62,6 @@ export type Answered =
 	  }
 	| { readonly ok: false; readonly why: string };
 
-/** A conversation that is answered. */
-interface Target {
-	readonly id: number;
-	readonly personId: number;
-	readonly schoolId: number | null;
-	readonly subject: string;
-	readonly zone: string | null;
-	readonly quietFrom: number | null;
-	readonly quietTo: number | null;
-	/** JSON list: whom the copy that it answers spoke of. */
-	readonly students: string;
-	readonly back: WayBack;
-}
-
 /** Words as they are, whatever they look like: no field begins in them. */
 const literal = (words: string): string => words.replace(/\{(?=\{)/g, '{ ');
 
@@ -109,75 +92,6 @@ function wordingOf(subject: string, { words, translated }: OurAnswer): Wording {
 					]
 				: []
 	};
-}
-
-async function targetsOf(
-	tx: Query,
-	user: User,
-	{ conversations, way }: Pick<OurAnswer, 'conversations' | 'way'>,
-	at: number
-): Promise<{ targets: Target[]; without: number }> {
-	const seen = scope(user).conversations;
-	const rows = await tx.all<Omit<Target, 'back'> & { personId: number | null }>(
-		`SELECT conversation.id, conversation.person_id AS personId, conversation.school_id AS schoolId,
-			CASE WHEN conversation.subject = '' THEN coalesce(dispatch.subject, '') ELSE conversation.subject END AS subject,
-			own_time.zone, own_time.quiet_from AS quietFrom, own_time.quiet_to AS quietTo,
-			(SELECT json_group_array(DISTINCT student_id) FROM delivery JOIN delivery_student ON delivery_id = delivery.id
-				WHERE delivery.dispatch_id = conversation.dispatch_id AND delivery.person_id = conversation.person_id) AS students
-		FROM conversation LEFT JOIN dispatch ON dispatch.id = dispatch_id
-		LEFT JOIN own_time ON own_time.person_id = conversation.person_id
-		WHERE conversation.id IN (SELECT value FROM json_each($ids)) AND ${seen.sql} ORDER BY conversation.id`,
-		{ ids: JSON.stringify(conversations), ...seen.bind }
-	);
-	const ways = await waysBack(
-		tx,
-		rows.map((r) => r.id),
-		at
-	);
-	const targets: Target[] = [];
-	const people = new Set<number>();
-	for (const row of rows) {
-		const open = ways.get(row.id)?.ways ?? [];
-		const back = way === null ? open[0] : open.find((w) => w.way === way);
-		// One answer goes to each person once, however many of their conversations it answers.
-		if (!back || row.personId === null || people.has(row.personId)) continue;
-		people.add(row.personId);
-		targets.push({ ...row, personId: row.personId, back });
-	}
-	return { targets, without: conversations.length - targets.length };
-}
-
-/** When each copy leaves: after the hold, out of quiet hours by the reader's own clock, unless the family wrote by this way a moment ago. */
-async function dueOf(tx: Query, targets: readonly Target[], from: number): Promise<number[]> {
-	const { quiet } = await readTimes(tx);
-	return targets.map(({ back, schoolId, zone, quietFrom, quietTo }) => {
-		if (back.awake) return from;
-		const own =
-			quietFrom === null || quietTo === null ? [] : [{ fromMinute: quietFrom, toMinute: quietTo }];
-		return (
-			nextAllowed(from, {
-				zone: zone ?? quiet.zone,
-				hours: [...quiet.hours(back.way, schoolId === null ? [] : [schoolId]), ...own],
-				closed: () => false
-			}) ?? from
-		);
-	});
-}
-
-/** Until when quiet hours would hold an answer back, by way; nothing where it would leave now. */
-export async function quietUntil(
-	tx: Query,
-	user: User,
-	conversationId: number,
-	at: number
-): Promise<ReadonlyMap<Way, number>> {
-	const found = new Map<Way, number>();
-	for (const way of ['email', 'text'] as const) {
-		const { targets } = await targetsOf(tx, user, { conversations: [conversationId], way }, at);
-		const [due] = await dueOf(tx, targets, at);
-		if (due !== undefined && due > at) found.set(way, due);
-	}
-	return found;
 }
 
 /** The copies of an answer, as a manifest of its own: to whom it answers, and to nobody else. */

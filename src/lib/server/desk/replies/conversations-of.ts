@@ -100,7 +100,8 @@ export async function conversationsOf(
 			`INSERT INTO conversation (number, way, person_id, school_id, state, state_at, unread, last_at)
 			SELECT number, way, person, (SELECT school_id FROM contact_now AS contact JOIN person AS student ON student.id = student_id
 				WHERE contact.person_id = person ORDER BY student_id LIMIT 1), ${fresh}, $at
-			FROM ${numberSet.table} WHERE true ON CONFLICT DO NOTHING`,
+			FROM ${numberSet.table} WHERE true ON CONFLICT (number) WHERE number IS NOT NULL DO UPDATE SET
+				person_id = excluded.person_id, school_id = excluded.school_id WHERE person_id IS NULL`,
 			{ rows: numberSet.json(numbers), at }
 		);
 	}

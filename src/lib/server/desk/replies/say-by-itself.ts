@@ -1,4 +1,4 @@
-import { nextAllowed } from '../../../core/time/quiet';
+import { nextForReader } from '../../../core/plan/next-for-reader';
 import { readTimes } from '../../db/calendar';
 import { autoNote, type AwayRow, type NewNote, type TalkNoteKind } from '../../db/models/talk';
 import type { Query } from '../../db/open';
@@ -112,19 +112,11 @@ export async function answerByItself(
 		if (told.has(mark)) continue;
 		told.add(mark);
 		const { quiet } = await readTimes(tx);
-		const own =
-			writer.quietFrom === null || writer.quietTo === null
-				? []
-				: [{ fromMinute: writer.quietFrom, toMinute: writer.quietTo }];
-		const dueAt =
-			nextAllowed(at, {
-				zone: writer.zone ?? quiet.zone,
-				hours: [
-					...quiet.hours(one.came.way, writer.schoolId === null ? [] : [writer.schoolId]),
-					...own
-				],
-				closed: () => false
-			}) ?? at;
+		const dueAt = nextForReader(quiet, at, {
+			...writer,
+			way: one.came.way,
+			schoolIds: writer.schoolId === null ? [] : [writer.schoolId]
+		});
 		if (!(await tell(tx, one, writer, { kind: 'away', words: writer.words!, dueAt }, at))) continue;
 		await tx.run(
 			'INSERT INTO away_told (away_id, person_id, at) VALUES ($awayId, $personId, $at)',

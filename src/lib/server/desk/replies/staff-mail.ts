@@ -11,10 +11,20 @@ import { answerIn } from './answer-back';
 import type { ReadAnswer } from './take-answers';
 
 /** The letter that told a colleague of an answer, as far as what comes back to it needs it. */
-type Told = Pick<NoticeRow, 'personId' | 'conversationId' | 'subject'> & {
+type Told = Pick<NoticeRow, 'personId' | 'conversationId' | 'subject' | 'madeAt'> & {
 	/** Every mailbox at which this colleague can have had it: JSON list. */
 	readonly mailboxes: string;
+	/** How many answers of theirs in its conversation, and letters to them of what was not sent, were made within an hour. */
+	readonly answered: number;
+	readonly refused: number;
 };
+
+/** The address of such a letter takes answers for so long, ms: old mail lies about, and whoever finds it must not speak for the school. */
+const openMs = 30 * 86_400_000;
+const hourMs = 3_600_000;
+/** More answers by mail in a conversation within an hour, and more letters of what was not sent, are a machine's. */
+const mostAnswers = 10;
+const mostRefused = 5;
 
 /**
  * What a colleague answered, in their own mail program, to a letter that told them of a family's answer: it goes to the
@@ -30,11 +40,16 @@ export async function answerByMail(
 	at: number
 ): Promise<void> {
 	const told = await tx.one<Told>(
-		`SELECT person_id AS personId, conversation_id AS conversationId, subject,
+		`SELECT person_id AS personId, conversation_id AS conversationId, subject, made_at AS madeAt,
+			(SELECT count(*) FROM conversation_copy JOIN delivery ON delivery.id = delivery_id JOIN dispatch ON dispatch.id = dispatch_id
+				WHERE conversation_copy.conversation_id = notice.conversation_id AND sender_id = notice.person_id
+				AND scheduled_at > $hourAgo) AS answered,
+			(SELECT count(*) FROM notice AS other WHERE other.person_id = notice.person_id AND other.kind = 'not-sent'
+				AND other.made_at > $hourAgo) AS refused,
 			(SELECT json_group_array(value) FROM (SELECT value FROM address WHERE address.person_id = notice.person_id AND way = 'email'
 				UNION SELECT notice.address WHERE notice.address IS NOT NULL)) AS mailboxes
 		FROM notice WHERE id = $noticeId`,
-		{ noticeId }
+		{ noticeId, hourAgo: at - hourMs }
 	);
 	if (!told || told.conversationId === null) return;
 	const { personId, conversationId, subject } = told;
@@ -43,8 +58,11 @@ export async function answerByMail(
 	);
 	// An absence note of their own, and what somebody else writes, goes to no family.
 	if (doubtOf({ ...mail, afterMs: null, belongs: true }) !== null) return;
-	const refuse = (why: string) =>
-		putNotices(tx, [
+	const answerKey = keyFrom(`${noticeId} ${mail.messageKey}`);
+	if (await tx.one('SELECT 1 FROM dispatch WHERE sheet_key = $answerKey', { answerKey })) return;
+	const refuse = async (why: string): Promise<void> => {
+		if (told.refused >= mostRefused) return;
+		await putNotices(tx, [
 			{
 				key: `not sent ${noticeId} ${mail.messageKey}`,
 				personId,
@@ -56,11 +74,20 @@ export async function answerByMail(
 				byMail: true
 			}
 		]);
+	};
 	if (!fromTheirs) {
 		return refuse(
 			`Somebody answered from ${mail.fromAddress} to a letter that went to you. It was not sent to the family, since that address is not yours here.`
 		);
 	}
+	if (told.madeAt <= at - openMs)
+		return refuse(
+			'The letter that you answered is more than 30 days old. Answer in Replies, where all that was said since stands.'
+		);
+	if (told.answered >= mostAnswers)
+		return refuse(
+			`You have answered ${mostAnswers} times within an hour in this conversation. Answer in Replies, or later.`
+		);
 	const user = await userById(tx, personId);
 	if (!user)
 		return refuse(
@@ -69,7 +96,7 @@ export async function answerByMail(
 	if (mail.text.trim() === '')
 		return refuse('Your answer by mail has no words of its own, and was not sent to the family.');
 	const answered = await answerIn(tx, key, user, {
-		key: keyFrom(`${noticeId} ${mail.messageKey}`),
+		key: answerKey,
 		conversations: [conversationId],
 		words: mail.text.slice(0, 10_000),
 		files: await filesOf(tx, personId, mail.files, at),

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { openLink } from '$lib/server/access/private-link';
 import { eventStream } from '$lib/server/http/event-stream';
 import { openedLink } from '$lib/server/http/open-link';
-import { comeIn, listenToTalk } from '$lib/server/live-talk';
+import { comeIn, hasRoom, listenToTalk } from '$lib/server/live/talk';
 import { services } from '$lib/server/services';
 
 const letterSchema = z.coerce.number().int().positive();
@@ -15,6 +15,8 @@ export const GET = async ({ params, url, request }) => {
 	const letter = letterSchema.safeParse(url.searchParams.get('letter'));
 	if (!letter.success) error(404, 'There is no such letter here.');
 	const key = `d${letter.data} p${link.personId}` as const;
+	if (!hasRoom(key))
+		error(429, 'This letter is open in too many places at once. Close some of them.');
 	return eventStream(
 		request,
 		(line) => {

@@ -5,7 +5,7 @@ import { userOf } from '$lib/server/access/sessions';
 import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { eventStream, type EventLine } from '$lib/server/http/event-stream';
-import { listen } from '$lib/server/live';
+import { listen } from '$lib/server/live/dispatch';
 import { services } from '$lib/server/services';
 
 /** How long a look at a line's session is good for at most, ms. */

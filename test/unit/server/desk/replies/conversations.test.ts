@@ -261,6 +261,42 @@ describe('a conversation', () => {
 		expect(await school.answer(id, 'The school.')).to.include({ ok: false });
 	});
 
+	it('from a phone is answered to whoever has its number since, if that is one person', async () => {
+		await school.text('+12075559999', 'Who is this?');
+		const { id } = (await school.look()).heads[0]!.slips[0]!;
+		const onFile = (personId: number) =>
+			school.db.run(
+				`INSERT INTO address (person_id, way, value, consent) VALUES (${personId}, 'text', '(207) 555-9999', 'unknown')`
+			);
+		await onFile(12);
+		expect((await school.opened(id))!.ways.map((w) => w.way)).to.include('inbox');
+		await school.text('+12075559999', 'Hello?');
+		expect((await school.opened(id))!.lines.at(-1)).to.include({ who: 'Bao Pham' });
+		expect(await school.answer(id, 'The school.', { way: 'text' })).to.include({
+			...{ ok: true, copies: 1 }
+		});
+
+		await school.text('+12075558888', 'And this?');
+		for (const personId of [10, 12])
+			await school.db.run(
+				`INSERT INTO address (person_id, way, value, consent) VALUES (${personId}, 'text', '+12075558888', 'in')`
+			);
+		const other = (await school.look()).heads.at(-1)!.slips[0]!.id;
+		expect((await school.opened(other))!.ways).to.deep.equal([]);
+	});
+
+	it('of somebody who was made one with another is answered to whom they are now', async () => {
+		await school.mail(10, 'What boots?');
+		const id = await school.talkWith(10);
+		await school.db.run(`UPDATE address SET person_id = 12 WHERE person_id = 10 AND way = 'email'`);
+		await school.db.run('UPDATE person SET same_as = 12 WHERE id = 10');
+		expect(await school.answer(id, 'Rubber ones.', { way: 'email' })).to.include({ ok: true });
+		const [copy] = await school.db.all<{ personId: number; address: string }>(
+			`SELECT delivery.person_id AS personId, address FROM delivery JOIN dispatch ON dispatch.id = dispatch_id WHERE kind = 'answer'`
+		);
+		expect(copy).to.deep.equal({ personId: 12, address: 'home@harbormail.example' });
+	});
+
 	it('of a phone that two dispatches went to says both, and is about the last', async () => {
 		const later = await school.send({ subject: 'Boots' });
 		await school.pass(60_000);
@@ -270,6 +306,10 @@ describe('a conversation', () => {
 		expect(line!.kind === 'family' && line!.orAbout).to.deep.equal([
 			{ dispatchId: school.dispatchId, subject: 'Boats' }
 		]);
+		// Whoever does not see the other dispatch is not told of it.
+		await passOn(school.db, coordinator, id, 91);
+		const [passed] = (await school.opened(id, teacher))!.lines;
+		expect(passed!.kind === 'family' && passed!.orAbout).to.deep.equal([]);
 		// So long after that it is about nothing any more.
 		await school.pass(15 * dayMs);
 		await school.text(bao, 'Hello?');

@@ -1,10 +1,11 @@
 import { expect } from 'chai';
 import {
 	comeIn,
+	hasRoom,
 	everyTalk,
 	listenToTalk,
 	whoIsThere
-} from '../../../../../src/lib/server/live-talk';
+} from '../../../../../src/lib/server/live/talk';
 import { followMs } from '../../../../../src/lib/server/desk/replies/live-follow';
 import { followLines, nextFollow } from '../../../../../src/lib/server/desk/replies/live-lines';
 import { now } from '../../../../../src/lib/server/clock';
@@ -60,18 +61,29 @@ describe('a conversation while both are there', () => {
 		go();
 		expect(whoIsThere(room)).to.deep.equal({ family: false, staff: [] });
 		expect(heard).to.deep.equal(['room', 'room', 'room', 'room']);
-		const said = new Promise<void>((resolve) =>
-			stops.push(listenToTalk(school.db, everyTalk, resolve))
-		);
-		// The first look only learns where it begins.
-		const writing = setInterval(
-			() => void school.text('+12075550102', `Line ${Math.random()}`),
-			100
-		);
+		// What came between a page and its line is told once, to each; from then on only what is their own.
+		const told = (n: number) =>
+			new Promise<void>((resolve) => {
+				let left = n;
+				stops.push(listenToTalk(school.db, everyTalk, () => (left -= 1) === 0 && resolve()));
+			});
+		await told(1);
+		expect(heard).to.include('other');
+		heard.length = 0;
+		const said = told(2);
+		await school.text('+12075550102', 'Which pier?');
 		await said;
-		clearInterval(writing);
 		stops.forEach((stop) => stop());
+		expect(heard).to.include('room');
 		expect(heard).not.to.include('other');
+	});
+
+	it('has room for ten pages of a family, and for one more once one is closed', () => {
+		const leave = Array.from({ length: 10 }, () => comeIn('d1 p1', 'family'));
+		expect([hasRoom('d1 p1'), hasRoom('d1 p2')]).to.deep.equal([false, true]);
+		leave[0]!();
+		expect(hasRoom('d1 p1')).to.equal(true);
+		leave.forEach((one) => one());
 	});
 
 	it('the other gone: after two minutes what was not seen goes by their way, as one message, once', async () => {

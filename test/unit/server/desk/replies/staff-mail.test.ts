@@ -128,4 +128,30 @@ describe('what staff answer from their own mail program', () => {
 		expect(await sent()).to.deep.equal([]);
 		expect((await refused())[0]!.text).to.contain('no words of its own');
 	});
+
+	it('is no way in for a machine: so many in an hour and no more, none to a letter that is 30 days old', async () => {
+		for (let n = 1; n <= 12; n++) await come(maren, `Line ${'x'.repeat(n)}`);
+		expect(await sent()).to.have.length(10);
+		expect((await refused()).map((r) => r.text.split('.')[0])).to.deep.equal([
+			'You have answered 10 times within an hour in this conversation',
+			'You have answered 10 times within an hour in this conversation'
+		]);
+		for (let n = 1; n <= 9; n++) await come('else@where.example', 'y'.repeat(n));
+		expect(await refused()).to.have.length(5);
+		await school.pass(29 * 86_400_000);
+		await come(maren, 'Still in time for this one.');
+		expect(await sent()).to.have.length(11);
+		await school.pass(86_400_000);
+		await come(maren, 'Too late by now, after all of it.');
+		expect(await sent()).to.have.length(11);
+		expect((await refused()).at(-1)!.text)
+			.to.contain('30 days')
+			.and.contain('Too late by now, after all of it.');
+	});
+
+	it('that comes again leaves no second copy of its files', async () => {
+		await come(maren, 'At four.', { file: pdf });
+		await come(maren, 'At four.', { file: pdf });
+		expect(await school.db.all("SELECT 1 FROM file WHERE name = 'plan.pdf'")).to.have.length(1);
+	});
 });
