@@ -8,6 +8,7 @@
 	import '$lib/ui/carbon.css';
 	import '$lib/ui/theme.css';
 	import '$lib/ui/three-columns.css';
+	import '$lib/ui/own-page.css';
 	import { page } from '$app/state';
 	import { onMount } from 'svelte';
 	import Frame from '$lib/ui/parts/Frame.svelte';

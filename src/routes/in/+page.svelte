@@ -10,7 +10,7 @@
 
 <svelte:head><title>{w.title} · {data.district}</title></svelte:head>
 
-<main lang={data.language} dir={languageDirection(data.language)}>
+<main class="own-page" lang={data.language} dir={languageDirection(data.language)}>
 	<p class="quiet">{data.district}</p>
 	<h1>{w.title}</h1>
 	{#if form && 'sent' in form}
@@ -36,42 +36,9 @@
 </main>
 
 <style>
-	main {
-		max-width: 560px;
-		margin: 0 auto;
-		padding: 28px 20px;
-		font-size: 17px;
-		display: grid;
-		gap: 14px;
-	}
 	form {
 		display: grid;
 		gap: 8px;
-	}
-	input {
-		font: inherit;
-		min-height: 48px;
-		padding: 8px 12px;
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
-		background: var(--sheet);
-		color: var(--ink);
-		width: 100%;
-	}
-	form :global(.wide) {
-		max-width: none;
-		width: 100%;
-		justify-content: center;
-		font-size: 17px;
-		min-height: 52px;
-	}
-	nav {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px 16px;
-	}
-	nav a {
-		min-height: 28px;
 	}
 	nav a[aria-current] {
 		font-weight: 650;

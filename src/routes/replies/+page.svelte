@@ -28,8 +28,8 @@
 		switch (view.shelf) {
 			case 'waiting':
 				return counts.waiting === 0
-					? 'No family waits for an answer'
-					: `${n(counts.waiting)} ${counts.waiting === 1 ? 'family waits' : 'families wait'} for an answer`;
+					? 'Nobody waits for an answer'
+					: `${n(counts.waiting)} ${counts.waiting === 1 ? 'conversation waits' : 'conversations wait'} for an answer`;
 			case 'aside':
 				return `${n(counts.aside)} put aside`;
 			case 'settled':

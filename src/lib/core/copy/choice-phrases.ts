@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /** The fixed words of the page on which a family chooses what it gets; `{from}`, `{to}`, `{zone}`, `{phone}` and `{what}` are filled in. */
 export interface ChoicePhrases {
@@ -235,4 +235,4 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 
 /** The words of the page of choices in a language; English where there are none. */
 export const choicePhrases = (language: string): ChoicePhrases =>
-	phrases[lookupLanguage([language], Object.keys(phrases), 'en')]!;
+	inLanguage(phrases, [language]).words;

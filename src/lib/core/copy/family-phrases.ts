@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /** The fixed words of the family's page beside its letters; `{name}`, `{time}`, `{names}` and `{section}` are filled in. */
 export interface FamilyPhrases {
@@ -166,4 +166,4 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 
 /** The words of the family's page in a language; English where there are none. */
 export const familyPhrases = (language: string): FamilyPhrases =>
-	phrases[lookupLanguage([language], Object.keys(phrases), 'en')]!;
+	inLanguage(phrases, [language]).words;

@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /**
  * What is said to whoever joins an open group: on the sheet, by text and mail, on the page. `{group}`,
@@ -273,6 +273,6 @@ export const joinLanguages: readonly string[] = Object.keys(phrases);
 export function joinPhrases(
 	wanted: string | readonly string[]
 ): JoinPhrases & { readonly tag: string } {
-	const tag = lookupLanguage([wanted].flat(), joinLanguages, 'en');
-	return { ...phrases[tag]!, tag };
+	const { tag, words } = inLanguage(phrases, [wanted].flat());
+	return { ...words, tag };
 }

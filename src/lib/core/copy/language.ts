@@ -13,6 +13,15 @@ export function lookupLanguage(
 	return lookup([...available], [...wanted]) ?? fallback;
 }
 
+/** Fixed words in the nearest language there is to the wanted ones (RFC 4647 section 3.4), and its tag; English where there is none. */
+export function inLanguage<T>(
+	phrases: Readonly<Record<string, T>>,
+	wanted: readonly string[]
+): { readonly tag: string; readonly words: T } {
+	const tag = lookupLanguage(wanted, Object.keys(phrases), 'en');
+	return { tag, words: phrases[tag]! };
+}
+
 /** Whether a person's language falls under a range: basic filtering, RFC 4647 section 3.3.1 ("pt" takes in "pt-BR"). */
 export function fallsUnder(language: string, range: string): boolean {
 	return basicFilter(language, range).length > 0;

@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /** The fixed words of the page on which a family asks for a link to its own page. */
 export interface LinkPhrases {
@@ -68,4 +68,4 @@ export const linkPhrases: Readonly<Record<string, LinkPhrases & { readonly name:
 
 /** The tag under which words for one of some wanted languages are found; English where there are none. */
 export const linkLanguage = (wanted: readonly string[]): string =>
-	lookupLanguage(wanted, Object.keys(linkPhrases), 'en');
+	inLanguage(linkPhrases, wanted).tag;

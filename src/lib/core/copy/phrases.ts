@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /** The fixed words around a letter and in the inbox, in the languages they have been put into so far. */
 export interface Phrases {
@@ -94,8 +94,7 @@ const phrases: Readonly<Record<string, Phrases>> = {
 };
 
 /** The fixed words for a language; English where there are none. */
-export const phrasesFor = (language: string): Phrases =>
-	phrases[lookupLanguage([language], Object.keys(phrases), 'en')]!;
+export const phrasesFor = (language: string): Phrases => inLanguage(phrases, [language]).words;
 
 /** A phrase with its parts filled in; a part is never read as a pattern. */
 export const fillPhrase = (phrase: string, parts: Readonly<Record<string, string>>): string =>

@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /** The words on a sheet of paper that gives somebody the way to their inbox. Each stands on a line of its own, so that no name is put into a sentence that runs the other way. */
 export interface SheetPhrases {
@@ -57,6 +57,6 @@ const phrases: Readonly<Record<string, SheetPhrases>> = {
 
 /** The words in the nearest language there is (RFC 4647 section 3.4), and its tag; English where there is none. */
 export function sheetPhrases(language: string): SheetPhrases & { readonly tag: string } {
-	const tag = lookupLanguage([language], Object.keys(phrases), 'en');
-	return { ...phrases[tag]!, tag };
+	const { tag, words } = inLanguage(phrases, [language]);
+	return { ...words, tag };
 }

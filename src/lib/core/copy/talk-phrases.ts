@@ -1,4 +1,4 @@
-import { lookupLanguage } from './language';
+import { inLanguage } from './language';
 
 /**
  * What is said by itself to whoever answers: that STOP was obeyed, who writes, that nobody answers to an announcement.
@@ -102,6 +102,6 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 
 /** The words for a language, and its tag; English where there are none. */
 export function talkPhrases(language: string): TalkPhrases & { readonly tag: string } {
-	const tag = lookupLanguage([language], Object.keys(phrases), 'en');
-	return { ...phrases[tag]!, tag };
+	const { tag, words } = inLanguage(phrases, [language]);
+	return { ...words, tag };
 }

@@ -98,13 +98,6 @@
 		font-size: 15px;
 	}
 	textarea {
-		width: 100%;
-		font: inherit;
-		color: var(--ink);
-		background: var(--sheet);
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
-		padding: 10px 12px;
 		resize: vertical;
 	}
 	.files {
@@ -119,14 +112,5 @@
 	}
 	.note {
 		font-size: 14.5px;
-	}
-	form :global(.wide) {
-		width: 100%;
-		max-width: none;
-		justify-content: center;
-		text-align: center;
-		font-size: 17px;
-		padding: 12px;
-		min-height: 48px;
 	}
 </style>

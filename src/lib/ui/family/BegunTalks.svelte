@@ -106,15 +106,4 @@
 		gap: 4px;
 		font-size: 15px;
 	}
-	select,
-	input {
-		font: inherit;
-		min-height: 44px;
-		padding: 6px 10px;
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
-		background: var(--sheet);
-		color: var(--ink);
-		width: 100%;
-	}
 </style>

@@ -46,28 +46,12 @@
 		gap: 8px;
 		padding: 12px 14px 0;
 	}
-	nav {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 4px 16px;
-	}
 	nav a {
-		min-height: 28px;
 		color: var(--ink);
 		text-decoration: none;
 	}
 	nav a[aria-current] {
 		box-shadow: inset 0 -2px 0 var(--action);
 		font-weight: 650;
-	}
-	input[type='search'] {
-		width: 100%;
-		font: inherit;
-		min-height: 44px;
-		padding: 6px 12px;
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
-		background: var(--sheet);
-		color: var(--ink);
 	}
 </style>

@@ -19,7 +19,7 @@
 
 <svelte:head><title>{title}</title></svelte:head>
 
-<main lang={language} dir={languageDirection(language)}>
+<main class="own-page" lang={language} dir={languageDirection(language)}>
 	<p class="quiet">{district}</p>
 	<h1 dir="auto">{title}</h1>
 	{@render children()}
@@ -34,23 +34,11 @@
 </main>
 
 <style>
-	main {
-		max-width: 560px;
-		margin: 0 auto;
-		padding: 28px 20px 60px;
-		font-size: 17px;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		gap: 14px;
-	}
 	h1 {
 		font-size: 24px;
 		overflow-wrap: anywhere;
 	}
 	nav {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 6px 16px;
 		border-top: 1px solid var(--line);
 		padding-top: 14px;
 		margin-top: 10px;

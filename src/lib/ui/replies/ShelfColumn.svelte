@@ -72,6 +72,13 @@
 					><b>{section.n.toLocaleString('en')}</b>
 				</p>
 			{/each}
+			{#if counts.moreSections > 0}
+				<p class="quiet">
+					and {counts.moreSections.toLocaleString('en')} more {counts.moreSections === 1
+						? 'section'
+						: 'sections'}
+				</p>
+			{/if}
 		</section>
 	{/if}
 	{#if counts.waiting > 0}

@@ -35,11 +35,9 @@
 	);
 </script>
 
-<div class="slip" class:open>
-	<span class="dot" class:new={slip.unread}
-		>{#if slip.unread}<span class="spoken">not looked at yet</span>{/if}</span
-	>
+<div class="slip" class:open class:new={slip.unread}>
 	<div class="who">
+		{#if slip.unread}<span class="spoken">not looked at yet</span>{/if}
 		{#if slip.personId !== null}
 			<a href="/people/{slip.personId}"><b><bdi>{slip.who}</bdi></b></a>
 		{:else}<b class="mono">{slip.who}</b>{/if}
@@ -85,18 +83,14 @@
 <style>
 	.slip {
 		display: grid;
-		grid-template-columns: 10px minmax(120px, 200px) minmax(0, 1fr) 116px 126px;
+		grid-template-columns: minmax(120px, 200px) minmax(0, 1fr) 116px 126px;
 		gap: 4px 12px;
 		padding: 8px 14px;
 		align-items: baseline;
 	}
-	.dot.new::before {
-		content: '';
-		display: block;
-		width: 8px;
-		height: 8px;
-		border-radius: 50%;
-		background: var(--heed);
+	/* Not looked at yet: its corner is still folded. */
+	.slip.new {
+		background: linear-gradient(135deg, var(--heed) 8px, transparent 8.5px);
 	}
 	.who {
 		display: grid;
@@ -133,14 +127,14 @@
 	}
 	@media (max-width: 1000px) {
 		.slip {
-			grid-template-columns: 10px minmax(0, 1fr) auto;
+			grid-template-columns: minmax(0, 1fr) auto;
 		}
 		.words {
-			grid-column: 2 / -1;
+			grid-column: 1 / -1;
 			grid-row: 2;
 		}
 		.do {
-			grid-column: 2 / -1;
+			grid-column: 1 / -1;
 			justify-content: flex-start;
 		}
 	}

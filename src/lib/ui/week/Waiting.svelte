@@ -63,7 +63,7 @@
 	{#if waiting.replies.waiting > 0}
 		<section>
 			<h3>
-				<a href="/replies">Families that wait for an answer</a><span class="heed"
+				<a href="/replies">Conversations that wait</a><span class="heed"
 					>{waiting.replies.waiting.toLocaleString('en')}</span
 				>
 			</h3>

@@ -58,7 +58,7 @@
 <svelte:head><title>{inbox.person} · {inbox.district}</title></svelte:head>
 
 <div
-	class="family"
+	class="own-page family"
 	lang={english ? 'en' : inbox.language}
 	dir={english ? 'ltr' : languageDirection(inbox.language)}
 >
@@ -184,9 +184,6 @@
 
 <style>
 	.family {
-		max-width: 560px;
-		margin: 0 auto;
-		font-size: 17px;
 		line-height: 1.45;
 		padding-bottom: 40px;
 	}
@@ -268,10 +265,6 @@
 		margin-top: 14px;
 	}
 	form :global(.wide) {
-		width: 100%;
-		justify-content: center;
-		text-align: center;
-		font-size: 17px;
 		font-weight: 650;
 		padding: 14px;
 		min-height: 52px;

@@ -84,7 +84,7 @@
 					? '&shelf=settled'
 					: ''}"
 				>{data.talks.answered.toLocaleString('en')}
-				{data.talks.answered === 1 ? 'family has' : 'families have'} answered</a
+				{data.talks.answered === 1 ? 'person has' : 'people have'} answered</a
 			>, {data.talks.waiting === 0
 				? 'none waits'
 				: `${data.talks.waiting.toLocaleString('en')} ${data.talks.waiting === 1 ? 'waits' : 'wait'} for an answer`}.

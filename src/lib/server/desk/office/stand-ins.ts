@@ -2,16 +2,13 @@ import { z } from 'zod';
 import type { Settings } from '../../settings';
 import { type StandinView, letterSchema, textSchema, mailboxSchema, phoneSchema } from './types';
 
-/** A phone of the stand-in sends a text back. Null, or why it could not. */
-export async function sayFromPhone(
-	settings: Settings,
-	said: { readonly phone: string; readonly text: string }
-): Promise<string | null> {
+/** Has a stand-in do something. Null, or why it could not. */
+async function tell(url: string, what: object, withinMs = 3_000): Promise<string | null> {
 	try {
-		const response = await fetch(`${settings.exchangeUrl}/say`, {
+		const response = await fetch(url, {
 			method: 'POST',
-			body: JSON.stringify(said),
-			signal: AbortSignal.timeout(3_000)
+			body: JSON.stringify(what),
+			signal: AbortSignal.timeout(withinMs)
 		});
 		const answer = (await response.json()) as { error?: string };
 		return response.ok ? null : (answer.error ?? 'The stand-in refused it.');
@@ -20,23 +17,17 @@ export async function sayFromPhone(
 	}
 }
 
+/** A phone of the stand-in sends a text back. Null, or why it could not. */
+export const sayFromPhone = (
+	settings: Settings,
+	said: { readonly phone: string; readonly text: string }
+): Promise<string | null> => tell(`${settings.exchangeUrl}/say`, said);
+
 /** Whoever reads a mailbox of the stand-in answers a letter in it. Null, or why it could not. */
-export async function answerLetter(
+export const answerLetter = (
 	settings: Settings,
 	said: { readonly number: number; readonly text: string }
-): Promise<string | null> {
-	try {
-		const response = await fetch(`${settings.mailhouseUrl}/answer`, {
-			method: 'POST',
-			body: JSON.stringify(said),
-			signal: AbortSignal.timeout(10_000)
-		});
-		const answer = (await response.json()) as { error?: string };
-		return response.ok ? null : (answer.error ?? 'The stand-in refused it.');
-	} catch {
-		return 'The stand-in does not answer.';
-	}
-}
+): Promise<string | null> => tell(`${settings.mailhouseUrl}/answer`, said, 10_000);
 
 async function ask<T extends z.ZodType>(url: string, schema: T): Promise<z.infer<T>> {
 	const response = await fetch(url, { signal: AbortSignal.timeout(3_000) });
@@ -69,22 +60,11 @@ export async function standinView(settings: Settings, search: string): Promise<S
 }
 
 /** Sets a mailbox or phone to fail, or to work again. Returns why it could not, or null. */
-export async function setFault(
+export function setFault(
 	settings: Settings,
-	which: { readonly address: string; readonly fault: string | null }
+	{ address, fault }: { readonly address: string; readonly fault: string | null }
 ): Promise<string | null> {
-	const isPhone = which.address.startsWith('+');
-	const url = isPhone ? `${settings.exchangeUrl}/phones` : `${settings.mailhouseUrl}/mailboxes`;
-	const body = { [isPhone ? 'phone' : 'mailbox']: which.address, fault: which.fault };
-	try {
-		const response = await fetch(url, {
-			method: 'POST',
-			body: JSON.stringify(body),
-			signal: AbortSignal.timeout(3_000)
-		});
-		const answer = (await response.json()) as { error?: string };
-		return response.ok ? null : (answer.error ?? 'The stand-in refused it.');
-	} catch {
-		return 'The stand-in does not answer.';
-	}
+	return address.startsWith('+')
+		? tell(`${settings.exchangeUrl}/phones`, { phone: address, fault })
+		: tell(`${settings.mailhouseUrl}/mailboxes`, { mailbox: address, fault });
 }

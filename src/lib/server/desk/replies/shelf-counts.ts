@@ -15,6 +15,9 @@ export const isDoubtful = `(conversation.state = 'settled' AND conversation.unre
 
 export const dayMs = 86_400_000;
 
+/** So many sections are named beside the conversations: those in which most wait. */
+const mostSections = 12;
+
 /** How many conversations a user has to answer; for the tab, and for Week. */
 export async function waitingCount(db: Query, user: User, now: number): Promise<number> {
 	const seen = scope(user).conversations;
@@ -38,7 +41,7 @@ export async function waitingReplies(
 	))!;
 }
 
-/** How many families have answered a dispatch, and how many of them wait. */
+/** How many people have answered a dispatch, and how many of them wait. */
 export async function talksAbout(
 	db: Query,
 	user: User,
@@ -58,7 +61,9 @@ export async function shelfCounts(db: Query, user: User, now: number): Promise<S
 	const seen = scope(user).conversations;
 	const bind = { now, ...seen.bind };
 	const open = `conversation.state IN ('waiting', 'aside') AND ${seen.sql}`;
-	const sums = (await db.one<Omit<ShelfCounts, 'sections' | 'ways' | 'settled' | 'doubtful'>>(
+	const sums = (await db.one<
+		Omit<ShelfCounts, 'sections' | 'moreSections' | 'ways' | 'settled' | 'doubtful'>
+	>(
 		`SELECT coalesce(sum(${waits}), 0) AS waiting,
 			coalesce(sum(${waits} AND since < $now - ${dayMs}), 0) AS overDay,
 			min(CASE WHEN ${waits} THEN since END) AS oldest,
@@ -68,9 +73,9 @@ export async function shelfCounts(db: Query, user: User, now: number): Promise<S
 		FROM conversation WHERE ${open}`,
 		bind
 	))!;
-	const sections = await db.all<{ id: number; name: string; n: number }>(
-		`SELECT section.id, section.name, count(*) AS n FROM conversation JOIN section ON section.id = section_id
-		WHERE ${open} AND ${waits} GROUP BY section.id ORDER BY n DESC, section.name LIMIT 12`,
+	const sections = await db.all<{ id: number; name: string; n: number; sections: number }>(
+		`SELECT section.id, section.name, count(*) AS n, count(*) OVER () AS sections FROM conversation JOIN section ON section.id = section_id
+		WHERE ${open} AND ${waits} GROUP BY section.id ORDER BY n DESC, section.name LIMIT ${mostSections}`,
 		bind
 	);
 	const ways = await db.all<{ way: Way; n: number }>(
@@ -85,7 +90,8 @@ export async function shelfCounts(db: Query, user: User, now: number): Promise<S
 	return {
 		...sums,
 		...rest,
-		sections,
+		sections: sections.map(({ id, name, n }) => ({ id, name, n })),
+		moreSections: Math.max(0, (sections[0]?.sections ?? 0) - mostSections),
 		ways: { email: 0, text: 0, inbox: 0, ...Object.fromEntries(ways.map((w) => [w.way, w.n])) }
 	};
 }

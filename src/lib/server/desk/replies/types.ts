@@ -88,6 +88,8 @@ export interface ShelfCounts {
 	readonly settled: number;
 	readonly doubtful: number;
 	readonly sections: readonly { readonly id: number; readonly name: string; readonly n: number }[];
+	/** In how many other sections something waits. */
+	readonly moreSections: number;
 	readonly ways: Readonly<Record<Way, number>>;
 }
 

@@ -57,7 +57,7 @@
 
 <svelte:head><title>{w.title} · {data.district}</title></svelte:head>
 
-<main lang={c.language} dir={languageDirection(c.language)}>
+<main class="own-page" lang={c.language} dir={languageDirection(c.language)}>
 	{#if form && 'ended' in form}
 		<h1>{form.ended}</h1>
 	{:else}
@@ -166,15 +166,6 @@
 </main>
 
 <style>
-	main {
-		max-width: 560px;
-		margin: 0 auto;
-		padding: 20px 20px 40px;
-		font-size: 17px;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		gap: 14px;
-	}
 	form,
 	section {
 		display: grid;
@@ -208,18 +199,6 @@
 		height: 22px;
 		accent-color: var(--action);
 	}
-	select,
-	input[type='time'] {
-		font: inherit;
-		min-height: 44px;
-		padding: 6px 10px;
-		border: 1px solid var(--line-strong);
-		border-radius: var(--corner);
-		background: var(--sheet);
-		color: var(--ink);
-		width: 100%;
-		min-width: 0;
-	}
 	.note {
 		font-size: 15px;
 	}
@@ -227,12 +206,5 @@
 		padding: 6px 0;
 		border-top: 1px solid var(--line);
 		overflow-wrap: anywhere;
-	}
-	main :global(.wide) {
-		width: 100%;
-		max-width: none;
-		justify-content: center;
-		font-size: 17px;
-		min-height: 48px;
 	}
 </style>

@@ -9,7 +9,7 @@
 
 <svelte:head><title>School mail</title></svelte:head>
 
-<main>
+<main class="own-page">
 	{#if data.stopped}
 		<h1>You get no more {what} by email.</h1>
 		<p>They still stand in your inbox, and other kinds of mail still come.</p>
@@ -29,14 +29,6 @@
 </main>
 
 <style>
-	main {
-		max-width: 560px;
-		margin: 0 auto;
-		padding: 28px 20px;
-		font-size: 17px;
-		display: grid;
-		gap: 14px;
-	}
 	h1 {
 		font-size: 22px;
 	}
