@@ -3,6 +3,8 @@ import { deliveryFacts } from '../src/lib/server/db/copy-facts';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
+import type { Named } from '../src/lib/server/access/tokens';
+import { putTogether } from './digests';
 import type { Identity } from './identity';
 import type { Way, WayOut } from '../src/lib/core/roster/way';
 import { isReadOf, free, waits } from '../src/lib/server/db/copy-state';
@@ -24,6 +26,8 @@ export interface Claimed {
 	readonly facts: CopyFacts;
 	/** BCP 47 tag of the language its reader wants. */
 	readonly language: string;
+	/** The letter that holds it with others; null for one that is a letter of its own. */
+	readonly digest: Named | null;
 }
 
 /** Of dispatches that are not settled yet, or whose end has come, no copy leaves. */
@@ -124,19 +128,24 @@ export async function nextDue(db: Query, way: Way): Promise<number | null> {
 	return row?.at ?? null;
 }
 
-/** Claims due copies of one way: those whose time has come, oldest first. None where another courier holds the office. */
+/** Claims due copies of one way: those whose time has come, oldest first, and with each what is in one letter with it. None where another courier holds the office. */
 export async function claim(db: Db, me: Identity, way: WayOut, limit: number): Promise<Claimed[]> {
-	const due = `way = $way AND due_at <= $time AND ${free} AND NOT (${readMeanwhile}) AND ${mayLeave}`;
+	const sql = `way = $way AND due_at <= $time AND ${free} AND NOT (${readMeanwhile}) AND ${mayLeave}`;
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
-	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${due} LIMIT 1`, { way, time }))) return [];
+	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${sql} LIMIT 1`, { way, time }))) return [];
 	const taken = await db.write(async (tx) => {
 		if (!(await me.holds(tx))) return null;
-		const found = await tx.all<Pick<DeliveryRow, 'id'>>(
-			`SELECT id FROM delivery WHERE ${due} ORDER BY due_at, id LIMIT $limit`,
+		const found = await tx.all<Pick<DeliveryRow, 'id' | 'inDigest'>>(
+			`SELECT id, in_digest AS inDigest FROM delivery WHERE ${sql} ORDER BY due_at, id LIMIT $limit`,
 			{ way, time, limit }
 		);
-		const ids = JSON.stringify(found.map((r) => r.id));
+		const due = found.map((r) => r.id);
+		// Of most batches nothing goes in a digest.
+		const all = found.some((r) => r.inDigest === 1)
+			? await putTogether(tx, due, { sql, bind: { way, time } })
+			: due;
+		const ids = JSON.stringify(all);
 		await tx.run(
 			`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
 			WHERE id IN (SELECT value FROM json_each($ids))`,
@@ -149,14 +158,22 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 	// Before any of them leaves: a database put back to before this is then known by it.
 	if (mark !== null) await me.mark.keep(mark);
 	// Read outside the write lock: what is claimed nobody else changes.
-	const rows = await db.all<Omit<Claimed, 'facts' | 'language' | 'fence'>>(
-		`SELECT id, nonce, dispatch_id AS dispatchId, way, address, attempts, unanswered FROM delivery
-		WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
+	const rows = await db.all<
+		Omit<Claimed, 'facts' | 'language' | 'fence' | 'digest'> & { digest: string | null }
+	>(
+		`SELECT id, nonce, dispatch_id AS dispatchId, way, address, attempts, unanswered,
+			(SELECT json_object('id', digest.id, 'nonce', digest.nonce) FROM digest WHERE digest.id = digest_id) AS digest
+		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
 		{ ids }
 	);
 	const facts = await deliveryFacts(
 		db,
 		rows.map((r) => r.id)
 	);
-	return rows.map((r) => ({ ...r, fence: me.fence, ...facts.get(r.id)! }));
+	return rows.map(({ digest, ...r }) => ({
+		...r,
+		digest: digest === null ? null : (JSON.parse(digest) as Named),
+		fence: me.fence,
+		...facts.get(r.id)!
+	}));
 }

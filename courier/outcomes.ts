@@ -45,7 +45,11 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 		let { attempts, unanswered } = copy;
 		switch (outcome.kind) {
 			case 'accepted':
-				says('accepted', outcome.detail, saidOf(outcome));
+				says(
+					'accepted',
+					copy.digest ? `${outcome.detail}, in its reader’s daily digest` : outcome.detail,
+					saidOf(outcome)
+				);
 				break;
 			case 'deferred':
 				dueAt = retryAt(at, attempts);
@@ -150,12 +154,13 @@ export async function failAgainAndAgain(
 		Pick<DeliveryRow, 'id'> & { address: string; last: string; why: string | null }
 	>(
 		`SELECT delivery.id, delivery.address,
-			(SELECT json_group_array(state) FROM (SELECT state FROM delivery AS other
+			(SELECT json_group_array(state) FROM (SELECT iif(min(state = 'failed'), 'failed', '') AS state FROM delivery AS other
 				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way
 					AND ${hasLeftOf('other')}
 					AND (other.state != 'failed' OR EXISTS (SELECT 1 FROM event
 						WHERE delivery_id = other.id AND kind = 'failed' AND code IS NOT '${sendersMatter}'))
-				ORDER BY id DESC LIMIT ${inARow})) AS last,
+				-- Several in one letter are one that did not arrive.
+				GROUP BY coalesce(digest_id, -id) ORDER BY max(id) DESC LIMIT ${inARow})) AS last,
 			(SELECT detail FROM event WHERE delivery_id = delivery.id AND kind = 'failed'
 				ORDER BY event.id DESC LIMIT 1) AS why
 		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'failed' AND address IS NOT NULL

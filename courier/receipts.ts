@@ -16,7 +16,6 @@ import {
 } from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
-import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 
 export interface Fault {
 	readonly deliveryId: number;
@@ -229,6 +228,32 @@ async function keepAsItCame(
 	);
 }
 
+/** A copy as far as what came back about it asks. */
+interface SentCopy {
+	readonly id: number;
+	readonly address: string;
+	/** Whether its reader is asked for no answer. */
+	readonly oneWay: 0 | 1;
+}
+
+/** The copies that one of our addresses was made for: one, or those that went in one letter. */
+const copiesOf = (
+	tx: Query,
+	mailbox: 'return' | 'answer' | 'digest' | 'digest-answer',
+	id: number
+): Promise<SentCopy[]> =>
+	tx.all<SentCopy>(
+		`SELECT delivery.id, coalesce(delivery.address, '') AS address, kind = 'announcement' AS oneWay
+		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
+		WHERE ${mailbox === 'digest' || mailbox === 'digest-answer' ? 'digest_id' : 'delivery.id'} = $id
+		ORDER BY delivery.id`,
+		{ id }
+	);
+
+/** The copy that an answer is taken to be about: the last one that can be answered. Whoever reads it can say that it is about another. */
+const answerAbout = (copies: readonly SentCopy[]): SentCopy | undefined =>
+	copies.findLast((c) => c.oneWay === 0) ?? copies.at(-1);
+
 /** A mail that came, with what was kept of its files. */
 export interface KeptReturned extends Returned {
 	readonly files?: readonly KeptAnswerFile[];
@@ -263,18 +288,20 @@ export async function takeReturned(
 			await letterOfOurs(tx, mailbox === 'join' ? 'auto_note' : mailbox, id, mail);
 			continue;
 		}
+		const copies = await copiesOf(tx, mailbox, id);
+		const about = answerAbout(copies);
+		if (!about) continue;
+		const plain = mailbox === 'answer' || mailbox === 'digest-answer' ? 'answer' : 'return';
 		if (mail.kind === 'answer') {
-			answers.push({ deliveryId: id, mailbox, answer: { ...mail.answer, files } });
+			answers.push({ deliveryId: about.id, mailbox: plain, answer: { ...mail.answer, files } });
 			continue;
 		}
-		const sentTo = await tx.one<Pick<DeliveryRow, 'address'>>(
-			'SELECT address FROM delivery WHERE id = $id',
-			{ id }
-		);
-		const said = happeningsOf({ id, address: sentTo?.address ?? '' }, mailbox, mail, at);
-		happenings.push(...said.happenings);
-		faults.push(...said.faults);
-		await keepAsItCame(tx, id, at, said.happenings[0]?.code ?? mail.kind, asItCame);
+		for (const copy of copies) {
+			const said = happeningsOf(copy, plain, mail, at);
+			happenings.push(...said.happenings);
+			faults.push(...said.faults);
+			await keepAsItCame(tx, copy.id, at, said.happenings[0]?.code ?? mail.kind, asItCame);
+		}
 	}
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);

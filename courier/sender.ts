@@ -2,6 +2,7 @@ import type { Db } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import { claim, nextDue, type Claimed } from './claim';
+import { handovers, type Handover } from './digests';
 import type { Identity } from './identity';
 import { inLanes } from './lanes';
 import { outcomeBook } from './outcome-book';
@@ -30,8 +31,8 @@ export interface SenderParts {
 	perMinute(): Promise<number | null>;
 	/** Why the provider cannot be spoken to, or null; undefined where only a try shows it. */
 	down(): string | null | undefined;
-	/** Makes ready what some copies have in common; what comes back hands one of them over. */
-	prepare(copies: readonly Claimed[]): Promise<(copy: Claimed) => Promise<Outcome>>;
+	/** Makes ready what some copies have in common; what comes back hands one of them over, or those that go in one letter. */
+	prepare(copies: readonly Claimed[]): Promise<(handover: Handover) => Promise<Outcome>>;
 	/** The time of the job, ms. */
 	clock(): number;
 	/** Writes an outcome down; tries until it has succeeded. */
@@ -60,14 +61,14 @@ export interface Sender {
 }
 
 interface Ready {
-	readonly copy: Claimed;
-	readonly send: (copy: Claimed) => Promise<Outcome>;
+	readonly handover: Handover;
+	readonly send: (handover: Handover) => Promise<Outcome>;
 }
 
 /** How a run goes: what its provider has said so far. */
 interface Course {
 	saw(outcome: Outcome): void;
-	/** Copies that were handed over, whatever came of them. */
+	/** Copies that were handed over, whatever came of them; several in one letter are one. */
 	handled(): number;
 	/** Whether more than half of what the provider was given was put off because it was too much. */
 	tooMuch(): boolean;
@@ -171,18 +172,20 @@ export function makeSender(
 				// One that was away is asked with one copy: a connection only to see would be one more than it may allow.
 				const most = rest.awayMs() > 0 && course.handled() === 0 ? 1 : batch[way].claim;
 				const copies = await claim(db, me, way, Math.min(most, room));
-				pace.used(way, copies.length);
-				const hand = await parts.prepare(copies);
-				return copies.map((copy) => ({ copy, send: hand }));
+				const letters = handovers(copies);
+				pace.used(way, letters.length);
+				const send = await parts.prepare(copies);
+				return letters.map((handover) => ({ handover, send }));
 			},
-			async ({ copy, send: hand }) => {
+			async ({ handover, send: hand }) => {
 				await book.room();
 				// What is already claimed is given back untried.
 				const why = course.over();
-				const outcome: Outcome = why === null ? await hand(copy) : { kind: 'unavailable', why };
+				const outcome: Outcome = why === null ? await hand(handover) : { kind: 'unavailable', why };
 				course.saw(outcome);
 				if (outcome.kind !== 'unavailable' && outcome.kind !== 'unanswered') rest.isBack();
-				book.write({ copy, outcome, at: parts.clock() });
+				const at = parts.clock();
+				for (const copy of handover) book.write({ copy, outcome, at });
 			}
 		);
 		await book.empty();

@@ -1,21 +1,23 @@
-import { addressFor, copyToken, messageId, textReference } from '../src/lib/server/access/tokens';
+import { textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { dispatchLetters, type DispatchLetters } from '../src/lib/server/desk/sheet/letters';
 import { threadsOf } from '../src/lib/server/desk/replies/threads';
 import type { MailGateway } from '../src/lib/server/gateway/mail';
+import type { Letter } from '../src/lib/server/gateway/mail-letter';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { TextGateway } from '../src/lib/server/gateway/text';
 import type { Settings } from '../src/lib/server/settings';
 import type { Claimed } from './claim';
-import { letterParts } from './letter-parts';
+import type { Handover } from './digests';
+import { copyOf, writtenEmail } from './written-email';
 
 /** Writes claimed copies out and hands them to their providers. */
 export interface WritingOut {
-	/** Reads what a batch has in common; what it resolves to sends one copy. */
-	emails(copies: readonly Claimed[]): Promise<(copy: Claimed) => Promise<Outcome>>;
-	texts(copies: readonly Claimed[]): Promise<(copy: Claimed) => Promise<Outcome>>;
+	/** Reads what a batch has in common; what it resolves to sends one copy, or those that go in one letter. */
+	emails(copies: readonly Claimed[]): Promise<(handover: Handover) => Promise<Outcome>>;
+	texts(copies: readonly Claimed[]): Promise<(handover: Handover) => Promise<Outcome>>;
 	/** The clock of the job, ms; its offset is looked up with each batch. */
 	clock(): number;
 }
@@ -29,14 +31,7 @@ export function writingOut(
 	/** What the clock of the job is ahead of the machine's, ms. */
 	let clockOffset = 0;
 
-	/** What the writer of a dispatch needs of one copy. */
-	const copyOf = ({ nonce, facts, language }: Claimed, kind: DispatchLetters['kind']) => ({
-		facts,
-		language,
-		link: `${settings.publicUrl}/f/${copyToken(key, nonce)}`,
-		// A copy for information speaks of no student, and nobody stops it; nor an answer to what one has written.
-		mayStop: facts.students.length > 0 && kind !== 'answer'
-	});
+	const by = { key, settings };
 
 	/** What a batch of copies has in common: the district, the time, and the writers of its dispatches. */
 	async function inCommon(copies: readonly Claimed[]) {
@@ -50,21 +45,19 @@ export function writingOut(
 	}
 
 	async function emails(copies: readonly Claimed[]) {
-		const { district, date, made } = await inCommon(copies);
+		const common = await inCommon(copies);
 		// What answers a family stands beside what it answers.
-		const answering = copies.filter((c) => made.get(c.dispatchId)!.kind === 'answer');
+		const answering = copies.filter((c) => common.made.get(c.dispatchId)!.kind === 'answer');
 		const threads = await threadsOf(
 			db,
 			key,
 			settings.returnDomain,
 			answering.map((c) => c.id)
 		);
-		return async (copy: Claimed): Promise<Outcome> => {
-			const own = made.get(copy.dispatchId)!;
-			const letter = own.letters.email(copyOf(copy, own.kind));
-			let parts: Awaited<ReturnType<typeof letterParts>>;
+		return async (handover: Handover): Promise<Outcome> => {
+			let letter: Letter;
 			try {
-				parts = await letterParts(settings.dataFolder, own, letter);
+				letter = await writtenEmail(by, { ...common, threads }, handover);
 			} catch (error) {
 				return {
 					kind: 'deferred',
@@ -72,36 +65,18 @@ export function writingOut(
 					said: (error as Error).message
 				};
 			}
-			return mail.send({
-				messageId: messageId(key, 'return', copy, settings.returnDomain),
-				date,
-				from: { name: own.fromName, address: district.mailFrom },
-				// Answers come to us, are kept with the copy, and are passed on from here. An announcement asks for none.
-				replyTo:
-					own.kind === 'announcement'
-						? null
-						: {
-								name: own.senderName,
-								address: addressFor(key, 'answer', copy, settings.returnDomain)
-							},
-				askReceipt: own.askReceipt,
-				thread: threads.get(copy.id) ?? null,
-				to: { name: copy.facts.full, address: copy.address },
-				returnAddress: addressFor(key, 'return', copy, settings.returnDomain),
-				...letter,
-				...parts
-			});
+			return mail.send(letter);
 		};
 	}
 
 	async function texts(copies: readonly Claimed[]) {
 		const { district, made } = await inCommon(copies);
-		return (copy: Claimed): Promise<Outcome> => {
+		return ([copy]: Handover): Promise<Outcome> => {
 			const own = made.get(copy.dispatchId)!;
 			return text.send({
 				to: copy.address,
 				from: district.textFrom,
-				text: own.letters.text(copyOf(copy, own.kind)),
+				text: own.letters.text(copyOf(by, copy, own.kind)),
 				reference: textReference(key, copy.nonce)
 			});
 		};

@@ -120,14 +120,17 @@ function submit(session: Session, pdu: Pdu): void {
 	deliverReceipts();
 }
 
-/** Texts that phones send, until they are taken. */
-const fromPhones: {
+/** A text that a phone sends. */
+interface FromPhone {
 	readonly from: string;
 	readonly to: string;
 	readonly text: string;
 	/** Of a part of a longer text: which it is (3GPP TS 23.040 section 9.2.3.24.1). */
 	readonly header?: Buffer;
-}[] = [];
+}
+/** Texts that phones send, until they are taken; handed over and not answered they are sent again over the next connection. */
+const fromPhones: FromPhone[] = [];
+const untaken = new Set<FromPhone>();
 let reference = 0;
 
 /** A text as a phone sends it: whole, or in parts. */
@@ -149,6 +152,7 @@ function send(from: string, to: string, text: string): void {
 function deliverTexts(): void {
 	if (!bound) return;
 	for (const text of fromPhones.splice(0)) {
+		untaken.add(text);
 		bound.deliver_sm(
 			{
 				source_addr: text.from.replace('+', ''),
@@ -157,6 +161,7 @@ function deliverTexts(): void {
 				short_message: text.header ? { udh: text.header, message: text.text } : text.text
 			},
 			(pdu) => {
+				untaken.delete(text);
 				if (pdu.command_status === 0) return;
 				fromPhones.push(text);
 				setTimeout(deliverTexts, 500);
@@ -184,6 +189,8 @@ const server = smpp.createServer((session) => {
 		bound = null;
 		receipts.push(...unanswered);
 		unanswered.clear();
+		fromPhones.push(...untaken);
+		untaken.clear();
 	});
 });
 await new Promise<void>((resolve, reject) => {

@@ -2,6 +2,9 @@ import { createHash } from 'node:crypto';
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { faults } from './axe';
+import { localOf } from '../../src/lib/core/time/local';
+import { now } from '../../src/lib/server/clock';
+import { readDistrict } from '../../src/lib/server/db/district';
 import { countOf, json, stack, until, type Stack } from './stack';
 import {
 	letLeave,
@@ -291,5 +294,65 @@ describe('what families send back', () => {
 		await theirs.goto(link);
 		await theirs.getByText('Tide pool day').first().waitFor();
 		await theirs.context().close();
+	});
+
+	it('one letter a day, in the family’s language: two letters come in one mail; a STOP between planning and leaving stops the copy', async () => {
+		const family = take((r) => r.email);
+		const stops = take((r) => r.phone);
+		const { zone } = await readDistrict(s.db);
+		const later = localOf((await now(s.db)) + 3 * 3_600_000, zone).slice(11, 16);
+		const theirs = await (await s.context({ width: 390, height: 844 })).newPage();
+		await theirs.goto(`${await linkOf(family.email)}/choices`);
+		await theirs.waitForSelector('html[data-ready]');
+		await theirs.getByLabel('One letter a day').fill(later);
+		await theirs.getByLabel('Language').selectOption('es');
+		await theirs.getByRole('button', { name: 'Save' }).click();
+		await theirs.getByText('Guardado. Vale para todo').waitFor();
+		expect(await theirs.getByLabel('Una carta al día').inputValue()).to.equal(later);
+		// What was not touched stands as it stood, and saved once more it changes nothing.
+		expect(await theirs.getByRole('checkbox', { checked: true }).count()).to.equal(4);
+		await theirs.getByRole('button', { name: 'Guardar' }).click();
+		await theirs.getByText('No se cambió nada.').waitFor();
+		await theirs.context().close();
+		const sheet = async (subject: string) => {
+			await openFresh(page, s.url);
+			await pick(page, 'Homeroom 4-A');
+			await setWay(page, 'Text', true);
+			await write(page, subject, 'Please bring boots and a coat on Thursday.');
+			await settled(page);
+		};
+		await sheet('Boots');
+		await page.getByRole('button', { name: /^Spanish/ }).click();
+		await page.getByRole('button', { name: 'Let the translator draft it' }).click();
+		await page.getByText('Drafted by the translator').waitFor();
+		const drafted = await page.getByLabel('Subject').inputValue();
+		await settled(page);
+		const boots = await sendSheet(page);
+		await say(stops.phone, 'STOP');
+		const stopped = `delivery WHERE dispatch_id = ${boots} AND way = 'text' AND address = '${stops.phone}' AND state = 'failed'`;
+		await until('it is stopped', async () => (await countOf(s.db, stopped)) === 1);
+		await sheet('Lunch');
+		const lunch = await sendSheet(page);
+		await letLeave(page, s, boots);
+		await letLeave(page, s, lunch);
+		const [letter, before] = await until('the digest came', async () => {
+			const found = await newest(family.email);
+			return found[0]!.text.includes('Lunch') ? found : null;
+		});
+		expect(letter!.subject).to.match(/^Sus cartas de /);
+		expect(letter!.text).to.contain(drafted).and.contain('Usted recibe');
+		expect(before!.text).to.not.contain(drafted);
+		const went = await s.db.all<{ state: string; digest: number }>(
+			`SELECT DISTINCT CASE WHEN state IN ('sent', 'delivered') THEN 'went' ELSE state END AS state, digest_id AS digest FROM delivery
+			WHERE person_id = ${family.personId} AND way = 'email' AND dispatch_id IN (${boots}, ${lunch})`
+		);
+		expect(went).to.have.length(1);
+		expect(went[0]).to.include({ state: 'went' });
+		const { texts } = await json<{ texts: { to: string; text: string }[] }>(
+			`${s.exchange}/texts?newest=1&limit=200`
+		);
+		expect(
+			texts.filter((t) => t.to === stops.phone && /Boots|Lunch|boots/.test(t.text))
+		).to.deep.equal([]);
 	});
 });

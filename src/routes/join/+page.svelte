@@ -3,6 +3,7 @@
 	import { Button, TextInput } from 'carbon-components-svelte';
 	import { joinPhrases } from '$lib/core/copy/join-phrases';
 	import JoinPage from '$lib/ui/joining/JoinPage.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** Takes the code of an open group. */
 	let { data, form } = $props();
@@ -10,12 +11,7 @@
 </script>
 
 <JoinPage language={words.tag} title={words.code} district={data.district}>
-	<form
-		method="post"
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
-	>
+	<form method="post" use:enhance={keepTyped}>
 		<TextInput
 			name="code"
 			hideLabel

@@ -11,6 +11,7 @@
 	import Failing from '$lib/ui/stand-ins/Failing.svelte';
 	import Words from '$lib/ui/stand-ins/Words.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	let { data, form } = $props();
 	const view = $derived(data.view);
@@ -55,14 +56,7 @@
 			{#if data.search}<a href="/stand-ins">all</a>{/if}
 		</form>
 	</div>
-	<form
-		method="post"
-		action="?/fault"
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
-		class="fault"
-	>
+	<form method="post" action="?/fault" use:enhance={keepTyped} class="fault">
 		<TextInput size="sm" name="address" labelText="Mailbox or phone" bind:value={address} />
 		<Select size="sm" name="fault" labelText="From now on">
 			<SelectItem value="works" text="works" />
@@ -78,14 +72,7 @@
 		</span>
 	</form>
 
-	<form
-		method="post"
-		action="?/say"
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
-		class="fault"
-	>
+	<form method="post" action="?/say" use:enhance={keepTyped} class="fault">
 		<TextInput size="sm" name="phone" labelText="A phone" placeholder="+12075550143" />
 		<TextInput size="sm" name="text" labelText="sends a text" placeholder="STOP" />
 		<Button type="submit" size="small">Send it</Button>

@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import { claim } from '../../../courier/claim';
+import { handovers } from '../../../courier/digests';
 import { identity, type Identity } from '../../../courier/identity';
 import { writingOut } from '../../../courier/writing-out';
 import { messageId } from '../../../src/lib/server/access/tokens';
@@ -42,7 +43,7 @@ describe('an answer of ours leaves', () => {
 		] as const) {
 			const copies = await claim(school.db, me, way, 10);
 			const send = await make(copies);
-			for (const copy of copies) await send(copy);
+			for (const handover of handovers(copies)) await send(handover);
 		}
 	}
 

@@ -21,6 +21,11 @@ export interface ChoicePhrases {
 	readonly from: string;
 	readonly to: string;
 	readonly quietMeans: string;
+	/** The letters of a day in one. */
+	readonly digest: string;
+	readonly digestMeans: string;
+	readonly digestShared: string;
+	readonly digestQuiet: string;
 	readonly zone: string;
 	readonly zoneMeans: string;
 	readonly save: string;
@@ -64,6 +69,13 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 		to: 'until',
 		quietMeans:
 			'Nothing ordinary comes then; it waits until they end. The school’s own hold as well: texts {from} to {to}.',
+		digest: 'One letter a day',
+		digestMeans:
+			'The ordinary letters of a day come by email in one, at this time. Empty: each comes by itself. Urgent ones come at once, and so does what would be too late by then. Texts and this page stay as they are.',
+		digestShared:
+			'Others read at your mail address too: what goes there for all of you comes in one only where each of you has chosen it.',
+		digestQuiet:
+			'One letter a day cannot come in your own quiet hours. Choose another time, or change the quiet hours.',
 		zone: 'Time zone',
 		zoneMeans: 'Empty for the school’s: {zone}.',
 		save: 'Save',
@@ -102,6 +114,13 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 		to: 'hasta',
 		quietMeans:
 			'Entonces no llega nada ordinario; espera a que terminen. También valen las de la escuela: textos de {from} a {to}.',
+		digest: 'Una carta al día',
+		digestMeans:
+			'Las cartas ordinarias del día llegan por correo en una, a esta hora. Vacío: cada una llega sola. Las urgentes llegan enseguida, y también lo que entonces llegaría tarde. Los textos y esta página siguen igual.',
+		digestShared:
+			'Otras personas leen también en su dirección: lo que llega ahí para todos viene en una solo si cada quien lo eligió.',
+		digestQuiet:
+			'La carta del día no puede llegar en sus horas de silencio. Elija otra hora o cambie las horas de silencio.',
 		zone: 'Zona horaria',
 		zoneMeans: 'Vacío para la de la escuela: {zone}.',
 		save: 'Guardar',
@@ -139,6 +158,13 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 		to: 'às',
 		quietMeans:
 			'Nessas horas não vem nada de ordinário; espera que acabem. Valem também as da escola: mensagens das {from} às {to}.',
+		digest: 'Uma carta por dia',
+		digestMeans:
+			'As cartas normais do dia chegam por correio eletrónico numa só, a esta hora. Vazio: cada uma chega sozinha. As urgentes chegam logo, e também o que então chegaria tarde. As mensagens de texto e esta página ficam como estão.',
+		digestShared:
+			'Outras pessoas também leem no seu endereço: o que lá chega para todos vem numa só apenas se cada uma o escolheu.',
+		digestQuiet:
+			'A carta do dia não pode chegar nas suas horas de silêncio. Escolha outra hora ou mude as horas de silêncio.',
 		zone: 'Fuso horário',
 		zoneMeans: 'Vazio para o da escola: {zone}.',
 		save: 'Guardar',
@@ -177,6 +203,13 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 		to: 'đến',
 		quietMeans:
 			'Trong giờ này không có tin thường; tin đợi đến khi hết giờ. Giờ của trường vẫn áp dụng: tin nhắn {from} đến {to}.',
+		digest: 'Một thư mỗi ngày',
+		digestMeans:
+			'Các thư thường trong ngày được gửi qua email gộp thành một, vào giờ này. Để trống: mỗi thư đến riêng. Thư khẩn đến ngay, và thư nào để đến lúc đó thì quá muộn cũng vậy. Tin nhắn và trang này vẫn như cũ.',
+		digestShared:
+			'Có người khác cũng đọc ở địa chỉ email của quý vị: thư gửi chung đến đó chỉ được gộp khi mỗi người đều đã chọn như vậy.',
+		digestQuiet:
+			'Thư trong ngày không thể đến trong giờ yên tĩnh của quý vị. Hãy chọn giờ khác hoặc đổi giờ yên tĩnh.',
 		zone: 'Múi giờ',
 		zoneMeans: 'Để trống nếu theo giờ của trường: {zone}.',
 		save: 'Lưu',
@@ -215,6 +248,13 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 		to: 'إلى',
 		quietMeans:
 			'لا يصل فيها شيء عادي، بل ينتظر حتى تنتهي. وتسري ساعات المدرسة أيضا: الرسائل النصية {from} إلى {to}.',
+		digest: 'رسالة واحدة في اليوم',
+		digestMeans:
+			'تصل رسائل اليوم العادية بالبريد الإلكتروني في رسالة واحدة في هذا الوقت. إن تُرك فارغا تصل كل رسالة وحدها. العاجلة تصل فورا، وكذلك ما يفوت أوانه حتى ذلك الوقت. الرسائل النصية وهذه الصفحة تبقى كما هي.',
+		digestShared:
+			'يقرأ آخرون أيضا في عنوان بريدكم: ما يصل إليه لكم جميعا لا يُجمع في رسالة واحدة إلا إذا اختار كل منكم ذلك.',
+		digestQuiet:
+			'لا يمكن أن تصل رسالة اليوم في ساعات هدوئكم. اختاروا وقتا آخر أو غيروا ساعات الهدوء.',
 		zone: 'المنطقة الزمنية',
 		zoneMeans: 'فارغة لمنطقة المدرسة: {zone}.',
 		save: 'حفظ',

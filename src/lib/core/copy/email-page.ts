@@ -3,7 +3,7 @@ import type { Signature } from './signature';
 import { escapeHtml } from './template';
 
 /** What stands on an email's page. */
-interface Page {
+export interface Page {
 	readonly language: string;
 	readonly direction: Direction;
 	readonly subject: string;
@@ -22,27 +22,45 @@ interface Page {
 	readonly dot: string | null;
 }
 
-/** The page around an email's words: one column that needs no picture and no style sheet. */
-export function emailPage(p: Page): string {
+/** A line of less weight. */
+export const quietStyle = 'margin:0 0 12px;color:#5a6870;font-size:14px';
+
+/** The document around one column, that needs no picture and no style sheet. */
+export const emailDocument = (
+	{ language, direction, subject }: Pick<Page, 'language' | 'direction' | 'subject'>,
+	column: string
+): string =>
+	`<!doctype html><html lang="${escapeHtml(language)}" dir="${direction}"><head><meta charset="utf-8">` +
+	`<meta name="viewport" content="width=device-width"><title>${escapeHtml(subject)}</title></head>` +
+	`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
+	`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">${column}</div></body></html>`;
+
+/** One letter: who writes and of whom, its words, whose they are, its files, and its own page. */
+export function letterHtml(p: Page): string {
 	const h = escapeHtml;
-	const quiet = 'margin:0 0 12px;color:#5a6870;font-size:14px';
 	return (
-		`<!doctype html><html lang="${h(p.language)}" dir="${p.direction}"><head><meta charset="utf-8">` +
-		`<meta name="viewport" content="width=device-width"><title>${h(p.subject)}</title></head>` +
-		`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
-		`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">` +
-		`<p style="${quiet}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
+		`<p style="${quietStyle}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
 		`<div>${p.body}</div>` +
 		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
 		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +
 		(p.files.length > 0
 			? `<p style="margin:0 0 12px">${h(p.filesWords)}:${p.files.map((f) => `<br><a href="${h(f.href)}">${h(f.words)}</a>`).join('')}</p>`
 			: '') +
-		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:#0f5c63;font-weight:bold">${h(p.read.words)}</a></p>` +
-		(p.stop
-			? `<p style="margin:8px 0 0;font-size:13px"><a href="${h(p.stop.href)}" style="color:#5a6870">${h(p.stop.words)}</a></p>`
-			: '') +
-		(p.dot ? `<img src="${h(p.dot)}" width="1" height="1" alt="">` : '') +
-		`</div></body></html>`
+		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:#0f5c63;font-weight:bold">${h(p.read.words)}</a></p>`
 	);
 }
+
+/** A picture of one dot. */
+export const dotHtml = (href: string | null): string =>
+	href ? `<img src="${escapeHtml(href)}" width="1" height="1" alt="">` : '';
+
+/** A line by which its reader gets less. */
+export const lessHtml = (words: string, href: string): string =>
+	`<p style="margin:8px 0 0;font-size:13px"><a href="${escapeHtml(href)}" style="color:#5a6870">${escapeHtml(words)}</a></p>`;
+
+/** An email of one letter. */
+export const emailPage = (p: Page): string =>
+	emailDocument(
+		p,
+		letterHtml(p) + (p.stop ? lessHtml(p.stop.words, p.stop.href) : '') + dotHtml(p.dot)
+	);

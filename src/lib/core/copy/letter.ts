@@ -4,7 +4,7 @@ import { bodyHtml } from './html';
 import { bodyText } from './plain';
 import { fillPhrase, phrasesFor } from './phrases';
 import { markedLink, placeLinks, wordLinks } from './word-links';
-import { emailPage } from './email-page';
+import { emailPage, type Page } from './email-page';
 import type { Signature } from './signature';
 import { textWriter, type TextWriter } from './text-writer';
 import { readTemplate, type Template, type Values } from './template';
@@ -48,6 +48,8 @@ export interface LetterCopy {
 	readonly link: string;
 	/** Whether the reader may stop this kind of message; nobody stops a copy for information. */
 	readonly mayStop: boolean;
+	/** Whether files that would be inside it are links instead. */
+	readonly linkFiles?: boolean;
 }
 
 /** An email as it is handed to the mail server. */
@@ -60,6 +62,13 @@ export interface EmailLetter {
 	/** Pictures inside the HTML, as `cid:` parts. */
 	readonly pictureIds: readonly number[];
 	readonly stopLink: string | null;
+}
+
+/** What an email is put together from. */
+export interface EmailParts extends Omit<EmailLetter, 'html' | 'text'> {
+	readonly page: Page;
+	/** Paragraphs of the plain text, without the line by which its reader gets less. */
+	readonly plain: readonly string[];
 }
 
 /** A letter as it stands in the inbox. */
@@ -75,6 +84,8 @@ export interface InboxLetter {
 /** Writes the copies of one dispatch. Templates are read once for each language, not for each copy. */
 export interface Letters {
 	email(copy: LetterCopy): EmailLetter;
+	/** The same, to be put together with others. */
+	parts(copy: LetterCopy): EmailParts;
 	text(copy: LetterCopy): string;
 	inbox(copy: LetterCopy): InboxLetter;
 }
@@ -152,8 +163,8 @@ const sectionLine = (language: string, s: ReturnType<typeof sectionsOf>[number])
 
 const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim();
 
-/** Writes one email out, as HTML and as plain text. */
-function emailLetter(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailLetter {
+/** Writes the parts of one email out. */
+function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailParts {
 	const { signature } = frame;
 	const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
 	const phrases = phrasesFor(c.language);
@@ -166,7 +177,7 @@ function emailLetter(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailLe
 		: [];
 	const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
 	const files = frame.files
-		.filter((f) => f.mode === 'link')
+		.filter((f) => f.mode === 'link' || copy.linkFiles === true)
 		.map((f) => ({
 			words: `${f.name} (${sizeWords(f.bytes)})`,
 			href: `${copy.link}/file/${f.fileId}`
@@ -176,7 +187,7 @@ function emailLetter(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailLe
 		language: c.language,
 		pictureIds: c.email.pictureIds,
 		stopLink,
-		html: emailPage({
+		page: {
 			language: c.language,
 			direction: c.direction,
 			subject,
@@ -190,21 +201,23 @@ function emailLetter(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailLe
 			read: { words: phrases.read, href: copy.link },
 			stop: stopLink ? { words: phrases.stop, href: stopLink } : null,
 			dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
-		}),
-		text: [
+		},
+		plain: [
 			[head, about].filter(Boolean).join('\n'),
 			c.email.text.render(values).trim(),
 			[signature.name, signature.line, ...lines].filter(Boolean).join('\n'),
 			files.length > 0
 				? `${phrases.files}:\n${files.map((f) => `${f.words}\n${f.href}`).join('\n')}`
 				: '',
-			`${phrases.read}:\n${copy.link}`,
-			stopLink ? `${phrases.stop}:\n${stopLink}` : ''
-		]
-			.filter((part) => part !== '')
-			.join('\n\n')
-			.concat('\n')
+			`${phrases.read}:\n${copy.link}`
+		].filter((part) => part !== '')
 	};
+}
+
+/** An email of one letter, as HTML and as plain text. */
+function emailLetter({ page, plain, ...letter }: EmailParts): EmailLetter {
+	const stop = page.stop ? [`${page.stop.words}:\n${page.stop.href}`] : [];
+	return { ...letter, html: emailPage(page), text: [...plain, ...stop].join('\n\n').concat('\n') };
 }
 
 /** Makes the writer of a dispatch's copies. */
@@ -220,8 +233,10 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 		}
 		return compiled;
 	};
+	const parts = (copy: LetterCopy) => emailParts(copy, compiledFor(copy.language), frame);
 	return {
-		email: (copy) => emailLetter(copy, compiledFor(copy.language), frame),
+		email: (copy) => emailLetter(parts(copy)),
+		parts,
 		text(copy) {
 			return compiledFor(copy.language).text.write(copy.facts, copy.link);
 		},

@@ -10,6 +10,8 @@ export interface LoadEntry {
 	readonly day: number;
 	/** Indices of the households it reaches that day, each once. */
 	readonly households: Uint32Array;
+	/** Indices of those it reaches that day in a daily digest and not otherwise: a household's digest is one message, whatever it holds. */
+	readonly digest: Uint32Array;
 	/** Texts among its copies of that day. */
 	readonly texts: number;
 }
@@ -36,9 +38,10 @@ export interface Load {
 
 const most = 255;
 
-/** Counts messages by day and household, and the texts of each day. Counts over 255 stay 255. */
+/** Counts messages by day and household, and the texts of each day; a household's digest of a day is one. Counts over 255 stay 255. */
 export function loadOf(entries: Iterable<LoadEntry>, days: number, households: number): Load {
 	const messages = Array.from({ length: days }, () => new Uint8Array(households));
+	const digested = Array.from({ length: days }, () => new Uint8Array(households));
 	const texts = Array.from({ length: days }, () => 0);
 	for (const entry of entries) {
 		const m = messages[entry.day]!;
@@ -46,6 +49,12 @@ export function loadOf(entries: Iterable<LoadEntry>, days: number, households: n
 		const { households: list } = entry;
 		for (let i = 0; i < list.length; i += 1) {
 			const h = list[i]!;
+			if (m[h]! < most) m[h]! += 1;
+		}
+		const had = digested[entry.day]!;
+		for (const h of entry.digest) {
+			if (had[h] === 1) continue;
+			had[h] = 1;
 			if (m[h]! < most) m[h]! += 1;
 		}
 	}

@@ -1,6 +1,6 @@
 import type { Way } from '../roster/way';
 import { nextAllowed } from '../time/quiet';
-import type { QuietBook } from './times';
+import type { QuietBook } from './reader-moments';
 
 /** Whom something is for, as far as quiet hours ask: by which way, of which schools, and the reader's own zone and hours. */
 export interface QuietReader {

@@ -1,8 +1,8 @@
 import type { Reason } from '../audience/reasons';
 import type { Roster } from '../roster/roster';
-import { nextAllowed, type QuietHours, type QuietRules } from '../time/quiet';
 import { withOutByLine } from './left-out';
 import type { LeftOut, Manifest, NotByWay, PlannedCopy } from './manifest';
+import { readerMoments, type QuietBook, type ReaderMoment } from './reader-moments';
 import type { Way } from '../roster/way';
 
 /** When one dispatch leaves, and what binds its copies. */
@@ -13,21 +13,14 @@ export interface Departure {
 	readonly turnsAt: readonly number[];
 	/** No copy leaves at or after this; null where it never goes stale. */
 	readonly endsAt: number | null;
+	/** The instant at which the event begins that it is a reminder of; null for what is none. */
+	readonly eventAt: number | null;
 	/** Urgent copies keep to no quiet hours. */
 	readonly urgent: boolean;
 	/** Copies a minute by way; what is missing has no bound. */
 	readonly pace: Readonly<Partial<Record<Way, number>>>;
 	/** Which school comes first among equals: a number that differs from dispatch to dispatch. */
 	readonly turn: number;
-}
-
-/** What the district and its schools have settled about quiet. */
-export interface QuietBook {
-	readonly zone: string;
-	/** All the hours that hold for a way at some schools. */
-	hours(way: Way, schoolIds: readonly number[]): readonly QuietHours[];
-	/** Whether nothing ordinary goes out on a day (ISO date), for people of these schools. */
-	closed(date: string, schoolIds: readonly number[]): boolean;
 }
 
 /** A manifest with the moment of each copy. */
@@ -37,48 +30,11 @@ export interface TimedManifest extends Manifest {
 	readonly dueAt: readonly number[];
 	/** Until when quiet holds each of `copies` back, or null for those that leave with the rest. */
 	readonly quietUntil: readonly (number | null)[];
+	/** Which of `copies` leave in their readers' daily digests. */
+	readonly inDigest: readonly boolean[];
 }
 
 const minuteMs = 60_000;
-
-/** Looks the next allowed moment up once for each set of rules and moment: copies are many, rules few. */
-function quietLookup(roster: Roster, book: QuietBook) {
-	const rules = new Map<string, { rules: QuietRules; found: Map<number, number | null> }>();
-	return (copy: PlannedCopy) => {
-		const own = roster.ownTime(copy.personId);
-		const schools = new Set<number>();
-		for (const id of copy.studentIds) {
-			const school = roster.person(id)?.schoolId;
-			if (school !== null && school !== undefined) schools.add(school);
-		}
-		const schoolIds = [...schools].sort((a, b) => a - b);
-		const quiet = own?.quiet;
-		const key = `${own?.zone ?? ''}|${quiet ? `${quiet.fromMinute}-${quiet.toMinute}` : ''}|${copy.way}|${schoolIds.join()}`;
-		let entry = rules.get(key);
-		if (!entry) {
-			const days = new Map<string, boolean>();
-			entry = {
-				found: new Map(),
-				rules: {
-					zone: own?.zone ?? book.zone,
-					hours: [...book.hours(copy.way, schoolIds), ...(quiet ? [quiet] : [])],
-					closed: (date) => {
-						let closed = days.get(date);
-						if (closed === undefined) days.set(date, (closed = book.closed(date, schoolIds)));
-						return closed;
-					}
-				}
-			};
-			rules.set(key, entry);
-		}
-		const { found, rules: own_ } = entry;
-		return (at: number): number | null => {
-			let next = found.get(at);
-			if (next === undefined) found.set(at, (next = nextAllowed(at, own_)));
-			return next;
-		};
-	};
-}
 
 /**
  * The order in which copies of one minute leave: each school's are spread evenly over the whole
@@ -105,34 +61,50 @@ export function fairOrder(schoolOf: readonly number[], turn: number): number[] {
 		);
 }
 
+/** The instant from which a copy of a turn (the first is 0) is of no use to a reader who is told later; null where that never comes. */
+export function usefulUntil(
+	{ turnsAt, endsAt, eventAt }: Pick<Departure, 'turnsAt' | 'endsAt' | 'eventAt'>,
+	step: number
+): number | null {
+	const ends = [endsAt, eventAt, turnsAt[step] ?? null].filter((at) => at !== null);
+	return ends.length === 0 ? null : Math.min(...ends);
+}
+
+/** The instant at which a turn wants to leave, ms. */
+export const wantedAt = (
+	{ leavesAt, turnsAt }: Pick<Departure, 'leavesAt' | 'turnsAt'>,
+	step: number
+): number => (step === 0 ? leavesAt : (turnsAt[step - 1] ?? leavesAt));
+
 /** The moment of each copy, in the order of the copies. */
 interface Moments {
-	/** Instants, ms: when it would leave but for quiet. */
+	/** Instants, ms: when it would leave but for quiet and the digest. */
 	readonly wanted: readonly number[];
-	/** When quiet lets it leave, and then the pace; null where there is no such moment. */
-	readonly base: readonly (number | null)[];
+	/** When its reader lets it leave; null where there is no such moment. */
+	readonly base: readonly (ReaderMoment | null)[];
+	/** And then the pace. */
 	readonly due: readonly (number | null)[];
 }
 
-/** The moments of the copies: moved on out of quiet, and then so far apart as the pace of their way asks. */
+/** The moments of the copies: moved on out of quiet, and then so far apart as the pace of their way asks. What goes together in a digest is not drawn apart. */
 function momentsOf(
 	copies: readonly PlannedCopy[],
 	roster: Roster,
-	{ leavesAt, turnsAt, urgent, pace, turn }: Departure,
+	departure: Departure,
 	book: QuietBook
 ): Moments {
-	const rulesOf = urgent ? null : quietLookup(roster, book);
-	const allowed: ((at: number) => number | null)[] = rulesOf ? copies.map(rulesOf) : [];
-	const next = (i: number, at: number) => (rulesOf ? allowed[i]!(at) : at);
-	const wanted = copies.map(({ step }) =>
-		step === 0 ? leavesAt : (turnsAt[step - 1] ?? leavesAt)
-	);
+	const { urgent, pace, turn } = departure;
+	const rulesOf = urgent ? null : readerMoments(roster, book);
+	const allowed = rulesOf ? copies.map(rulesOf) : [];
+	const next = (i: number, at: number): ReaderMoment | null =>
+		rulesOf ? allowed[i]!(at, usefulUntil(departure, copies[i]!.step)) : { at, digest: false };
+	const wanted = copies.map(({ step }) => wantedAt(departure, step));
 	const base = wanted.map((at, i) => next(i, at));
-	const due: (number | null)[] = [...base];
+	const due: (number | null)[] = base.map((b) => b?.at ?? null);
 	for (const way of new Set(copies.map((c) => c.way))) {
 		const perMinute = pace[way];
 		if (!perMinute) continue;
-		const mine = copies.flatMap((c, i) => (c.way === way && base[i] !== null ? [i] : []));
+		const mine = copies.flatMap((c, i) => (c.way === way && base[i]?.digest === false ? [i] : []));
 		if (mine.length <= perMinute) continue;
 		const order = fairOrder(
 			mine.map((i) => roster.person(copies[i]!.studentIds[0] ?? 0)?.schoolId ?? 0),
@@ -141,10 +113,11 @@ function momentsOf(
 		// Those that leave at the same moment share its minutes.
 		const gone = new Map<number, number>();
 		for (const i of order) {
-			const from = base[i]!;
+			const from = base[i]!.at;
 			const n = gone.get(from) ?? 0;
 			gone.set(from, n + 1);
-			due[i] = next(i, from + Math.floor(n / perMinute) * minuteMs);
+			const paced = from + Math.floor(n / perMinute) * minuteMs;
+			due[i] = paced === from ? from : (next(i, paced)?.at ?? null);
 		}
 	}
 	return { wanted, base, due };
@@ -223,7 +196,10 @@ export function timed(
 	const times = {
 		leavesAt,
 		dueAt: kept.map((i) => due[i]!),
-		quietUntil: kept.map((i) => (base[i] === wanted[i] ? null : base[i]!))
+		quietUntil: kept.map((i) =>
+			base[i]!.digest || base[i]!.at === wanted[i] ? null : base[i]!.at
+		),
+		inDigest: kept.map((i) => base[i]!.digest)
 	};
 	if (kept.length === late.length) return { ...manifest, ...times };
 	return withOutByLine({ ...withoutLate(manifest, late), ...times });
@@ -243,9 +219,15 @@ export interface TimesTally {
 	readonly lastAt: number | null;
 	readonly shifted: number;
 	readonly shifts: readonly Shift[];
+	/** Copies that leave in their readers' daily digests, each at its reader's time. */
+	readonly inDigests: number;
 }
 
-export function timesTally({ dueAt, quietUntil }: TimedManifest): TimesTally {
+export function timesTally({
+	dueAt,
+	quietUntil,
+	inDigest
+}: Pick<TimedManifest, 'dueAt' | 'quietUntil' | 'inDigest'>): TimesTally {
 	let firstAt: number | null = null;
 	let lastAt: number | null = null;
 	for (const at of dueAt) {
@@ -255,5 +237,9 @@ export function timesTally({ dueAt, quietUntil }: TimedManifest): TimesTally {
 	const to = new Map<number, number>();
 	for (const at of quietUntil) if (at !== null) to.set(at, (to.get(at) ?? 0) + 1);
 	const shifts = [...to].map(([at, n]) => ({ to: at, copies: n })).sort((a, b) => a.to - b.to);
-	return { firstAt, lastAt, shifted: shifts.reduce((sum, s) => sum + s.copies, 0), shifts };
+	return {
+		...{ firstAt, lastAt, shifts },
+		shifted: shifts.reduce((sum, s) => sum + s.copies, 0),
+		inDigests: inDigest.filter(Boolean).length
+	};
 }

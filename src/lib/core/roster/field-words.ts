@@ -13,7 +13,8 @@ const words: Readonly<Record<string, string>> = {
 	textsSince: 'texts since',
 	wants: 'wants',
 	quiet: 'own quiet hours',
-	texts: 'texts to'
+	texts: 'texts to',
+	digest: 'one letter a day, at'
 };
 
 /** A field of a roster's thing, in words. */

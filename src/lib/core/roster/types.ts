@@ -3,6 +3,7 @@
  * (school, term, course, section, enrolment); a *contact* ties an adult to a student.
  * Every id is the database's integer key; every value is immutable.
  */
+import type { DigestMinute } from '../time/digest';
 import type { QuietHours } from '../time/quiet';
 import type { WayOut } from './way';
 
@@ -95,12 +96,14 @@ export interface Declined {
 	readonly way: 'email' | 'inbox';
 }
 
-/** When one person wants nothing ordinary, and by which clock; null where it is as for everyone. */
+/** When one person wants nothing ordinary, when they get the letters of a day in one, and by which clock; null where it is as for everyone. */
 export interface OwnTime {
 	readonly personId: number;
 	/** IANA name. */
 	readonly zone: string | null;
 	readonly quiet: QuietHours | null;
+	/** Null for whoever gets each letter when it leaves. */
+	readonly digest: DigestMinute | null;
 }
 
 /** An announcement is one-way; a message can be answered. */

@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon';
 import { dayAfter, placeLocal, startOfDay } from './local';
+import { clockOfMinute } from './zone';
 
 /**
  * Hours of the local day in which nothing ordinary arrives, half-open, in minutes after local
@@ -32,8 +33,6 @@ export interface QuietRules {
 
 /** Days that are looked at before it is given up: longer than any vacation. */
 const farthestDays = 120;
-const clock = (minute: number) =>
-	`${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 
 /** The first instant at or after `at` that is not quiet, or null where none comes within 120 days. */
 export function nextAllowed(at: number, rules: QuietRules): number | null {
@@ -56,7 +55,7 @@ export function nextAllowed(at: number, rules: QuietRules): number | null {
 		const next =
 			quiet.toMinute === 24 * 60
 				? startOfDay(dayAfter(date), zone)
-				: placeLocal(`${end}T${clock(quiet.toMinute)}`, zone).at;
+				: placeLocal(`${end}T${clockOfMinute(quiet.toMinute)}`, zone).at;
 		// Where the clock goes back within quiet hours their end may lie behind: an hour on is safe.
 		now = next > now ? next : now + 3_600_000;
 	}

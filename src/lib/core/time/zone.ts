@@ -16,7 +16,8 @@ export const dayParts: readonly DayPart[] = [
 	{ key: 'evening', name: 'Evening', fromMinute: 18 * 60, toMinute: 20 * 60 + 30 }
 ];
 
-const clock = (minute: number) =>
+/** A minute after midnight as a time of day, "14:15". */
+export const clockOfMinute = (minute: number): string =>
 	`${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
 /** When something usually leaves in each part, minutes after midnight (common practice: not at its edges). */
 const usualMinute: Readonly<Record<DayPart['key'], number>> = {
@@ -29,7 +30,7 @@ const usualMinute: Readonly<Record<DayPart['key'], number>> = {
 /** The time of day ("14:15") something gets that is put into a part: its own where that lies in the part, else the part's usual one. */
 export function usualTime(part: DayPart, own: string): string {
 	const minute = Number(own.slice(0, 2)) * 60 + Number(own.slice(3, 5));
-	return clock(
+	return clockOfMinute(
 		minute >= part.fromMinute && minute < part.toMinute ? minute : usualMinute[part.key]
 	);
 }

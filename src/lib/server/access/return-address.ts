@@ -10,6 +10,8 @@ export interface Addressee {
 const tables: Readonly<Record<Mailbox, string>> = {
 	return: 'delivery',
 	answer: 'delivery',
+	digest: 'digest',
+	'digest-answer': 'digest',
 	proof: 'proof',
 	notice: 'notice',
 	join: 'auto_note',

@@ -53,12 +53,15 @@ export const textReference = (key: Buffer, nonce: string): number =>
 
 /**
  * What comes to an address of ours: mail systems' notifications about a copy (`r`), a proof (`p`) or a
- * letter to the staff (`n`) or what we write by ourselves (`j`), people's answers to a copy (`a`), and what staff write to a family in answer to a letter of ours (`s`).
+ * letter to the staff (`n`) or what we write by ourselves (`j`), people's answers to a copy (`a`), both about a letter of several copies (`d`, `e`), and what staff write to a family in answer to a letter of ours (`s`).
  */
-export type Mailbox = 'return' | 'answer' | 'proof' | 'notice' | 'join' | 'staff';
+export type Mailbox =
+	'return' | 'answer' | 'digest' | 'digest-answer' | 'proof' | 'notice' | 'join' | 'staff';
 const letters: Readonly<Record<Mailbox, string>> = {
 	return: 'r',
 	answer: 'a',
+	digest: 'd',
+	'digest-answer': 'e',
 	proof: 'p',
 	notice: 'n',
 	join: 'j',
@@ -88,7 +91,7 @@ export interface ReadAddress {
 
 /** Reads an address of ours, or null where it has not the form of one. Whether it is one, only {@link addressFits} says. */
 export function readAddress(address: string): ReadAddress | null {
-	const match = /^([rapnjs])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
+	const match = /^([radepnjs])(\d{1,15})\.([0-9a-f]{20})@/.exec(address.toLowerCase());
 	if (!match) return null;
 	return { mailbox: mailboxOf.get(match[1]!)!, id: Number(match[2]), tag: match[3]! };
 }
@@ -96,7 +99,7 @@ export function readAddress(address: string): ReadAddress | null {
 /** Whether people write to an address, with files and pictures: families about a copy, staff about what they were told. */
 export const takesWords = (address: string): boolean => {
 	const read = readAddress(address);
-	return read?.mailbox === 'answer' || read?.mailbox === 'staff';
+	return ['answer', 'digest-answer', 'staff'].includes(read?.mailbox ?? '');
 };
 
 /** Whether an address was made for the row that has its number now. */
@@ -106,7 +109,7 @@ export const addressFits = (key: Buffer, { mailbox, tag }: ReadAddress, nonce: s
 /** Message-ID (RFC 5322 section 3.6.4) of a row's letter: the same at each try, so that a mailbox can tell a repeat. */
 export const messageId = (
 	key: Buffer,
-	mailbox: Exclude<Mailbox, 'answer' | 'staff'>,
+	mailbox: Exclude<Mailbox, 'answer' | 'digest-answer' | 'staff'>,
 	row: Named,
 	domain: string
 ): string => `<${row.id}.${addressTag(key, mailbox, row.nonce)}@${domain}>`;

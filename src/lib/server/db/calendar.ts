@@ -1,4 +1,4 @@
-import type { QuietBook } from '../../core/plan/times';
+import type { QuietBook } from '../../core/plan/reader-moments';
 import {
 	closureOn,
 	isSchoolDay,

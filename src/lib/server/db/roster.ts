@@ -179,7 +179,7 @@ async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<
 	const whose = personIds ? 'WHERE person_id IN (SELECT value FROM json_each($ids))' : '';
 	const bind: Bind = personIds ? { ids: JSON.stringify(personIds) } : {};
 	const times = await db.all<OwnTimeRow>(
-		`SELECT person_id AS personId, zone, quiet_from AS quietFrom, quiet_to AS quietTo FROM own_time ${whose}`,
+		`SELECT person_id AS personId, zone, quiet_from AS quietFrom, quiet_to AS quietTo, digest_at AS digestAt FROM own_time ${whose}`,
 		bind
 	);
 	const these = personIds ? 'WHERE id IN (SELECT value FROM json_each($ids))' : '';
@@ -190,9 +190,10 @@ async function loadOwn(db: Query, personIds: readonly number[] | null): Promise<
 			`SELECT person_id AS personId, kind, way FROM declined ${whose}`,
 			bind
 		),
-		ownTimes: times.map(({ personId, zone, quietFrom, quietTo }) => ({
+		ownTimes: times.map(({ personId, zone, quietFrom, quietTo, digestAt }) => ({
 			personId,
 			zone,
+			digest: digestAt,
 			quiet:
 				quietFrom === null || quietTo === null ? null : { fromMinute: quietFrom, toMinute: quietTo }
 		}))

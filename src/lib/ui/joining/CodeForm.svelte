@@ -3,6 +3,7 @@
 	import { Button, TextInput } from 'carbon-components-svelte';
 	import DayField from '$lib/ui/parts/DayField.svelte';
 	import { getJson } from '$lib/ui/parts/post-json';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	interface Props {
 		groupId: number;
@@ -36,13 +37,7 @@
 	});
 </script>
 
-<form
-	method="post"
-	action="?/open"
-	use:enhance={() =>
-		({ update }) =>
-			update({ reset: false })}
->
+<form method="post" action="?/open" use:enhance={keepTyped}>
 	<TextInput
 		size="sm"
 		name="code"

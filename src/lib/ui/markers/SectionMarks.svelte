@@ -4,6 +4,7 @@
 	import type { MarkerKind } from '$lib/core/roster/marker';
 	import { dayName } from '$lib/core/time/zone';
 	import type { MarkedStudent, MarkerView } from '$lib/server/desk/markers/types';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** One section's list, each student with what a marker says of them, to be set. */
 	let {
@@ -35,13 +36,7 @@
 	};
 </script>
 
-<form
-	method="post"
-	action="?/set"
-	use:enhance={() =>
-		({ update }) =>
-			update({ reset: false })}
->
+<form method="post" action="?/set" use:enhance={keepTyped}>
 	<h2 dir="auto">{section.name}</h2>
 	{#if section.students.length === 0}
 		<p class="quiet">No student of this section could have this marker.</p>

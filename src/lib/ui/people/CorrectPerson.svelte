@@ -6,6 +6,7 @@
 	import type { FormLists } from '$lib/server/desk/hand/types';
 	import type { OwnFields } from '$lib/server/desk/people/types';
 	import PersonFields from './PersonFields.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** Corrects what a person is called, reads, and where they are; or ends them. */
 	let {
@@ -27,13 +28,7 @@
 
 <details class="correct" open={why + whyNotEnded !== ''}>
 	<summary class="small">Correct names, language{student ? ', school' : ''}</summary>
-	<form
-		method="post"
-		action="?/correct"
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
-	>
+	<form method="post" action="?/correct" use:enhance={keepTyped}>
 		<input type="hidden" name="id" value={id} />
 		<PersonFields {own} {student} {lists} />
 		{#if why}<p class="fail small" role="alert">{why}</p>{/if}

@@ -2,6 +2,7 @@
 	import type { WayOut } from '$lib/core/roster/way';
 	import { enhance } from '$app/forms';
 	import { Button, TextInput } from 'carbon-components-svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** An address is given another value, or is used again as it is. */
 	let {
@@ -23,13 +24,7 @@
 	} = $props();
 </script>
 
-<form
-	method="post"
-	{action}
-	use:enhance={() =>
-		async ({ update }) =>
-			update({ reset: false })}
->
+<form method="post" {action} use:enhance={keepTyped}>
 	<input type="hidden" name="id" value={id} />
 	<TextInput
 		size="sm"

@@ -3,6 +3,7 @@
 	import { Button } from 'carbon-components-svelte';
 	import type { Tie } from '$lib/server/desk/people/types';
 	import TieFields from './TieFields.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** Corrects what an adult is to a student, or ends it; who did it is written down. */
 	let { tie, why = '' }: { tie: Tie; why?: string } = $props();
@@ -14,13 +15,7 @@
 
 <details class="correct" open={why !== ''}>
 	<summary class="small">Correct</summary>
-	<form
-		method="post"
-		action="?/tie"
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
-	>
+	<form method="post" action="?/tie" use:enhance={keepTyped}>
 		{#each ids as [name, value] (name)}<input type="hidden" {name} {value} />{/each}
 		<TieFields {tie} />
 		{#if why}<p class="fail small" role="alert">{why}</p>{/if}

@@ -2,6 +2,7 @@
 	import type { Snippet } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	interface Props {
 		/** "Groups". */
@@ -32,13 +33,7 @@
 		{#if fresh !== null}
 			<aside>
 				<h2>{fresh}</h2>
-				<form
-					method="post"
-					action={make}
-					use:enhance={() =>
-						({ update }) =>
-							update({ reset: false })}
-				>
+				<form method="post" action={make} use:enhance={keepTyped}>
 					{@render fields()}
 					{#if why}<p class="fail small" role="alert">{why}</p>{/if}
 					<Button type="submit" size="small" kind="tertiary">Make it</Button>

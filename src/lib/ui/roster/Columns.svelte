@@ -3,6 +3,7 @@
 	import { RadioButton, RadioButtonGroup, Select, SelectItem } from 'carbon-components-svelte';
 	import { listFieldNames, listFields } from '$lib/core/roster/list/fields';
 	import type { ColumnsView } from '$lib/server/desk/roster/types';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** What each column of a contact list is: as was found by heading and content, to be put right by hand. */
 	let { view }: { view: ColumnsView } = $props();
@@ -16,14 +17,7 @@
 		{passed === 1 ? 'column is' : 'columns are'} passed over.{/if}
 	It is remembered for the next list with the same headings.
 </p>
-<form
-	id="columns"
-	method="post"
-	action="?/columns"
-	use:enhance={() =>
-		({ update }) =>
-			update({ reset: false })}
->
+<form id="columns" method="post" action="?/columns" use:enhance={keepTyped}>
 	<table class="plain">
 		<thead><tr><th>Column</th><th>What stands in it</th><th>It is</th></tr></thead>
 		<tbody>

@@ -5,6 +5,7 @@
 	import type { SchoolEvent } from '$lib/core/time/school-event';
 	import { bench } from '../parts/bench.svelte';
 	import MomentField from '../parts/MomentField.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** An event is made or changed here; its reminders move with it. */
 	let {
@@ -47,14 +48,7 @@
 	}
 </script>
 
-<form
-	method="POST"
-	action="?/save"
-	class="event"
-	use:enhance={() =>
-		({ update }) =>
-			update({ reset: false })}
->
+<form method="POST" action="?/save" class="event" use:enhance={keepTyped}>
 	<input type="hidden" name="id" value={event?.id ?? ''} />
 	<input type="hidden" name="base" value={event?.changedAt ?? ''} />
 	<input type="hidden" name="startsLocal" value={starts} />

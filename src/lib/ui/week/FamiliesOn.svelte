@@ -47,7 +47,7 @@
 									{#if m.dispatchId !== null}<a href="/reach/{m.dispatchId}" dir="auto"
 											>{m.subject}</a
 										>{:else}{m.subject}{/if}
-									<span class="quiet">{m.sender}</span>
+									<span class="quiet">{m.sender}{m.digest ? ', in their daily digest' : ''}</span>
 								</div>
 							{/each}
 						</td>

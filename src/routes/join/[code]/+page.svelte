@@ -5,6 +5,7 @@
 	import { fillPhrase } from '$lib/core/copy/phrases';
 	import JoinPage from '$lib/ui/joining/JoinPage.svelte';
 	import JoinerFields from '$lib/ui/joining/JoinerFields.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** Asks to join an open group: a letter or a text to the address asks back. */
 	let { data, form } = $props();
@@ -21,12 +22,7 @@
 	{:else if data.over}
 		<p>{fillPhrase(words.ended, of)}</p>
 	{:else}
-		<form
-			method="post"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
+		<form method="post" use:enhance={keepTyped}>
 			{#if fault}<p class="fail" role="alert">{fillPhrase(words[fault], of)}</p>{/if}
 			<JoinerFields
 				{words}

@@ -50,7 +50,7 @@
 				p.kind === 'student' ? p.note : '',
 				`reads ${p.language}`,
 				p.hasInbox ? 'has an inbox' : 'no inbox',
-				...p.declined
+				...p.chosen
 			]
 				.filter(Boolean)
 				.join(' · ')}

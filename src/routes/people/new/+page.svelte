@@ -3,6 +3,7 @@
 	import { Button, Checkbox, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import PersonFields from '$lib/ui/people/PersonFields.svelte';
 	import TieFields from '$lib/ui/people/TieFields.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** Adds one person by hand: a student, a contact of one, or a member of the staff. */
 	let { data, form } = $props();
@@ -45,12 +46,7 @@
 		</p>
 	{/if}
 	{#key data.as}
-		<form
-			method="post"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
+		<form method="post" use:enhance={keepTyped}>
 			<input type="hidden" name="as" value={data.as} />
 			<div class="columns">
 				<fieldset>

@@ -20,7 +20,7 @@ const context: MomentContext = {
 	event: null,
 	isSchoolDay: (d) => ![6, 7].includes(DateTime.fromISO(d).weekday)
 };
-const none = { firstAt: now, lastAt: now, shifted: 0, shifts: [] };
+const none = { firstAt: now, lastAt: now, shifted: 0, shifts: [], inDigests: 0 };
 function checks(
 	timing: Partial<Timing>,
 	over: Partial<TimingInput> = {},

@@ -14,6 +14,7 @@ const entry = (dispatchId: number, day: number, households: number[], texts = 0)
 	dispatchId,
 	day,
 	households: Uint32Array.from(households),
+	digest: Uint32Array.of(),
 	texts: texts * households.length
 });
 const range = (n: number) => Array.from({ length: n }, (_, i) => i);
@@ -27,6 +28,22 @@ describe('family load', () => {
 		entry(5, 1, [5])
 	];
 	const load = loadOf(entries, 3, 10);
+
+	it('a household’s digest of a day is one message, whatever it holds', () => {
+		const of = (dispatchId: number, day: number, households: number[], digest: number[]) => ({
+			...entry(dispatchId, day, households),
+			digest: Uint32Array.from(digest)
+		});
+		const { messages } = loadOf(
+			[of(1, 0, [0], [1, 2]), of(2, 0, [1], [2]), of(3, 1, [], [2])],
+			2,
+			3
+		);
+		expect(messages.map((m) => [...m])).to.deep.equal([
+			[1, 2, 1],
+			[0, 0, 1]
+		]);
+	});
 
 	it('counts messages and texts for each household and day', () => {
 		expect(dayLoad(load, 0, 3)).to.deep.equal({

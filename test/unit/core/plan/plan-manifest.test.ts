@@ -271,7 +271,7 @@ describe('the manifest', () => {
 		expect(to(familyRoster)).to.deep.equal(['home@harbormail.example']);
 		expect(to(changed.withOwn([10, 11], nothing))).to.deep.equal([]);
 		const declined = { personId: 10, kind: 'message', way: 'email' } as const;
-		const time = { personId: 11, zone: 'Europe/Lisbon', quiet: null };
+		const time = { personId: 11, zone: 'Europe/Lisbon', quiet: null, digest: null };
 		const chosen = familyRoster.withOwn([10, 11], {
 			people: [],
 			addresses: [],

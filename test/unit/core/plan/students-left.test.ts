@@ -196,6 +196,7 @@ describe('every student of an audience is somewhere', () => {
 				{
 					leavesAt: 0,
 					turnsAt: [],
+					eventAt: null,
 					endsAt: 120_000,
 					urgent: false,
 					pace: { email: 1, text: 1, inbox: 1 },

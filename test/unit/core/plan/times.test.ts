@@ -3,13 +3,8 @@ import { DateTime } from 'luxon';
 import { audienceOf } from '../../../../src/lib/core/audience/audience';
 import { byWays } from '../../../../src/lib/core/plan/handling';
 import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
-import {
-	fairOrder,
-	timed,
-	timesTally,
-	type Departure,
-	type QuietBook
-} from '../../../../src/lib/core/plan/times';
+import { fairOrder, timed, timesTally, type Departure } from '../../../../src/lib/core/plan/times';
+import type { QuietBook } from '../../../../src/lib/core/plan/reader-moments';
 import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { makeRoster } from '../../../../src/lib/core/roster/roster';
 import { localOf } from '../../../../src/lib/core/time/local';
@@ -62,7 +57,10 @@ const plan = (
 	return timed(
 		manifest,
 		roster,
-		{ leavesAt: at(leaves), turnsAt: [], endsAt: null, urgent: false, pace: {}, turn: 0, ...rest },
+		{
+			...{ leavesAt: at(leaves), turnsAt: [], endsAt: null, eventAt: null },
+			...{ urgent: false, pace: {}, turn: 0, ...rest }
+		},
 		book
 	);
 };
@@ -91,14 +89,61 @@ describe('when each copy leaves', () => {
 
 	it('by person: their own zone and hours', () => {
 		const t = plan(2, ['text'], { leaves: '2027-03-12T18:30' }, [
-			{ personId: 1001, zone: 'Europe/Lisbon', quiet: null },
-			{ personId: 1002, zone: null, quiet: { fromMinute: 18 * 60, toMinute: 9 * 60 } }
+			{ personId: 1001, zone: 'Europe/Lisbon', quiet: null, digest: null },
+			{
+				personId: 1002,
+				zone: null,
+				quiet: { fromMinute: 18 * 60, toMinute: 9 * 60 },
+				digest: null
+			}
 		]);
 		const due = new Map(t.copies.map((c, i) => [c.personId, localOf(t.dueAt[i]!, zone)]));
 		// 11:30 pm in Lisbon, until 8 am there, which is 4 am in New York: five hours between them, and four that week.
 		expect(due.get(1001)).to.equal('2027-03-13T03:00');
 		expect(due.get(1002)).to.equal('2027-03-13T09:00');
 		expect(due.get(1003)).to.equal('2027-03-12T18:30');
+	});
+
+	it('letters in the digest of whoever wants one: no text, nothing urgent, and at a shared address only where all want it', () => {
+		const digest = (personId: number, minute: number | null): OwnTime => ({
+			...{ personId, zone: null, quiet: null, digest: minute }
+		});
+		const own = [digest(1001, 18 * 60), digest(1002, null)];
+		const dueOf = (over: Partial<Departure> = {}) => {
+			const t = plan(2, ['email', 'text'], { leaves: '2027-03-12T10:00', ...over }, own);
+			return t.copies.flatMap((c, i) =>
+				t.inDigest[i] ? [[c.personId, c.way, localOf(t.dueAt[i]!, zone), t.quietUntil[i]]] : []
+			);
+		};
+		expect(dueOf()).to.deep.equal([[1001, 'email', '2027-03-12T18:00', null]]);
+		expect(dueOf({ urgent: true })).to.deep.equal([]);
+		expect(dueOf({ endsAt: at('2027-03-12T18:00') })).to.deep.equal([]);
+		expect(dueOf({ eventAt: at('2027-03-12T17:00') })).to.deep.equal([]);
+		expect(timesTally(plan(2, ['email'], { leaves: '2027-03-12T10:00' }, own)).inDigests).to.equal(
+			1
+		);
+		// A pace draws apart what does not go together.
+		expect(dueOf({ pace: { email: 1 } })).to.have.length(1);
+		const shared = (second: OwnTime[]) => {
+			const rows = rowsOf(1, [digest(1001, 18 * 60), ...second]);
+			const roster = makeRoster({
+				...rows,
+				addresses: [email(1001, 'home@harbormail.example'), email(1002, 'home@harbormail.example')],
+				contacts: [guardian(1, 1001), guardian(1, 1002)]
+			});
+			const t = timed(
+				planManifest(roster, audienceOf([1]), byWays(['email'])),
+				roster,
+				{
+					...{ leavesAt: at('2027-03-12T10:00'), turnsAt: [], endsAt: null, eventAt: null },
+					...{ urgent: false, pace: {}, turn: 0 }
+				},
+				book
+			);
+			return t.inDigest;
+		};
+		expect(shared([])).to.deep.equal([false]);
+		expect(shared([digest(1002, 7 * 60)])).to.deep.equal([true]);
 	});
 
 	it('by school: a closed day holds back only those whose schools are all shut', () => {
@@ -169,7 +214,7 @@ describe('when each copy leaves', () => {
 			byWays(['email', 'text'], { steps: { email: 0, text: 1, inbox: 2 } })
 		);
 		const leavesAt = at('2027-03-12T10:00');
-		const departure = { leavesAt, endsAt: null, urgent: false, pace: {}, turn: 0 };
+		const departure = { leavesAt, endsAt: null, eventAt: null, urgent: false, pace: {}, turn: 0 };
 		const second = at('2027-03-13T10:00');
 		const dueOf = (turnsAt: number[], way: Way) => {
 			const t = timed(manifest, roster, { ...departure, turnsAt }, book);
@@ -189,17 +234,21 @@ describe('when each copy leaves', () => {
 			shifts: [
 				{ to: at('2027-03-12T06:30'), copies: 4 },
 				{ to: at('2027-03-12T08:00'), copies: 4 }
-			]
+			],
+			inDigests: 0
 		});
 		const [early, late] = [at('2027-03-12T06:30'), at('2027-03-12T08:00')];
-		expect(timesTally({ ...t, dueAt: [late, early], quietUntil: [late, early] })).to.deep.equal({
+		expect(
+			timesTally({ dueAt: [late, early], quietUntil: [late, early], inDigest: [false, false] })
+		).to.deep.equal({
 			firstAt: early,
 			lastAt: late,
 			shifted: 2,
 			shifts: [
 				{ to: early, copies: 1 },
 				{ to: late, copies: 1 }
-			]
+			],
+			inDigests: 0
 		});
 		expect(timesTally({ ...t, dueAt: [], quietUntil: [] })).to.deep.include({
 			firstAt: null,
@@ -224,6 +273,7 @@ describe('when each copy leaves', () => {
 			{
 				leavesAt: at('2027-03-12T10:00'),
 				turnsAt: [],
+				eventAt: null,
 				endsAt: null,
 				urgent: false,
 				pace: { text: 1 },
@@ -280,6 +330,7 @@ describe('when each copy leaves', () => {
 			{
 				leavesAt: at('2027-03-15T10:00'),
 				turnsAt: [],
+				eventAt: null,
 				endsAt: at('2027-03-15T20:00'),
 				urgent: false,
 				pace: {},

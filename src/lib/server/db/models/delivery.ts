@@ -27,6 +27,21 @@ export const delivery = table(
 		leftAt: instant().orNull(),
 		readAt: instant().orNull(),
 		unanswered: whole().usually(0),
+		nonce: nonce(),
+		/** Waits for its reader's daily digest. */
+		inDigest: flag().usually(0),
+		/** The letter in which it was handed over with others. */
+		digestId: whole().of('digest').orNull()
+	}
+);
+export const digest = table(
+	'digest',
+	'One letter that holds several copies for one person: their daily digest.',
+	{
+		id: whole().neverTwice(),
+		personId: whole().of('person'),
+		address: text(),
+		at: instant(),
 		nonce: nonce()
 	}
 );
@@ -102,6 +117,7 @@ export const textPart = table(
 	}
 );
 
+export type DigestRow = Row<typeof digest>;
 export type DeliveryRow = Row<typeof delivery>;
 export type DeliveryStudentRow = Row<typeof deliveryStudent>;
 export type DeliveryAlsoRow = Row<typeof deliveryAlso>;

@@ -209,12 +209,14 @@ export const declined = table(
 );
 export const ownTime = table(
 	'own_time',
-	'A person’s own zone and quiet hours, where they differ from the district’s.',
+	'A person’s own zone and quiet hours, where they differ from the district’s, and when the letters of a day come in one.',
 	{
 		personId: whole().key().of('person'),
 		zone: text().orNull(),
 		quietFrom: whole().orNull(),
-		quietTo: whole().orNull()
+		quietTo: whole().orNull(),
+		/** Minutes after local midnight. */
+		digestAt: whole().orNull()
 	}
 );
 export const rosterChange = table(

@@ -3,19 +3,17 @@ import { z } from 'zod';
 import { isLanguageTag } from '../../../core/copy/language';
 import { toE164 } from '../../../core/format/phone';
 import { dispatchKinds, type DispatchKind } from '../../../core/roster/types';
-import type { Way } from '../../../core/roster/way';
-import { nextForReader } from '../../../core/plan/next-for-reader';
 import { now } from '../../clock';
-import { readTimes } from '../../db/calendar';
-import { free } from '../../db/copy-state';
 import { readDistrict } from '../../db/district';
-import { rowSet } from '../../db/many';
 import { address, declined, ownTime, person } from '../../db/models/roster';
 import { personChange } from '../../db/models/rosters';
 import { autoNote } from '../../db/models/talk';
 import type { Db, Query } from '../../db/open';
 import { ownChanged } from '../../db/roster';
 import { stopPending } from '../track/stop-pending';
+import { clockOfMinute } from '../../../core/time/zone';
+import { isQuietMinute } from '../../../core/time/quiet';
+import { moveWaiting } from './move-waiting';
 import type { ChoiceChange, FamilyChoices } from './types';
 
 /** Whoever has a link does not have a phone asked again and again, ms. */
@@ -32,22 +30,31 @@ const clockSchema = z
 	.or(z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written like 21:30.'));
 const minuteOf = (clock: string): number | null =>
 	clock === '' ? null : Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3));
-const clockOf = (minute: number | null): string =>
-	minute === null
-		? ''
-		: `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+const clockOf = (minute: number | null): string => (minute === null ? '' : clockOfMinute(minute));
 
 /** What somebody chooses on their page, as the form sends it: what is not ticked is not there. */
-export const choicesSchema = z.object({
-	language: z.string().max(35).refine(isLanguageTag),
-	wants: z.array(z.string().max(40)).max(10),
-	quietFrom: clockSchema,
-	quietTo: clockSchema,
-	zone: z
-		.string()
-		.max(60)
-		.refine((zone) => zone === '' || DateTime.fromMillis(0, { zone }).isValid)
-});
+export const choicesSchema = z
+	.object({
+		language: z.string().max(35).refine(isLanguageTag),
+		wants: z.array(z.string().max(40)).max(10),
+		quietFrom: clockSchema,
+		quietTo: clockSchema,
+		/** When the ordinary letters of a day come in one; empty where each comes by itself. */
+		digest: clockSchema,
+		zone: z
+			.string()
+			.max(60)
+			.refine((zone) => zone === '' || DateTime.fromMillis(0, { zone }).isValid)
+	})
+	.refine(
+		({ quietFrom, quietTo, digest }) =>
+			[quietFrom, quietTo, digest].includes('') ||
+			!isQuietMinute(
+				{ fromMinute: minuteOf(quietFrom)!, toMinute: minuteOf(quietTo)! },
+				minuteOf(digest)!
+			),
+		{ path: ['digest'], message: 'The digest would come in the quiet hours.' }
+	);
 export type Choices = z.infer<typeof choicesSchema>;
 
 const wish = (kind: DispatchKind, way: (typeof chosenWays)[number]) => `${kind} ${way}`;
@@ -59,6 +66,7 @@ interface Chosen {
 	readonly wants: readonly string[];
 	readonly quietFrom: string;
 	readonly quietTo: string;
+	readonly digest: string;
 	readonly zone: string;
 }
 
@@ -78,6 +86,7 @@ async function chosenBy(db: Query, personId: number): Promise<Chosen> {
 		wants: everyWish.map(({ kind, way }) => wish(kind, way)).filter((w) => !not.has(w)),
 		quietFrom: clockOf(time?.quietFrom ?? null),
 		quietTo: clockOf(time?.quietTo ?? null),
+		digest: clockOf(time?.digestAt ?? null),
 		zone: time?.zone ?? ''
 	};
 }
@@ -86,7 +95,7 @@ async function chosenBy(db: Query, personId: number): Promise<Chosen> {
 const lastChanges = (db: Query, personId: number): Promise<ChoiceChange[]> =>
 	db.all<ChoiceChange>(
 		`SELECT at, field, before, after, by_id IS $personId AS own FROM person_change
-		WHERE person_id = $personId AND field IN ('language', 'wants', 'quiet', 'zone', 'texts') ORDER BY id DESC LIMIT 10`,
+		WHERE person_id = $personId AND field IN ('language', 'wants', 'quiet', 'zone', 'texts', 'digest') ORDER BY id DESC LIMIT 10`,
 		{ personId }
 	);
 
@@ -98,8 +107,10 @@ export async function readChoices(db: Query, personId: number): Promise<FamilyCh
 		`SELECT id, value, consent FROM address WHERE person_id = $personId AND way = 'text' AND failing IS NULL ORDER BY id`,
 		{ personId }
 	);
-	const mails = await db.all<{ value: string }>(
-		`SELECT value FROM address WHERE person_id = $personId AND way = 'email' AND failing IS NULL ORDER BY id`,
+	const mails = await db.all<{ value: string; shared: 0 | 1 }>(
+		`SELECT value, EXISTS (SELECT 1 FROM address AS other JOIN person_now ON person_now.id = other.person_id
+			WHERE other.value = address.value COLLATE NOCASE AND other.way = 'email' AND other.person_id != $personId) AS shared
+		FROM address WHERE person_id = $personId AND way = 'email' AND failing IS NULL ORDER BY id`,
 		{ personId }
 	);
 	return {
@@ -107,6 +118,7 @@ export async function readChoices(db: Query, personId: number): Promise<FamilyCh
 		languages: [...new Set([...offered, chosen.language])],
 		phones: phones.map(({ id, value, consent }) => ({ id, value, on: consent === 'in' })),
 		mails: mails.map((m) => m.value),
+		sharesMail: mails.some((m) => m.shared === 1),
 		districtZone: zone,
 		usualQuiet: {
 			text: { from: clockOf(quiet.text.fromMinute), to: clockOf(quiet.text.toMinute) },
@@ -129,6 +141,7 @@ export async function setChoices(db: Db, personId: number, choices: Choices): Pr
 		const quietOf = ({ quietFrom, quietTo }: Pick<Chosen, 'quietFrom' | 'quietTo'>) =>
 			quietFrom === '' || quietTo === '' ? '' : `${quietFrom} to ${quietTo}`;
 		line('quiet', quietOf(before), quietOf(choices));
+		line('digest', before.digest, choices.digest);
 		for (const { kind, way } of everyWish) {
 			const mark = wish(kind, way);
 			const [was, is] = [before.wants.includes(mark), choices.wants.includes(mark)];
@@ -149,17 +162,19 @@ export async function setChoices(db: Db, personId: number, choices: Choices): Pr
 			await tx.rows(person).change({ id: personId }, { language: choices.language });
 		const quiet = quietOf(choices) !== '';
 		await tx.run(
-			`INSERT INTO own_time (person_id, zone, quiet_from, quiet_to) VALUES ($personId, $zone, $from, $to)
-			ON CONFLICT (person_id) DO UPDATE SET zone = excluded.zone, quiet_from = excluded.quiet_from, quiet_to = excluded.quiet_to`,
+			`INSERT INTO own_time (person_id, zone, quiet_from, quiet_to, digest_at) VALUES ($personId, $zone, $from, $to, $digest)
+			ON CONFLICT (person_id) DO UPDATE SET zone = excluded.zone, quiet_from = excluded.quiet_from,
+				quiet_to = excluded.quiet_to, digest_at = excluded.digest_at`,
 			{
 				personId,
 				zone: choices.zone || null,
 				from: quiet ? minuteOf(choices.quietFrom) : null,
-				to: quiet ? minuteOf(choices.quietTo) : null
+				to: quiet ? minuteOf(choices.quietTo) : null,
+				digest: minuteOf(choices.digest)
 			}
 		);
 		await wrote(tx, personId, at, lines);
-		if (lines.some((l) => l.field === 'quiet' || l.field === 'zone'))
+		if (lines.some((l) => ['quiet', 'zone', 'digest'].includes(l.field)))
 			await moveWaiting(tx, personId, at);
 		await ownChanged(tx, [personId]);
 		return lines.length;
@@ -173,33 +188,6 @@ const wrote = (
 	lines: readonly { field: string; before: string | null; after: string | null }[]
 ): Promise<void> =>
 	tx.rows(personChange).addMany(lines.map((l) => ({ at, byId: personId, personId, ...l })));
-
-const dueSet = rowSet('$rows', ['id', 'due']);
-
-/** Moves copies that wait for somebody out of hours that are quiet for them now; what is urgent waits for nobody. */
-async function moveWaiting(tx: Query, personId: number, at: number): Promise<void> {
-	const { quiet } = await readTimes(tx);
-	const own = await tx.rows(ownTime).one({ personId });
-	const { zone, quietFrom, quietTo } = own ?? { zone: null, quietFrom: null, quietTo: null };
-	const copies = await tx.all<{ id: number; way: Way; dueAt: number; schools: string }>(
-		`SELECT delivery.id, way, due_at AS dueAt, (SELECT json_group_array(DISTINCT school_id) FROM delivery_student
-				JOIN person ON person.id = student_id WHERE delivery_id = delivery.id AND school_id IS NOT NULL) AS schools
-		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE person_id = $personId AND ${free} AND urgent_by IS NULL`,
-		{ personId }
-	);
-	const moved = copies.flatMap(({ id, way, dueAt, schools }) => {
-		const schoolIds = JSON.parse(schools) as number[];
-		const reader = { way, schoolIds, zone, quietFrom, quietTo };
-		const due = nextForReader(quiet, Math.max(dueAt, at), reader);
-		return due > dueAt ? [{ id, due }] : [];
-	});
-	if (moved.length === 0) return;
-	await tx.run(
-		`UPDATE delivery SET due_at = due FROM ${dueSet.table} AS new WHERE delivery.id = new.id`,
-		{ rows: dueSet.json(moved) }
-	);
-}
 
 /** Stops texts to a phone of theirs at once; or asks the phone, which has to answer YES: whoever has a link must not put texts onto a phone. Null, or why not. */
 export async function setTexts(

@@ -101,6 +101,10 @@ export interface FamilyChoices {
 	readonly wants: readonly string[];
 	readonly quietFrom: string;
 	readonly quietTo: string;
+	/** When the ordinary letters of a day come in one; empty where each comes by itself. */
+	readonly digest: string;
+	/** Whether others read at a mail address of theirs. */
+	readonly sharesMail: boolean;
 	readonly zone: string;
 	readonly districtZone: string;
 	readonly usualQuiet: Readonly<

@@ -68,9 +68,10 @@ export async function familiesOn(
 			)
 		).map((h) => [h.id, h.name])
 	);
-	const got = new Map<number, number[]>(shown.map((h) => [h, []]));
-	for (const entry of window.entries) {
-		for (const h of entry.households) got.get(h)?.push(entry.dispatchId);
+	const got = new Map<number, { id: number; digest: boolean }[]>(shown.map((h) => [h, []]));
+	for (const { dispatchId: id, households, digest } of window.entries) {
+		for (const h of households) got.get(h)?.push({ id, digest: false });
+		for (const h of digest) got.get(h)?.push({ id, digest: true });
 	}
 	return {
 		limit: times.loadLimit,
@@ -80,12 +81,15 @@ export async function familiesOn(
 			people: (members.get(window.households[h]!) ?? []).join(', '),
 			messages: got
 				.get(h)!
-				.map((id) => dispatches.get(id)!)
+				.map(({ id, digest }) => ({ ...dispatches.get(id)!, digest }))
 				.sort((a, b) => a.at - b.at)
-				.map((d) =>
-					d.mine === 1
-						? { subject: d.subject, sender: d.sender, at: d.at, dispatchId: d.id }
-						: { subject: 'A message from another sender', sender: '', at: d.at, dispatchId: null }
+				.map(({ id, subject, sender, at, mine, digest }) =>
+					mine === 1
+						? { subject, sender, at, dispatchId: id, digest }
+						: {
+								subject: 'A message from another sender',
+								...{ sender: '', at, dispatchId: null, digest }
+							}
 				)
 		}))
 	};

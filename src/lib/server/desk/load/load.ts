@@ -14,7 +14,7 @@ import type { HouseholdRow } from '../../db/models/roster';
 /** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
 const dueBetween = `state != 'draft' AND kind != 'answer' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
 
-/** How many messages each person has had, or has waiting, on a local day, whoever sent them; only people with more than one. */
+/** How many messages each person has had, or has waiting, on a local day, whoever sent them, their digest as one; only people with more than one. */
 async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<number, number>> {
 	const dispatches = await db.all<Pick<DispatchRow, 'id'>>(
 		`SELECT id FROM dispatch WHERE ${dueBetween}`,
@@ -25,14 +25,16 @@ async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<num
 	);
 	if (dispatches.length < 2) return new Map();
 	const rows = await db.all<{ personId: number; n: number }>(
-		`SELECT personId, count(DISTINCT dispatchId) AS n FROM (
-			SELECT person_id AS personId, dispatch_id AS dispatchId FROM delivery
-				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
-					AND state != 'spared'
-			UNION SELECT delivery_also.person_id, dispatch_id FROM delivery_also
-				JOIN delivery ON delivery.id = delivery_id
-				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
-					AND state != 'spared')
+		`SELECT personId, sum(digest = 0) + max(digest) AS n FROM (
+			SELECT personId, dispatchId, min(digest) AS digest FROM (
+				SELECT person_id AS personId, dispatch_id AS dispatchId, in_digest AS digest FROM delivery
+					WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
+						AND state != 'spared'
+				UNION ALL SELECT delivery_also.person_id, dispatch_id, in_digest FROM delivery_also
+					JOIN delivery ON delivery.id = delivery_id
+					WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
+						AND state != 'spared')
+			GROUP BY personId, dispatchId)
 		GROUP BY personId HAVING n > 1`,
 		{ ids: JSON.stringify(dispatches.map((d) => d.id)), from, to }
 	);
@@ -87,8 +89,45 @@ interface Reached {
 	readonly parts: readonly {
 		readonly date: string;
 		readonly households: Uint32Array;
+		/** Those it reaches in a daily digest and not otherwise. */
+		readonly digest: Uint32Array;
 		readonly texts: number;
 	}[];
+}
+
+/** One copy for one reader, as the load counts it. */
+interface Brought {
+	readonly personId: number;
+	readonly at: number;
+	readonly text: boolean;
+	readonly digest: boolean;
+}
+
+/** Puts copies together by local day: which households they reach, and how. */
+function byDays(
+	{ roster, index }: Pick<Known, 'roster' | 'index'>,
+	dateOf: (at: number) => string
+): { take(copy: Brought): void; parts(): Reached['parts'] } {
+	const days = new Map<string, { homes: Set<number>; digest: Set<number>; texts: number }>();
+	return {
+		take({ personId, at, text, digest }) {
+			const date = dateOf(at);
+			let day = days.get(date);
+			if (!day) days.set(date, (day = { homes: new Set(), digest: new Set(), texts: 0 }));
+			if (text) day.texts += 1;
+			for (const home of roster.householdsOf(personId)) {
+				const h = index.get(home);
+				if (h !== undefined) (digest ? day.digest : day.homes).add(h);
+			}
+		},
+		parts: () =>
+			[...days].map(([date, { homes, digest, texts }]) => ({
+				date,
+				households: Uint32Array.from(homes),
+				digest: Uint32Array.from([...digest].filter((h) => !homes.has(h))),
+				texts
+			}))
+	};
 }
 
 interface Known {
@@ -129,11 +168,11 @@ const rowsAtOnce = 200_000;
 /** Counts what is not counted yet of some dispatches. */
 async function count(
 	db: Db,
-	{ roster, zone, index, reached }: Known,
+	own: Known,
 	dispatches: readonly { id: number; mark: string; copies: number }[]
 ): Promise<void> {
-	const missing = dispatches.filter((d) => reached.get(d.id)?.mark !== d.mark);
-	const dateOf = datesIn(zone);
+	const missing = dispatches.filter((d) => own.reached.get(d.id)?.mark !== d.mark);
+	const dateOf = datesIn(own.zone);
 	for (let start = 0; start < missing.length;) {
 		let end = start;
 		for (let rows = 0; end < missing.length && (end === start || rows < rowsAtOnce); end += 1) {
@@ -141,41 +180,24 @@ async function count(
 		}
 		const part = missing.slice(start, end);
 		start = end;
-		const byDispatch = new Map(
-			part.map((d) => [d.id, new Map<string, { homes: Set<number>; texts: number }>()])
-		);
-		const bind = { ids: JSON.stringify(part.map((d) => d.id)) };
-		const take = (dispatchId: number, personId: number, text: number, at: number) => {
-			const days = byDispatch.get(dispatchId)!;
-			const date = dateOf(at);
-			let day = days.get(date);
-			if (!day) days.set(date, (day = { homes: new Set(), texts: 0 }));
-			day.texts += text;
-			for (const home of roster.householdsOf(personId)) {
-				const h = index.get(home);
-				if (h !== undefined) day.homes.add(h);
-			}
-		};
+		const byDispatch = new Map(part.map((d) => [d.id, byDays(own, dateOf)]));
 		await readMany(
 			db,
-			'dispatch_id, person_id, text, due_at',
-			`FROM (SELECT dispatch_id, person_id, way = 'text' AS text, due_at FROM delivery
+			'dispatch_id, person_id, text, due_at, in_digest',
+			`FROM (SELECT dispatch_id, person_id, way = 'text' AS text, due_at, in_digest FROM delivery
 				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared'
-				UNION ALL SELECT dispatch_id, delivery_also.person_id, 0, due_at FROM delivery_also
+				UNION ALL SELECT dispatch_id, delivery_also.person_id, 0, due_at, in_digest FROM delivery_also
 				JOIN delivery ON delivery.id = delivery_id
 				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND state != 'spared')`,
-			([d, p, t, at]) => take(d as number, p as number, t as number, at as number),
-			bind
+			([dispatchId, personId, text, at, digest]) =>
+				byDispatch.get(dispatchId as number)!.take({
+					...{ personId: personId as number, at: at as number },
+					...{ text: text === 1, digest: digest === 1 }
+				}),
+			{ ids: JSON.stringify(part.map((d) => d.id)) }
 		);
-		for (const d of part) {
-			reached.set(d.id, {
-				mark: d.mark,
-				parts: [...byDispatch.get(d.id)!].map(([date, { homes, texts }]) => ({
-					date,
-					households: Uint32Array.from(homes),
-					texts
-				}))
-			});
+		for (const { id, mark } of part) {
+			own.reached.set(id, { mark, parts: byDispatch.get(id)!.parts() });
 		}
 	}
 }
@@ -228,29 +250,16 @@ export const dayLoads = ({ load, times, days }: LoadWindow): DayLoad[] =>
 /** What some copies bring to which households, by local date: of a plan that is not written down. */
 export async function loadOfPlan(
 	db: Db,
-	{ copies, dueAt }: Pick<TimedManifest, 'copies' | 'dueAt'>
+	{ copies, dueAt, inDigest }: Pick<TimedManifest, 'copies' | 'dueAt' | 'inDigest'>
 ): Promise<Reached['parts']> {
 	const { zone } = await readTimes(db);
-	const { roster, index } = await knownOf(db, zone);
-	const dateOf = datesIn(zone);
-	const days = new Map<string, { homes: Set<number>; texts: number }>();
-	copies.forEach((copy, i) => {
-		const date = dateOf(dueAt[i]!);
-		let day = days.get(date);
-		if (!day) days.set(date, (day = { homes: new Set(), texts: 0 }));
-		if (copy.way === 'text') day.texts += 1;
-		for (const id of [copy.personId, ...copy.alsoFor]) {
-			for (const home of roster.householdsOf(id)) {
-				const h = index.get(home);
-				if (h !== undefined) day.homes.add(h);
-			}
-		}
+	const days = byDays(await knownOf(db, zone), datesIn(zone));
+	copies.forEach(({ way, personId, alsoFor }, i) => {
+		const [at, digest] = [dueAt[i]!, inDigest[i]!];
+		days.take({ personId, at, digest, text: way === 'text' });
+		for (const id of alsoFor) days.take({ personId: id, at, digest, text: false });
 	});
-	return [...days].map(([date, { homes, texts }]) => ({
-		date,
-		households: Uint32Array.from(homes),
-		texts
-	}));
+	return days.parts();
 }
 
 /** The same of one dispatch that is written down. */

@@ -7,6 +7,8 @@ export interface LoadedFamily {
 		readonly sender: string;
 		readonly at: number;
 		readonly dispatchId: number | null;
+		/** Whether it comes in the family's digest of the day, which counts as one. */
+		readonly digest: boolean;
 	}[];
 }
 

@@ -148,8 +148,8 @@ export interface PersonView {
 	}[];
 	readonly ties: readonly Tie[];
 	readonly addresses: readonly PersonAddress[];
-	/** What the person wants none of, as phrases. */
-	readonly declined: readonly string[];
+	/** What the person has chosen for themselves, as phrases. */
+	readonly chosen: readonly string[];
 	readonly habits: readonly Habit[];
 	readonly log: readonly LogEntry[];
 	readonly found: number;

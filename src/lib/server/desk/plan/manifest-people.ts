@@ -61,7 +61,11 @@ function copiesByPerson({
 	const of = new Map<number, ManifestPerson['copies'][number][]>();
 	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds, step }, i) => {
 		const at = dayTime(manifest.dueAt[i]!, times.zone);
-		const quiet = manifest.quietUntil[i] === null ? '' : `${at}, after quiet hours`;
+		const waits = manifest.inDigest[i]
+			? `${at}, in their daily digest`
+			: manifest.quietUntil[i] === null
+				? ''
+				: `${at}, after quiet hours`;
 		// Who shares a copy reads it in the language of the one it is addressed to.
 		const reads = lookupLanguage([roster.person(personId)?.language ?? ''], written, written[0]!);
 		const all = [personId, ...alsoFor];
@@ -74,7 +78,7 @@ function copiesByPerson({
 				address,
 				sharedWith: nameList(all.filter((o) => o !== id).map((o) => nameOf(roster, o))),
 				about: nameList(studentIds.map((s) => roster.person(s)?.givenName ?? '')),
-				later: step > 0 ? `${at}, only if not read by then` : quiet
+				later: step > 0 ? `${at}, only if not read by then` : waits
 			});
 		}
 	});

@@ -18,6 +18,7 @@ interface InHand {
 	readonly parts: readonly {
 		readonly byDays: number;
 		readonly households: Uint32Array;
+		readonly digest: Uint32Array;
 		readonly texts: number;
 	}[];
 }

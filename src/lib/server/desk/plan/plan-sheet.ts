@@ -6,8 +6,7 @@ import { mayStillGain } from '../../../core/audience/gained';
 import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';
 import type { Manifest } from '../../../core/plan/manifest';
-import { timed, type Departure, type TimedManifest } from '../../../core/plan/times';
-import { stepTimes, turnsInUse } from '../../../core/plan/turns';
+import { timed, type TimedManifest } from '../../../core/plan/times';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
@@ -17,6 +16,7 @@ import type { Db, Query } from '../../db/open';
 import { changedSince, readRoster, rosterVersion } from '../../db/roster';
 import { permitted, type Permitted } from '../audience/permitted';
 import { now } from '../../clock';
+import { departureOf } from '../sheet/departure';
 import { handlingOf, type Sending } from '../sheet/sheet';
 import { eventOf, readTimes, type Times } from '../../db/calendar';
 import type { SchoolEvent } from '../../../core/time/school-event';
@@ -43,21 +43,6 @@ export interface Planned extends Reached {
 	/** What all of it rests on: see {@link isStillSo}. */
 	readonly restsOn: { readonly version: number; readonly calendar: string };
 }
-
-/** When a sheet leaves at one of its moments, and what binds its copies. */
-export const departureOf = (
-	{ timing, turns, ways }: Pick<Sending, 'timing' | 'turns' | 'ways'>,
-	moment: Pick<Moment, 'at' | 'endsAt'>,
-	times: Times
-): Departure => ({
-	leavesAt: moment.at,
-	turnsAt: stepTimes(moment.at, turnsInUse(turns, ways), times.zone).slice(1),
-	endsAt: moment.endsAt,
-	urgent: timing.urgent,
-	pace: times.pace,
-	// Another school comes first at another minute.
-	turn: Math.floor(moment.at / 60_000)
-});
 
 /** Plans kept at a time: the tally, its doors and the manifest's pages are asked for one after another. */
 const most = 4;
@@ -153,13 +138,13 @@ const lastTimed = new WeakMap<Reached, { mark: string; planned: Planned }>();
 /**
  * Plans a sheet without writing anything down: who gets a copy, and when each of the next moment's
  * copies leaves. `at` plans another of its moments, or one that is already past (what is planned
- * again as it leaves).
+ * again as it leaves), with when its event begins, where it is a reminder.
  */
 export async function planSheet(
 	db: Db,
 	user: User,
 	said: Sending,
-	at?: Pick<Moment, 'at' | 'endsAt'>
+	at?: Pick<Moment, 'at' | 'endsAt'> & { readonly eventAt?: number | null }
 ): Promise<Planned> {
 	const { timing, holdMinutes } = said;
 	const sending = { ...said, audience: audienceMeant(said) };
@@ -189,9 +174,10 @@ export async function planSheet(
 		note: null,
 		words: ''
 	};
+	const eventAt = at?.eventAt ?? event?.startsAt ?? null;
 	const moment: Moment = {
 		...(comingMoments(moments, time)[0] ?? moments.at(-1) ?? fallback),
-		...at
+		...(at && { at: at.at, endsAt: at.endsAt })
 	};
 	const mark = JSON.stringify([
 		timing,
@@ -201,7 +187,8 @@ export async function planSheet(
 		moment.endsAt,
 		Math.floor(time / 60_000),
 		times.mark,
-		event
+		event,
+		eventAt
 	]);
 	const before = lastTimed.get(who);
 	if (before?.mark === mark && isDeepStrictEqual(before.planned.restsOn, restsOn)) {
@@ -210,7 +197,7 @@ export async function planSheet(
 	const manifest = timed(
 		who.manifest,
 		who.roster,
-		departureOf(sending, moment, times),
+		departureOf(sending, moment, times, eventAt),
 		times.quiet
 	);
 	const planned: Planned = {

@@ -114,7 +114,9 @@ const manifestOf = (
 		studentIds: JSON.parse(students) as number[]
 	})),
 	dueAt: due,
-	quietUntil: due.map((at) => (at > from ? at : null))
+	quietUntil: due.map((at) => (at > from ? at : null)),
+	// Whoever has written is answered at once.
+	inDigest: due.map(() => false)
 });
 
 /**

@@ -3,11 +3,13 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
+import type { Way } from '../../../core/roster/way';
+import { othersMeant } from './others-meant';
 import { conversationsOf } from './conversations-of';
 import { putActs, type Done } from './act';
 
 /**
- * A text was taken for an answer to the last dispatch that went to its phone, and is about another: it moves into the
+ * An answer was taken to be about the last dispatch that it could be about, and is about another: it moves into the
  * conversation about that one, with the evidence that it is. What was written down before stays written down.
  */
 export async function moveAnswer(
@@ -16,27 +18,38 @@ export async function moveAnswer(
 	answerId: number,
 	dispatchId: number
 ): Promise<Done> {
-	const { conversations, dispatches } = scope(user);
+	const { conversations } = scope(user);
 	return db.write(async (tx): Promise<Done> => {
-		const answer = await tx.one<{ conversationId: number; at: number; from: string; text: string }>(
-			`SELECT conversation_id AS conversationId, answer.at, from_address AS "from", text FROM answer
+		const answer = await tx.one<{
+			conversationId: number;
+			at: number;
+			way: Way;
+			text: string;
+		}>(
+			`SELECT conversation_id AS conversationId, answer.at, answer.way, text FROM answer
 			JOIN conversation ON conversation.id = conversation_id
-			WHERE answer.id = $answerId AND answer.way = 'text' AND ${conversations.sql}`,
+			WHERE answer.id = $answerId AND ${conversations.sql}`,
 			{ answerId, ...conversations.bind }
 		);
-		const copy = await tx.one<{ id: number }>(
-			`SELECT delivery.id FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-			WHERE dispatch_id = $dispatchId AND delivery.way = 'text' AND address = $from COLLATE NOCASE AND left_at IS NOT NULL
-				AND ${dispatches.sql} LIMIT 1`,
-			{ dispatchId, from: answer?.from ?? '', ...dispatches.bind }
-		);
-		if (!answer || !copy)
-			return { ok: false, why: 'That dispatch did not go to this phone, or is not yours to see.' };
+		const copy =
+			answer &&
+			(await othersMeant(tx, user, [answerId]))
+				.get(answerId)
+				?.find((other) => other.dispatchId === dispatchId);
+		if (!copy)
+			return {
+				ok: false,
+				why: 'That dispatch did not go to this address, or is not yours to see.'
+			};
 		const at = Math.round(await now(tx));
-		const [to] = await conversationsOf(tx, [{ about: { deliveryId: copy.id }, way: 'text' }], at);
+		const [to] = await conversationsOf(
+			tx,
+			[{ about: { deliveryId: copy.deliveryId }, way: answer.way }],
+			at
+		);
 		await tx.run(
 			'UPDATE OR IGNORE answer SET conversation_id = $to, delivery_id = $copy WHERE id = $answerId',
-			{ to: to!.id, copy: copy.id, answerId }
+			{ to: to!.id, copy: copy.deliveryId, answerId }
 		);
 		// Where it was nothing may wait any more; where it is it waits, since it came.
 		await tx.run(
@@ -52,8 +65,14 @@ export async function moveAnswer(
 		await putActs(tx, [to!.id], 'moved-here', user.personId, at);
 		await record(tx, [
 			{
-				...{ deliveryId: copy.id, at, kind: 'answered', source: 'by hand', said: user.name },
-				detail: `it was said that a text answers this: “${answer.text.slice(0, 120)}”`
+				...{
+					deliveryId: copy.deliveryId,
+					at,
+					kind: 'answered',
+					source: 'by hand',
+					said: user.name
+				},
+				detail: `it was said that ${answer.way === 'text' ? 'a text' : 'a mail'} answers this: “${answer.text.slice(0, 120)}”`
 			}
 		]);
 		return { ok: true, n: to!.id };

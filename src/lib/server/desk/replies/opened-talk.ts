@@ -10,11 +10,11 @@ import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { touched } from '../../db/copy-state';
-import { readDistrict } from '../../db/district';
 import type { TalkKey } from '../../live/talk';
 import type { ConversationAct } from '../../db/models/talk';
 import type { Query } from '../../db/open';
 import { quietUntil } from './answer-targets';
+import { othersMeant } from './others-meant';
 import type { AnswerFileLine, OpenedTalk, TalkLine } from './types';
 import { waysBack } from './ways-back';
 
@@ -55,31 +55,8 @@ export async function talkKey(db: Query, user: User, id: number): Promise<TalkKe
 		: `d${talk.dispatchId} p${talk.personId}`;
 }
 
-/** Other dispatches that went to a phone by text in the days before it wrote, of those that the user may see. */
-async function othersMeant(
-	db: Query,
-	user: User,
-	talk: Head,
-	answers: readonly { readonly at: number; readonly fromAddress: string; readonly way: Way }[]
-): Promise<(from: string, at: number) => { dispatchId: number; subject: string }[]> {
-	const numbers = [...new Set(answers.filter((a) => a.way === 'text').map((a) => a.fromAddress))];
-	if (numbers.length === 0) return () => [];
-	const seen = scope(user).dispatches;
-	const { textAnswerDays } = await readDistrict(db);
-	const windowMs = textAnswerDays * 86_400_000;
-	const rows = await db.all<{ id: number; subject: string; address: string; leftAt: number }>(
-		`SELECT DISTINCT dispatch.id, subject, delivery.address, left_at AS leftAt FROM json_each($numbers) AS number
-		JOIN delivery ON delivery.address = number.value COLLATE NOCASE AND delivery.way = 'text' AND left_at IS NOT NULL
-		JOIN dispatch ON dispatch.id = delivery.dispatch_id AND dispatch.kind != 'answer'
-		WHERE dispatch.id IS NOT $own AND ${seen.sql} ORDER BY left_at DESC LIMIT 40`,
-		{ numbers: JSON.stringify(numbers), own: talk.dispatchId, ...seen.bind }
-	);
-	return (from, at) =>
-		rows
-			.filter((r) => r.address === from && r.leftAt <= at && r.leftAt > at - windowMs)
-			.slice(0, 3)
-			.map((r) => ({ dispatchId: r.id, subject: r.subject }));
-}
+/** Others that are named beside an answer. */
+const mostNamed = 3;
 
 async function familyLines(db: Query, user: User, talk: Head): Promise<TalkLine[]> {
 	const answers = await db.all<{
@@ -108,7 +85,11 @@ async function familyLines(db: Query, user: User, talk: Head): Promise<TalkLine[
 		),
 		(f) => f.answerId
 	);
-	const meant = await othersMeant(db, user, talk, answers);
+	const meant = await othersMeant(
+		db,
+		user,
+		answers.map((a) => a.id)
+	);
 	return answers.map((a): TalkLine => ({
 		...{ kind: 'family', id: a.id, at: a.at, way: a.way, words: a.text, whole: a.whole },
 		...{ doubt: a.doubt, translated: a.translated },
@@ -118,7 +99,9 @@ async function familyLines(db: Query, user: User, talk: Head): Promise<TalkLine[
 			...{ id, name, bytes, width, height, why },
 			picture: kept === 1 && shown.has(type)
 		})),
-		orAbout: a.way === 'text' ? meant(a.fromAddress, a.at) : []
+		orAbout: (meant.get(a.id) ?? [])
+			.slice(0, mostNamed)
+			.map(({ dispatchId, subject }) => ({ dispatchId, subject }))
 	}));
 }
 

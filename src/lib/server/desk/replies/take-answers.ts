@@ -1,10 +1,10 @@
 import { doubtOf, type Doubt } from '../../../core/track/auto-answer';
-import { messageId } from '../../access/tokens';
 import type { DeliveryRow } from '../../db/models/delivery';
 import { rowSet } from '../../db/many';
 import type { Query } from '../../db/open';
 import type { MailAnswer } from '../../gateway/return-mail';
 import { record, type Happening } from '../track/record';
+import { messageIdOf, sentAs, type SentAs } from '../track/sent-as';
 import type { KeptAnswerFile } from './answer-files';
 import { answersCame } from './answers-came';
 import type { CameIn } from './put-answers';
@@ -12,7 +12,7 @@ import type { CameIn } from './put-answers';
 /** An answer by mail as it came in: of its files what was kept of them. */
 export type ReadAnswer = Omit<MailAnswer, 'files'> & { readonly files: readonly KeptAnswerFile[] };
 
-/** A letter that a person wrote, and the copy whose address it came to: the one for answers, or the one for what mail systems say. */
+/** A letter that a person wrote, and the copy it is about: it came to its address for answers, or the one for what mail systems say. */
 export interface MailCame {
 	readonly deliveryId: number;
 	readonly mailbox: 'answer' | 'return';
@@ -22,19 +22,20 @@ export interface MailCame {
 /** Whether an answer names the letter it was sent to (In-Reply-To, References). */
 const namesLetter = (
 	key: Buffer,
-	delivery: { readonly id: number; readonly nonce: string },
+	copy: SentAs & { readonly id: number },
 	answersTo: readonly string[]
 ): boolean => {
-	const ours = messageId(key, 'return', delivery, '');
+	const ours = messageIdOf(key, copy, '');
 	const mark = ours.slice(0, ours.indexOf('@') + 1);
 	return answersTo.some((id) => id.startsWith(mark));
 };
 
 /** What decides how an answer is taken. */
-type Answered = Pick<DeliveryRow, 'nonce' | 'leftAt'> & {
-	/** Whether its reader has the answer's address on file. */
-	readonly known: number;
-};
+type Answered = SentAs &
+	Pick<DeliveryRow, 'leftAt'> & {
+		/** Whether its reader has the answer's address on file. */
+		readonly known: number;
+	};
 
 const cameSet = rowSet('$rows', ['n', 'id', 'address']);
 
@@ -44,7 +45,7 @@ async function readAnswered(
 	group: readonly MailCame[]
 ): Promise<ReadonlyMap<number, Answered>> {
 	const rows = await tx.all<Answered & { n: number }>(
-		`SELECT came.n, delivery.nonce, left_at AS leftAt,
+		`SELECT came.n, ${sentAs}, left_at AS leftAt,
 			(delivery.address = came.address COLLATE NOCASE OR EXISTS (SELECT 1 FROM address
 				WHERE value = came.address COLLATE NOCASE AND (address.person_id = delivery.person_id
 					OR address.person_id IN (SELECT person_id FROM delivery_also WHERE delivery_id = delivery.id)))) AS known
@@ -64,14 +65,14 @@ async function readAnswered(
 const doubtIn = (
 	key: Buffer,
 	{ deliveryId, answer }: MailCame,
-	{ nonce, leftAt }: Answered,
+	{ leftAt, ...as }: Answered,
 	at: number
 ): Doubt | null =>
 	doubtOf({
 		subject: answer.subject,
 		text: answer.text,
 		afterMs: leftAt === null ? null : at - leftAt,
-		belongs: answer.quotes || namesLetter(key, { id: deliveryId, nonce }, answer.answersTo)
+		belongs: answer.quotes || namesLetter(key, { id: deliveryId, ...as }, answer.answersTo)
 	});
 
 /** What only came to the wrong one of our addresses: whoever has a letter knows where answers go, and must not be able to say from there that it was returned. */

@@ -1,5 +1,6 @@
 import { messageId } from '../../access/tokens';
 import type { Query } from '../../db/open';
+import { messageIdOf, type SentAs } from '../track/sent-as';
 
 /** By which a mail program puts a letter beside those that it answers (RFC 5322 section 3.6.4). */
 export interface Thread {
@@ -26,7 +27,8 @@ export async function threadsOf(
 		ours: string;
 	}>(
 		`SELECT copy.delivery_id AS deliveryId,
-			(SELECT json_array(delivery.id, delivery.nonce) FROM delivery JOIN conversation ON conversation.id = copy.conversation_id
+			(SELECT json_object('id', delivery.id, 'nonce', delivery.nonce, 'digestId', digest_id,
+				'digestNonce', (SELECT digest.nonce FROM digest WHERE digest.id = digest_id)) FROM delivery JOIN conversation ON conversation.id = copy.conversation_id
 				AND delivery.dispatch_id = conversation.dispatch_id AND delivery.person_id = conversation.person_id
 				WHERE delivery.way = 'email' LIMIT 1) AS root,
 			(SELECT json_group_array(json_array(at, message_id)) FROM answer
@@ -40,13 +42,13 @@ export async function threadsOf(
 	);
 	const threads = new Map<number, Thread>();
 	for (const { deliveryId, root, theirs, ours } of rows) {
-		const idOf = (id: number, nonce: string) => messageId(key, 'return', { id, nonce }, domain);
-		const first = root === null ? [] : [idOf(...(JSON.parse(root) as [number, string]))];
+		const first =
+			root === null ? [] : [messageIdOf(key, JSON.parse(root) as SentAs & { id: number }, domain)];
 		const later = [
 			...(JSON.parse(theirs) as [number, string][]).map(([at, id]) => ({ at, id })),
 			...(JSON.parse(ours) as [number, number, string][]).map(([at, id, nonce]) => ({
 				at,
-				id: idOf(id, nonce)
+				id: messageId(key, 'return', { id, nonce }, domain)
 			}))
 		]
 			.sort((a, b) => a.at - b.at)

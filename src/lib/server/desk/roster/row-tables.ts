@@ -59,7 +59,7 @@ export const rowTables = {
 	},
 	joining: { key: ['id'], columns: ['person_id', 'student_id', 'made_person'] },
 	declined: { key: ['person_id', 'kind', 'way'], columns: [] },
-	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to'] },
+	own_time: { key: ['person_id'], columns: ['zone', 'quiet_from', 'quiet_to', 'digest_at'] },
 	roster_line: { key: ['source_id', 'file', 'key'], columns: ['said'] },
 	known_as: { key: ['source_id', 'kind', 'key'], columns: ['row_id'] }
 } as const satisfies Readonly<

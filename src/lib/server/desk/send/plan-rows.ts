@@ -18,7 +18,8 @@ export const planSets = {
 		'due_at',
 		'link_hash',
 		'step',
-		'nonce'
+		'nonce',
+		'in_digest'
 	]),
 	copyStudents: rowSet('$rows', ['n', 'student_id']),
 	copyReaders: rowSet('$rows', ['n', 'person_id']),
@@ -55,15 +56,18 @@ export function countByWay(copies: TimedManifest['copies']): Record<string, numb
 
 /** Why a copy does not leave at once, in words. */
 function waitingWords({
+	digest,
 	quiet,
 	step,
 	held
 }: {
+	readonly digest: boolean;
 	readonly quiet: boolean;
 	readonly step: number;
 	readonly held: boolean;
 }): string {
 	if (step > 0) return 'waits for its turn: used only if nothing before it has been read by then';
+	if (digest) return 'waits for its reader’s daily digest';
 	if (quiet) return 'waits for the end of quiet hours';
 	return held ? 'held before leaving' : 'waits for its time';
 }
@@ -79,7 +83,9 @@ export function planRows(
 		const { personId, way, address, step, studentIds, alsoFor, overWish } = copy;
 		const nonce = nonces[n]!;
 		const dueAt = manifest.dueAt[n]!;
-		const waits = waitingWords({ quiet: manifest.quietUntil[n] !== null, step, held });
+		const inDigest = manifest.inDigest[n]!;
+		const quiet = manifest.quietUntil[n] !== null;
+		const waits = waitingWords({ digest: inDigest, quiet, step, held });
 		return {
 			row: {
 				n,
@@ -90,7 +96,8 @@ export function planRows(
 				due_at: dueAt,
 				link_hash: way === 'inbox' ? null : hashToken(copyToken(key, nonce)),
 				step,
-				nonce
+				nonce,
+				in_digest: inDigest ? 1 : 0
 			},
 			event: {
 				n,

@@ -9,6 +9,7 @@ import { checkSheet } from '../plan/check-sheet';
 import { marksOfSheet } from '../plan/marks-of-sheet';
 import { planSheet } from '../plan/plan-sheet';
 import { horizonMs, settleAheadMs } from './put-scheduled';
+import { eventOfDispatch } from '../sheet/departure';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { realignRounds, realignZone } from './realign';
 import { countStanding } from './standing';
@@ -36,6 +37,7 @@ type Row = SheetRow & {
 	readonly leavesAt: number;
 	readonly endsAt: number | null;
 	readonly changedAt: number;
+	readonly eventAt: number | null;
 };
 
 /**
@@ -47,7 +49,7 @@ type Row = SheetRow & {
 export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<void> {
 	const row = await db.one<Row>(
 		`SELECT ${sheetColumns}, sender_id AS senderId, leaves_at AS leavesAt, ends_at AS endsAt,
-			changed_at AS changedAt FROM dispatch WHERE id = $id AND state = 'scheduled' AND settled = 0`,
+			changed_at AS changedAt, ${eventOfDispatch} AS eventAt FROM dispatch WHERE id = $id AND state = 'scheduled' AND settled = 0`,
 		{ id: dispatchId }
 	);
 	if (!row) return;
@@ -56,7 +58,9 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	if (!user) return wait('Whoever sent it can no longer sign in.');
 	const sheet = sheetOfRow(row);
 	const marks = await marksOfSheet(db, sheet);
-	const planned = await planSheet(db, user, sheet, { at: row.leavesAt, endsAt: row.endsAt });
+	const planned = await planSheet(db, user, sheet, {
+		...{ at: row.leavesAt, endsAt: row.endsAt, eventAt: row.eventAt }
+	});
 	const tally = tallyOf(planned.manifest);
 	// Its time is settled already, and may be just past.
 	const checks = (await checkSheet(db, user, sheet, planned, tally)).filter(

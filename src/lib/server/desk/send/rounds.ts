@@ -3,7 +3,8 @@ import { timed } from '../../../core/plan/times';
 import { comingMoments, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
-import { departureOf, type Planned } from '../plan/plan-sheet';
+import type { Planned } from '../plan/plan-sheet';
+import { departureOf } from '../sheet/departure';
 import { departing, putScheduled, type Departing } from './put-scheduled';
 import {
 	sheetColumns,
@@ -134,9 +135,18 @@ export async function putRound(
 }
 
 /** The plan of a sheet at another of its moments. */
-function timesOf({ manifest, roster, times, moment: own }: Planned, sheet: Sheet, moment: Moment) {
+function timesOf(
+	{ manifest, roster, times, moment: own, event }: Planned,
+	sheet: Sheet,
+	moment: Moment
+) {
 	if (own.at === moment.at && own.endsAt === moment.endsAt) return manifest;
-	return timed(manifest, roster, departureOf(sheet, moment, times), times.quiet);
+	return timed(
+		manifest,
+		roster,
+		departureOf(sheet, moment, times, event?.startsAt ?? null),
+		times.quiet
+	);
 }
 
 /** A dispatch that belongs to an event, and the new time its event gives it; null where the event no longer gives it one. */

@@ -74,8 +74,8 @@ export async function writePlan(
 		{ id, firstOut }
 	);
 	await put(
-		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step, nonce)
-		SELECT $first + n, $id, person_id, way, address, state, $time, due_at, link_hash, step, nonce
+		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, link_hash, step, nonce, in_digest)
+		SELECT $first + n, $id, person_id, way, address, state, $time, due_at, link_hash, step, nonce, in_digest
 		FROM ${planSets.copies.table}`,
 		rows.copies,
 		{ id, first, time }

@@ -126,6 +126,10 @@
 				<dt class="quiet">later, out of quiet hours</dt>
 				<dd>{count(sheet.landing.times.shifted)}</dd>
 			{/if}
+			{#if sheet.landing && sheet.landing.times.inDigests > 0}
+				<dt class="quiet">in their readers’ daily digests</dt>
+				<dd>{count(sheet.landing.times.inDigests)}</dd>
+			{/if}
 			{#if tally.byOtherLine > 0}
 				<dt class="quiet">already in by another line</dt>
 				<dd>

@@ -40,7 +40,21 @@ export const actions: Actions = {
 			...Object.fromEntries(form ?? []),
 			wants: form?.getAll('wants') ?? []
 		});
-		if (!parsed.success) return fail(400, { why: words.wrong });
+		if (!parsed.success) {
+			const quiet = parsed.error.issues.every(
+				(issue) => issue.path[0] === 'digest' && issue.code === 'custom'
+			);
+			// Nothing that was typed is lost, with or without a script.
+			const typed = (name: string) => String(form?.get(name) ?? '').slice(0, 60);
+			return fail(400, {
+				why: quiet ? words.digestQuiet : words.wrong,
+				typed: {
+					wants: (form?.getAll('wants') ?? []).map(String),
+					...{ quietFrom: typed('quietFrom'), quietTo: typed('quietTo') },
+					...{ digest: typed('digest'), zone: typed('zone') }
+				}
+			});
+		}
 		const n = await setChoices(s.db, personId, parsed.data);
 		const { language } = parsed.data;
 		return { said: n === 0 ? choicePhrases(language).nothing : choicePhrases(language).saved };

@@ -8,10 +8,13 @@
 	import { nameOfLanguage } from '$lib/core/copy/language';
 	import { fillPhrase } from '$lib/core/copy/phrases';
 	import type { ChoiceChange } from '$lib/server/desk/family/types';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** What somebody gets and how, to be changed by themselves; works without a script. */
 	let { data, form } = $props();
-	const c = $derived(data.choices);
+	/** What was typed and could not be taken stands there still. */
+	const typed = $derived((form && 'typed' in form && form.typed) || {});
+	const c = $derived({ ...data.choices, ...typed });
 	const w = $derived(choicePhrases(c.language));
 	const nameIn = (tag: string) =>
 		new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? nameOfLanguage(tag);
@@ -49,6 +52,8 @@
 					: fillPhrase(w.textsOn, { phone: after });
 			case 'quiet':
 				return `${w.quiet}: ${after?.replace(' to ', '–') ?? '–'}`;
+			case 'digest':
+				return `${w.digest}: ${after === null ? '–' : clock(after)}`;
 			default:
 				return `${w.zone}: ${after ?? data.zone}`;
 		}
@@ -65,7 +70,7 @@
 		<h1>{w.title}</h1>
 		{#if form && 'said' in form}<p class="good" role="status">{form.said}</p>{/if}
 		{#if form && 'why' in form}<p class="fail" role="alert">{form.why}</p>{/if}
-		<form method="post" action="?/save" use:enhance>
+		<form method="post" action="?/save" use:enhance={keepTyped}>
 			<label>
 				{w.language}
 				<select name="language" value={c.language}>
@@ -101,6 +106,11 @@
 					to: clock(c.usualQuiet.text.to)
 				})}
 			</p>
+			<label>
+				{w.digest}
+				<input type="time" name="digest" value={c.digest} />
+			</label>
+			<p class="quiet note">{w.digestMeans}{c.sharesMail ? ` ${w.digestShared}` : ''}</p>
 			<label>
 				{w.zone}
 				<select name="zone" value={c.zone}>

@@ -5,6 +5,7 @@
 	import { fillPhrase } from '$lib/core/copy/phrases';
 	import JoinPage from '$lib/ui/joining/JoinPage.svelte';
 	import JoinerFields from '$lib/ui/joining/JoinerFields.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** The page of one who was invited, has asked, or is in: joins, and leaves. */
 	let { data, form } = $props();
@@ -30,13 +31,7 @@
 		<p>{fillPhrase(words.ended, of)}</p>
 	{:else}
 		{#if data.state === 'left'}<p role="status">{fillPhrase(words.left, of)}</p>{/if}
-		<form
-			method="post"
-			action="?/join"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
+		<form method="post" action="?/join" use:enhance={keepTyped}>
 			{#if form?.fault}<p class="fail" role="alert">{fillPhrase(words[form.fault], of)}</p>{/if}
 			<JoinerFields
 				{words}

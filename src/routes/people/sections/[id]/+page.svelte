@@ -5,6 +5,7 @@
 	import AccessSheets from '$lib/ui/places/AccessSheets.svelte';
 	import PlacePage from '$lib/ui/places/PlacePage.svelte';
 	import PutStudentIn from '$lib/ui/places/PutStudentIn.svelte';
+	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
 	/** A section: its students with their people and ways, its staff, and what was last sent about it. */
 	let { data, form } = $props();
@@ -67,7 +68,7 @@
 		{#if s.goneAt === null}
 			<section>
 				<h2>Families write to its staff</h2>
-				<form method="post" action="?/talk" use:enhance class="talk">
+				<form method="post" action="?/talk" use:enhance={keepTyped} class="talk">
 					<Checkbox name="open" labelText="They may begin by themselves" checked={data.talk.open} />
 					<TextInput
 						size="sm"

@@ -5,10 +5,10 @@ import { readRoster } from '../../../../../src/lib/server/db/roster';
 import {
 	choicesSchema,
 	readChoices,
-	setChoices,
 	setTexts,
 	type Choices
 } from '../../../../../src/lib/server/desk/family/choices';
+import { choose as chooseFor } from './choose';
 import { officeLink } from '../../../../../src/lib/server/desk/people/office-link';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { askForLink } from '../../../../../src/lib/server/desk/replies/ask-link';
@@ -25,11 +25,7 @@ describe('what a family chooses for itself', () => {
 	let school: AnsweredSchool;
 	beforeEach(async () => (school = await answeredSchool()));
 	afterEach(() => school.close());
-	const choose = async (personId: number, over: Partial<Choices>) => {
-		const { language, wants, quietFrom, quietTo, zone } = await readChoices(school.db, personId);
-		const choices = { language, wants: [...wants], quietFrom, quietTo, zone, ...over };
-		return setChoices(school.db, personId, choicesSchema.parse(choices));
-	};
+	const choose = (personId: number, over: Partial<Choices>) => chooseFor(school.db, personId, over);
 	const waiting = () =>
 		school.db.all<{ way: string; state: string; due: number }>(
 			`SELECT way, state, due_at AS due FROM delivery WHERE person_id = 12 AND dispatch_id > ${school.dispatchId} ORDER BY way`
@@ -65,11 +61,16 @@ describe('what a family chooses for itself', () => {
 	});
 
 	it('takes no language, zone or hour that is none', () => {
-		const good = { language: 'vi', wants: [], quietFrom: '', quietTo: '', zone: '' };
+		const good = { language: 'vi', wants: [], quietFrom: '', quietTo: '', digest: '', zone: '' };
 		expect(choicesSchema.safeParse(good).success).to.equal(true);
 		for (const bad of [
 			...[{ language: 'xx-nowhere-at-all-zz' }, { zone: 'Mars/Base' }, { quietFrom: '25:00' }],
-			...[{ quietTo: '9' }, { wants: Array.from({ length: 11 }, () => 'x') }]
+			...[
+				{ digest: '6 pm' },
+				{ digest: '06:00', quietFrom: '20:00', quietTo: '06:01' },
+				{ quietTo: '9' },
+				{ wants: Array.from({ length: 11 }, () => 'x') }
+			]
 		])
 			expect(choicesSchema.safeParse({ ...good, ...bad }).success).to.equal(false);
 	});
@@ -87,11 +88,16 @@ describe('what a family chooses for itself', () => {
 
 	it('holds for what waits: a way that is not wanted is stopped, own quiet hours move it; what is urgent passes over both', async () => {
 		expect((await later()).ok).to.equal(true);
-		const [, text] = await waiting();
+		const before = await waiting();
 		await choose(12, { quietFrom: '20:00', quietTo: '09:00' });
 		const moved = await waiting();
-		expect(moved[1]!.due).to.be.above(text!.due);
+		expect(moved[1]!.due).to.be.above(before[1]!.due);
 		expect(new Date(moved[1]!.due).toISOString()).to.equal('2027-03-10T14:00:00.000Z');
+		// Given up again, or shortened, they hold nothing back that they held back before.
+		await choose(12, { quietFrom: '20:00', quietTo: '08:30' });
+		expect(new Date((await waiting())[1]!.due).toISOString()).to.equal('2027-03-10T13:30:00.000Z');
+		await choose(12, { quietFrom: '', quietTo: '' });
+		expect(await waiting()).to.deep.equal(before);
 		await choose(12, { wants: ['announcement email', 'announcement inbox', 'message email'] });
 		expect((await waiting()).map((c) => c.state)).to.deep.equal(['failed', 'planned']);
 		await choose(12, { wants: ['message inbox', 'message email'], quietFrom: '', quietTo: '' });
