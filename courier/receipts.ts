@@ -2,7 +2,7 @@ import type { Disposition } from '../src/lib/core/track/disposition';
 import type { RecipientStatus } from '../src/lib/core/track/notification';
 import { matterOf } from '../src/lib/core/track/status-code';
 import { mailKey } from '../src/lib/core/format/mail-address';
-import { addresseeOf } from '../src/lib/server/access/return-address';
+import { addresseesOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
@@ -16,6 +16,7 @@ import {
 } from '../src/lib/server/desk/replies/take-answers';
 import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
+import { answerAbout, sentCopies } from './sent-copies';
 
 export interface Fault {
 	readonly deliveryId: number;
@@ -228,32 +229,6 @@ async function keepAsItCame(
 	);
 }
 
-/** A copy as far as what came back about it asks. */
-interface SentCopy {
-	readonly id: number;
-	readonly address: string;
-	/** Whether its reader is asked for no answer. */
-	readonly oneWay: 0 | 1;
-}
-
-/** The copies that one of our addresses was made for: one, or those that went in one letter. */
-const copiesOf = (
-	tx: Query,
-	mailbox: 'return' | 'answer' | 'digest' | 'digest-answer',
-	id: number
-): Promise<SentCopy[]> =>
-	tx.all<SentCopy>(
-		`SELECT delivery.id, coalesce(delivery.address, '') AS address, kind = 'announcement' AS oneWay
-		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE ${mailbox === 'digest' || mailbox === 'digest-answer' ? 'digest_id' : 'delivery.id'} = $id
-		ORDER BY delivery.id`,
-		{ id }
-	);
-
-/** The copy that an answer is taken to be about: the last one that can be answered. Whoever reads it can say that it is about another. */
-const answerAbout = (copies: readonly SentCopy[]): SentCopy | undefined =>
-	copies.findLast((c) => c.oneWay === 0) ?? copies.at(-1);
-
 /** A mail that came, with what was kept of its files. */
 export interface KeptReturned extends Returned {
 	readonly files?: readonly KeptAnswerFile[];
@@ -272,8 +247,14 @@ export async function takeReturned(
 	const happenings: Happening[] = [];
 	const faults: Fault[] = [];
 	const answers: MailCame[] = [];
-	for (const { address, mail, asItCame, files = [] } of group) {
-		const addressee = await addresseeOf(tx, key, address);
+	const addressees = await addresseesOf(
+		tx,
+		key,
+		group.map((g) => g.address)
+	);
+	const sent = await sentCopies(tx, addressees);
+	for (const [i, { address, mail, asItCame, files = [] }] of group.entries()) {
+		const addressee = addressees[i];
 		if (!addressee) {
 			// Only what a person wrote: a machine wants to join nothing.
 			if (mail.kind === 'answer') await joinByMail(tx, address, mail.answer, at);
@@ -288,7 +269,7 @@ export async function takeReturned(
 			await letterOfOurs(tx, mailbox === 'join' ? 'auto_note' : mailbox, id, mail);
 			continue;
 		}
-		const copies = await copiesOf(tx, mailbox, id);
+		const copies = sent(addressee);
 		const about = answerAbout(copies);
 		if (!about) continue;
 		const plain = mailbox === 'answer' || mailbox === 'digest-answer' ? 'answer' : 'return';

@@ -148,6 +148,29 @@ say(
 );
 
 say();
+say(
+	'Taking in 20,000 answers by mail. Baseline: prepared inserts of the same conversations, answers'
+);
+say('and evidence by the bare sqlite3 driver, in groups of the same size.');
+const answered = measure('answers.ts', 'ours');
+const put = measure('answers.ts', 'bare');
+say(
+	`  ${answered.answers} answers   ${(put.ms / answered.ms).toFixed(2)} of its rate (${ms(answered.ms)} to ${ms(put.ms)}); wanted at least 0.3`
+);
+
+say();
+say('Opening Replies with 50,000 conversations, and with 500.');
+for (const [what, few, many] of [
+	['400 wait in both', 400, 400],
+	['one in ten waits', 50, 5_000]
+]) {
+	const [five, fifty] = [measure('replies.ts', 500, few), measure('replies.ts', 50_000, many)];
+	say(
+		`  ${what.padEnd(18)} ${times(fifty.ms / five.ms)} (${ms(fifty.ms)} to ${ms(five.ms)}); wanted at most 1.3`
+	);
+}
+
+say();
 say('The roster of the large district as OneRoster 1.2 tables, into an empty district. Baselines:');
 say('csv-parse alone reads the tables; prepared inserts put down the same rows.');
 const tables = join(mkdtempSync(join(tmpdir(), 'idle-courier-bench-')), 'tables');

@@ -25,6 +25,7 @@ import * as familySide from './migrations/022-family-side';
 import * as liveLines from './migrations/023-live-lines';
 import * as links from './migrations/024-links';
 import * as digests from './migrations/025-digests';
+import * as openTalks from './migrations/026-open-talks';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -53,7 +54,8 @@ const migrations = [
 	{ name: '022-family-side', up: familySide.up },
 	{ name: '023-live-lines', up: liveLines.up },
 	{ name: '024-links', up: links.up },
-	{ name: '025-digests', up: digests.up }
+	{ name: '025-digests', up: digests.up },
+	{ name: '026-open-talks', up: openTalks.up }
 ];
 
 /**

@@ -46,7 +46,7 @@
 	<section>
 		<h2>
 			<a href="/replies?shelf=settled" aria-current={current('shelf', 'settled')}>Settled</a><span
-				>{counts.settled.toLocaleString('en')}</span
+				>{counts.moreSettled ? 'over ' : ''}{counts.settled.toLocaleString('en')}</span
 			>
 		</h2>
 	</section>

@@ -10,10 +10,13 @@ export const waits = `(conversation.state = 'waiting' OR (conversation.state = '
 export const isAside = `(conversation.state = 'aside' AND aside_until > $now)`;
 
 /** A conversation in which only a machine may have written since it was last looked at. */
-export const isDoubtful = `(conversation.state = 'settled' AND conversation.unread AND EXISTS (SELECT 1 FROM answer
-	WHERE conversation_id = conversation.id AND doubt IS NOT NULL))`;
+export const isDoubtful = `(conversation.id IN (SELECT conversation_id FROM answer WHERE doubt IS NOT NULL)
+	AND conversation.state = 'settled' AND conversation.unread)`;
 
 export const dayMs = 86_400_000;
+
+/** Settled conversations are counted up to here: nobody asks for more, and a year's are many. */
+const mostSettled = 1_000;
 
 /** So many sections are named beside the conversations: those in which most wait. */
 const mostSections = 12;
@@ -60,38 +63,69 @@ export async function talksAbout(
 export async function shelfCounts(db: Query, user: User, now: number): Promise<ShelfCounts> {
 	const seen = scope(user).conversations;
 	const bind = { now, ...seen.bind };
-	const open = `conversation.state IN ('waiting', 'aside') AND ${seen.sql}`;
-	const sums = (await db.one<
-		Omit<ShelfCounts, 'sections' | 'moreSections' | 'ways' | 'settled' | 'doubtful'>
-	>(
-		`SELECT coalesce(sum(${waits}), 0) AS waiting,
+	// Looked through once: of a district that has fallen behind they are many.
+	const parts = await db.all<{
+		sectionId: number | null;
+		way: Way;
+		waiting: number;
+		overDay: number;
+		oldest: number | null;
+		unread: number;
+		aside: number;
+		asideNext: number | null;
+	}>(
+		`SELECT section_id AS sectionId, way, coalesce(sum(${waits}), 0) AS waiting,
 			coalesce(sum(${waits} AND since < $now - ${dayMs}), 0) AS overDay,
 			min(CASE WHEN ${waits} THEN since END) AS oldest,
 			coalesce(sum(${waits} AND unread), 0) AS unread,
 			coalesce(sum(${isAside}), 0) AS aside,
 			min(CASE WHEN ${isAside} THEN aside_until END) AS asideNext
-		FROM conversation WHERE ${open}`,
-		bind
-	))!;
-	const sections = await db.all<{ id: number; name: string; n: number; sections: number }>(
-		`SELECT section.id, section.name, count(*) AS n, count(*) OVER () AS sections FROM conversation JOIN section ON section.id = section_id
-		WHERE ${open} AND ${waits} GROUP BY section.id ORDER BY n DESC, section.name LIMIT ${mostSections}`,
+		FROM conversation WHERE conversation.state IN ('waiting', 'aside') AND ${seen.sql} GROUP BY section_id, way`,
 		bind
 	);
-	const ways = await db.all<{ way: Way; n: number }>(
-		`SELECT way, count(*) AS n FROM conversation WHERE ${open} AND ${waits} GROUP BY way`,
-		bind
-	);
+	const sum = (of: 'waiting' | 'overDay' | 'unread' | 'aside') =>
+		parts.reduce((n, part) => n + part[of], 0);
+	const first = (of: 'oldest' | 'asideNext') =>
+		parts.reduce<number | null>((least, { [of]: at }) => {
+			return at === null || (least !== null && least <= at) ? least : at;
+		}, null);
+	const bySection = new Map<number, number>();
+	const ways: Record<Way, number> = { email: 0, text: 0, inbox: 0 };
+	for (const { sectionId, way, waiting } of parts) {
+		ways[way] += waiting;
+		if (sectionId !== null && waiting > 0)
+			bySection.set(sectionId, (bySection.get(sectionId) ?? 0) + waiting);
+	}
 	const rest = (await db.one<{ settled: number; doubtful: number }>(
-		`SELECT (SELECT count(*) FROM conversation WHERE conversation.state = 'settled' AND ${seen.sql}) AS settled,
+		`SELECT (SELECT count(*) FROM (SELECT 1 FROM conversation WHERE conversation.state = 'settled' AND ${seen.sql}
+				LIMIT ${mostSettled + 1})) AS settled,
 			(SELECT count(*) FROM conversation WHERE ${isDoubtful} AND ${seen.sql}) AS doubtful`,
 		seen.bind
 	))!;
 	return {
-		...sums,
-		...rest,
-		sections: sections.map(({ id, name, n }) => ({ id, name, n })),
-		moreSections: Math.max(0, (sections[0]?.sections ?? 0) - mostSections),
-		ways: { email: 0, text: 0, inbox: 0, ...Object.fromEntries(ways.map((w) => [w.way, w.n])) }
+		...{ waiting: sum('waiting'), overDay: sum('overDay'), oldest: first('oldest') },
+		...{ unread: sum('unread'), aside: sum('aside'), asideNext: first('asideNext') },
+		doubtful: rest.doubtful,
+		settled: Math.min(rest.settled, mostSettled),
+		moreSettled: rest.settled > mostSettled,
+		sections: await mostIn(db, bySection),
+		moreSections: Math.max(0, bySection.size - mostSections),
+		ways
 	};
+}
+
+/** The sections in which most wait, by name. */
+async function mostIn(
+	db: Query,
+	bySection: ReadonlyMap<number, number>
+): Promise<ShelfCounts['sections']> {
+	if (bySection.size === 0) return [];
+	const named = await db.all<{ id: number; name: string }>(
+		'SELECT id, name FROM section WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY name',
+		{ ids: JSON.stringify([...bySection.keys()]) }
+	);
+	return named
+		.map(({ id, name }) => ({ id, name, n: bySection.get(id)! }))
+		.sort((a, b) => b.n - a.n)
+		.slice(0, mostSections);
 }

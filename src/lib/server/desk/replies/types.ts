@@ -85,7 +85,9 @@ export interface ShelfCounts {
 	readonly unread: number;
 	readonly aside: number;
 	readonly asideNext: number | null;
+	/** Counted up to a thousand. */
 	readonly settled: number;
+	readonly moreSettled: boolean;
 	readonly doubtful: number;
 	readonly sections: readonly { readonly id: number; readonly name: string; readonly n: number }[];
 	/** In how many other sections something waits. */
