@@ -26,7 +26,12 @@ const addressIn = (field: string): string =>
  * what they send back and into their own absence notes, and what asks a sender to prove that it is no machine (common practice).
  */
 export function notByAPerson({ header, returnPath, parts }: Signs): string | null {
-	const auto = header('auto-submitted').split(';')[0]!.trim().toLowerCase();
+	// A comment may stand beside the word (RFC 3834 section 5, [CFWS]).
+	const auto = header('auto-submitted')
+		.replace(/\([^()]*\)/g, '')
+		.split(';')[0]!
+		.trim()
+		.toLowerCase();
 	if (auto !== '' && auto !== 'no') return 'an automatic answer';
 	if (returnPath === '' || header('return-path').trim() === '<>') return 'mail from a mail system';
 	if (parts.includes('message/feedback-report')) return 'a complaint by a mail system';
