@@ -10,14 +10,12 @@
  */
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
-import sqlite3 from 'sqlite3';
 import { grouped } from '../../courier/grouped';
 import { takeReturned, type KeptReturned } from '../../courier/receipts';
 import { addressFor } from '../../src/lib/server/access/tokens';
 import { migrate } from '../../src/lib/server/db/migrate';
-import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import { openDatabase } from '../../src/lib/server/db/open';
-import { ownFolder } from './bench-copy';
+import { bareDriver, ownFolder, usualDistrict } from './bench-copy';
 
 process.setSourceMapsEnabled(false);
 
@@ -33,14 +31,7 @@ const file = join(ownFolder(), 'courier.sqlite');
 const db = await openDatabase(file);
 await migrate(db);
 await db.write(async (tx) => {
-	await writeSetting(
-		tx,
-		'district',
-		districtSchema.parse({
-			...{ name: 'Brackwater Isles', zone: 'America/New_York', linkDays: 180 },
-			...{ mailFrom: 'letters@brackwater.example', textFrom: '12075550100' }
-		})
-	);
+	await usualDistrict(tx);
 	await tx.run(
 		`WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${answers})
 		INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox)
@@ -94,25 +85,16 @@ if (side === 'ours') {
 	await db.close();
 } else {
 	await db.close();
-	const bare = new sqlite3.Database(file);
-	const run = (sql: string) =>
-		new Promise<void>((r, no) => bare.run(sql, (e) => (e ? no(e) : r())));
-	await run('PRAGMA journal_mode = WAL');
-	await run('PRAGMA synchronous = FULL');
-	const put = (sql: string) => {
-		const statement = bare.prepare(sql);
-		return (...values: unknown[]) =>
-			new Promise<void>((r, no) => statement.run(values, (e: Error | null) => (e ? no(e) : r())));
-	};
-	const conversation = put(
+	const { run, prepared } = await bareDriver(file);
+	const conversation = prepared(
 		`INSERT INTO conversation (id, dispatch_id, person_id, handler_id, state, state_at, since, unread, way, last_at)
 		VALUES (?, ?, ?, 1, 'waiting', 2, 2, 1, 'email', 2)`
 	);
-	const answer = put(
+	const answer = prepared(
 		`INSERT INTO answer (conversation_id, delivery_id, at, way, from_name, from_address, known, subject, text, whole, message_key, message_id)
 		VALUES (?, ?, 2, 'email', 'A Reader', ?, 1, 'Re: Bench', ?, '', ?, ?)`
 	);
-	const event = put(
+	const event = prepared(
 		`INSERT INTO event (delivery_id, at, kind, source, detail, strength) VALUES (?, 2, 'answered', 'answer by mail', ?, 'strong')`
 	);
 	const start = performance.now();

@@ -10,13 +10,12 @@
  */
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
-import sqlite3 from 'sqlite3';
 import { grouped } from '../../courier/grouped';
 import { takeTextReceipts } from '../../courier/text-receipts';
 import type { ReceiptParts } from '../../src/lib/core/track/text-receipt';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
-import { ownFolder } from './bench-copy';
+import { bareDriver, ownFolder } from './bench-copy';
 
 // The built application has no source maps either; with them each error object costs its stack anew.
 process.setSourceMapsEnabled(false);
@@ -71,27 +70,16 @@ if (side === 'ours') {
 	await db.close();
 } else {
 	await db.close();
-	const bare = new sqlite3.Database(file);
-	const run = (sql: string) =>
-		new Promise<void>((r, no) => bare.run(sql, (e) => (e ? no(e) : r())));
-	await run('PRAGMA journal_mode = WAL');
-	await run('PRAGMA synchronous = FULL');
-	const insert = bare.prepare(
+	const { run, prepared } = await bareDriver(file);
+	const insert = prepared(
 		'INSERT INTO event (delivery_id, at, kind, source, detail) VALUES (?, ?, ?, ?, ?)'
 	);
 	const start = performance.now();
 	for (let i = 0; i < receipts; i += group) {
 		await run('BEGIN');
 		await Promise.all(
-			Array.from(
-				{ length: group },
-				(_, n) =>
-					new Promise<void>((r, no) =>
-						insert.run(
-							[i + n + 1, 2, 'delivered', 'text receipt', 'the phone has it (receipt, DELIVRD)'],
-							(e: Error | null) => (e ? no(e) : r())
-						)
-					)
+			Array.from({ length: group }, (_, n) =>
+				insert(i + n + 1, 2, 'delivered', 'text receipt', 'the phone has it (receipt, DELIVRD)')
 			)
 		);
 		await run('COMMIT');

@@ -5,10 +5,9 @@
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { migrate } from '../../src/lib/server/db/migrate';
-import { districtSchema, writeSetting } from '../../src/lib/server/db/district';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { lookSchema, repliesView } from '../../src/lib/server/desk/replies/replies';
-import { ownFolder } from './bench-copy';
+import { ownFolder, usualDistrict } from './bench-copy';
 
 process.setSourceMapsEnabled(false);
 
@@ -20,14 +19,7 @@ const rounds = 60;
 const db = await openDatabase(join(ownFolder(), 'courier.sqlite'), { durable: false });
 await migrate(db);
 await db.write(async (tx) => {
-	await writeSetting(
-		tx,
-		'district',
-		districtSchema.parse({
-			...{ name: 'Brackwater Isles', zone: 'America/New_York', linkDays: 180 },
-			...{ mailFrom: 'letters@brackwater.example', textFrom: '12075550100' }
-		})
-	);
+	await usualDistrict(tx);
 	const upTo = (n: number) =>
 		`WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${n})`;
 	// Of each family as many as wrote; a person answers several dispatches.

@@ -32,7 +32,7 @@ export function digestLetter(
 	const listed = letters.map(({ subject: s, page }) => (page.about ? `${s} (${page.about})` : s));
 	const column =
 		`<p style="${quietStyle}">${h(words.intro)}</p>` +
-		`<ol style="margin:0 0 12px;padding-inline-start:24px">${listed.map((s) => `<li>${h(s)}</li>`).join('')}</ol>` +
+		`<ol style="margin:0 0 12px;padding-inline-start:24px">${listed.map((s) => `<li><bdi>${h(s)}</bdi></li>`).join('')}</ol>` +
 		`<p style="${quietStyle}">${h(words.answer)}</p>` +
 		letters
 			.map(

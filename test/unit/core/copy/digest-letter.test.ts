@@ -38,7 +38,9 @@ describe('a digest as an email', () => {
 		expect(letter.subject).to.contain('Isles & Sons');
 		expect(letter.pictureIds).to.deep.equal([7, 1, 2]);
 		expect(letter.html).to.contain('<html lang="ar" dir="rtl">');
-		expect(letter.html).to.contain('<li>Subject &lt;1&gt;</li><li>Subject &lt;2&gt; (Ana)</li>');
+		expect(letter.html).to.contain(
+			'<li><bdi>Subject &lt;1&gt;</bdi></li><li><bdi>Subject &lt;2&gt; (Ana)</bdi></li>'
+		);
 		expect(letter.html).to.match(
 			/<div lang="en" dir="ltr".*Words 1.*<div lang="ar" dir="rtl".*Words 2/s
 		);
