@@ -1,15 +1,34 @@
 import { newNonces } from '../src/lib/server/access/tokens';
+import { groupBy } from '../src/lib/core/group-by';
 import { rowSet } from '../src/lib/server/db/many';
 import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 import type { Query } from '../src/lib/server/db/open';
 import type { Claimed } from './claim';
 
-/** Letters that one digest holds at most: what is beyond comes in another. */
-const mostLetters = 30;
+/** Letters that one digest holds at most, and octets of files and pictures in it: what is beyond comes in another. Mailboxes take letters of 10 MB (common practice), in which a file takes a third more room than on the disk. */
+const most = { letters: 30, octets: 7_000_000 } as const;
 
 const digestSet = rowSet('$rows', ['n', 'person_id', 'address', 'nonce', 'copies']);
 
-type Waiting = Pick<DeliveryRow, 'id' | 'personId' | 'address'>;
+interface Waiting extends Pick<DeliveryRow, 'id' | 'personId' | 'address'> {
+	readonly octets: number;
+}
+
+/** Copies for one mailbox, in their order, as the letters that they go in. */
+function lettersOf(copies: readonly Waiting[]): Waiting[][] {
+	const letters: Waiting[][] = [];
+	let octets = 0;
+	for (const copy of copies) {
+		const last = letters.at(-1);
+		octets += copy.octets;
+		if (last && last.length < most.letters && octets <= most.octets) last.push(copy);
+		else {
+			letters.push([copy]);
+			octets = copy.octets;
+		}
+	}
+	return letters;
+}
 
 /**
  * Of copies that are to be claimed, and are `due` by a condition of `delivery`: puts those for one reader's daily digest
@@ -31,28 +50,18 @@ export async function putTogether(
 	);
 	const fresh = 'in_digest = 1 AND digest_id IS NULL AND attempts = 0';
 	const waiting = await tx.all<Waiting>(
-		`SELECT id, person_id AS personId, address
+		`SELECT id, person_id AS personId, address,
+			(SELECT coalesce(sum(bytes), 0) FROM dispatch_file JOIN file ON file.id = file_id
+				WHERE dispatch_file.dispatch_id = delivery.dispatch_id) AS octets
 		FROM (SELECT DISTINCT person_id AS reader, address AS mailbox FROM delivery WHERE id IN (${mine}) AND ${fresh})
 		JOIN delivery ON person_id = reader AND address = mailbox
 		WHERE ${fresh} AND ${due.sql} ORDER BY due_at, id`,
 		bind
 	);
-	const byReader = new Map<string, Waiting[]>();
-	for (const copy of waiting) {
-		const key = `${copy.personId} ${copy.address}`;
-		const list = byReader.get(key);
-		if (!list) byReader.set(key, [copy]);
-		else if (list.length < mostLetters) list.push(copy);
-	}
-	const together = [...byReader.values()].filter((copies) => copies.length > 1);
+	const byMailbox = groupBy(waiting, (copy) => `${copy.personId} ${copy.address}`);
+	const together = [...byMailbox.values()].flatMap(lettersOf).filter((copies) => copies.length > 1);
 	await putDigests(tx, together, due.bind.time as number);
-	return [
-		...new Set([
-			...ids,
-			...again.map((c) => c.id),
-			...[...byReader.values()].flat().map((c) => c.id)
-		])
-	];
+	return [...new Set([...ids, ...again.map((c) => c.id), ...waiting.map((c) => c.id)])];
 }
 
 /** Puts down a letter for each list of copies, at an instant (ms). */

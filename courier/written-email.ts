@@ -9,9 +9,6 @@ import type { Claimed } from './claim';
 import type { Handover } from './digests';
 import { letterParts } from './letter-parts';
 
-/** Octets of files that go inside one digest at most: beyond it all of them are links (common practice: mailboxes take letters of 10 MB). */
-const mostAttached = 10_000_000;
-
 /** What is known of a batch of copies: the district, the time, and the writers of its dispatches. */
 export interface InCommon {
 	readonly district: District;
@@ -74,11 +71,8 @@ async function together(by: By, common: InCommon, copies: Handover): Promise<Let
 		attached: [...new Map(all.flatMap(({ own }) => own.attached.map((f) => [f.id, f]))).values()],
 		pictures: new Map(all.flatMap(({ own }) => [...own.pictures]))
 	};
-	const tooMuch = files.attached.reduce((sum, f) => sum + f.bytes, 0) > mostAttached;
 	const letter = digestLetter(
-		all.map(({ copy, own }) =>
-			own.letters.parts({ ...copyOf(by, copy, own.kind), linkFiles: tooMuch })
-		),
+		all.map(({ copy, own }) => own.letters.parts(copyOf(by, copy, own.kind))),
 		{
 			language: first.language,
 			district: district.name,
@@ -100,11 +94,7 @@ async function together(by: By, common: InCommon, copies: Handover): Promise<Let
 		to: { name: first.facts.full, address: first.address },
 		returnAddress: addressFor(key, 'digest', digest, settings.returnDomain),
 		...letter,
-		...(await letterParts(
-			settings.dataFolder,
-			tooMuch ? { ...files, attached: [] } : files,
-			letter
-		))
+		...(await letterParts(settings.dataFolder, files, letter))
 	};
 }
 

@@ -205,6 +205,23 @@ describe('the letters of a day in one', () => {
 		expect(letters[2]!.messageId).to.not.equal(first!.messageId);
 	});
 
+	it('holds no more than mailboxes take: what has large files comes in another, or by itself', async () => {
+		const subjects = ['Boats', 'Lunch', 'Tea', 'Coats'];
+		const ids = [];
+		for (const subject of subjects) ids.push(await send(subject));
+		// Four megabytes with each of the first three.
+		await school.db.run(
+			`INSERT INTO file (id, name, type, bytes, hash, owner_id, made_at) VALUES (1, 'a.pdf', 'application/pdf', 4000000, 'h', 90, 0)`
+		);
+		for (const id of ids.slice(0, 3))
+			await school.db.run('INSERT INTO dispatch_file (dispatch_id, file_id) VALUES ($id, 1)', {
+				id
+			});
+		expect(await leaveAt('2027-03-09T23:00:00Z')).to.equal(4);
+		expect(letters.map((l) => l.html.match(/<h2/g)?.length ?? 1)).to.deep.equal([1, 1, 2]);
+		expect((await rows()).map((r) => r.digest)).to.deep.equal([null, null, 1, 1]);
+	});
+
 	it('what comes back about it is about each of its letters, and three in it are not three in a row', async () => {
 		for (const subject of ['Boats', 'Lunch', 'Tea']) await send(subject);
 		await leaveAt('2027-03-09T23:00:00Z');

@@ -48,8 +48,6 @@ export interface LetterCopy {
 	readonly link: string;
 	/** Whether the reader may stop this kind of message; nobody stops a copy for information. */
 	readonly mayStop: boolean;
-	/** Whether files that would be inside it are links instead. */
-	readonly linkFiles?: boolean;
 }
 
 /** An email as it is handed to the mail server. */
@@ -177,7 +175,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 		: [];
 	const stopLink = copy.mayStop ? `${copy.link}/stop` : null;
 	const files = frame.files
-		.filter((f) => f.mode === 'link' || copy.linkFiles === true)
+		.filter((f) => f.mode === 'link')
 		.map((f) => ({
 			words: `${f.name} (${sizeWords(f.bytes)})`,
 			href: `${copy.link}/file/${f.fileId}`
