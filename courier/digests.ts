@@ -54,7 +54,8 @@ export async function putTogether(
 			(SELECT coalesce(sum(bytes), 0) FROM dispatch_file JOIN file ON file.id = file_id
 				WHERE dispatch_file.dispatch_id = delivery.dispatch_id) AS octets
 		FROM (SELECT DISTINCT person_id AS reader, address AS mailbox FROM delivery WHERE id IN (${mine}) AND ${fresh})
-		JOIN delivery ON person_id = reader AND address = mailbox
+		-- From the readers on: of what is due there may be a whole district.
+		CROSS JOIN delivery ON person_id = reader AND address = mailbox
 		WHERE ${fresh} AND ${due.sql} ORDER BY due_at, id`,
 		bind
 	);

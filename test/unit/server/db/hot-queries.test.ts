@@ -104,6 +104,7 @@ describe('what is done all day', () => {
 		if (!sent.ok || !later.ok) throw new Error('nothing was sent');
 		const { dispatchId } = sent;
 		await moveTo(school.db, Date.parse('2027-03-09T15:30:00Z'));
+		await school.db.run(`UPDATE delivery SET in_digest = 1 WHERE way = 'email'`);
 		// Planning reads the roster whole, once: what is asked from here on is the day's work.
 		asked.clear();
 		await lapse(db, me);
