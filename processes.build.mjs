@@ -13,6 +13,7 @@ const options = {
 		readers: 'standin/readers/main.ts',
 		'demo-make': 'demo/make.ts',
 		backup: 'upkeep/backup-main.ts',
+		restore: 'upkeep/restore-main.ts',
 		'new-key': 'upkeep/new-key.ts'
 	},
 	outdir: 'build/processes',

@@ -1,11 +1,14 @@
-import { constants, chmodSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
-import { copyFile, mkdir, open, readdir, writeFile } from 'node:fs/promises';
+import { chmodSync, mkdirSync, renameSync, rmSync, statSync } from 'node:fs';
+import { copyFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import sqlite3 from 'sqlite3';
+import { pack, unpack } from './archive';
 
 /** What a backup holds, and how it went. */
 export interface BackedUp {
-	readonly folder: string;
+	readonly archive: string;
+	/** Octets of the archive, and of the database in it. */
+	readonly bytes: number;
 	readonly databaseBytes: number;
 	readonly files: number;
 	/** What the database's log still holds after it was cut, octets. */
@@ -71,17 +74,11 @@ async function cutLog(db: sqlite3.Database): Promise<void> {
 	}
 }
 
-async function synced(file: string): Promise<void> {
-	const handle = await open(file, 'r');
-	await handle.sync();
-	await handle.close();
-}
-
 /**
  * Takes a backup while everything runs: the database as it is at one moment, the link key, and the files that were put in. It
- * is whole or not there. The mark beside the database stays behind on purpose: by it, a backup that was put back is noticed.
+ * is one archive, opened and compared before it has its name, whole or not there. The mark beside the database stays behind on purpose: by it, a backup that was put back is noticed.
  *
- * @throws Error where the folder is there already, or something of it cannot be read or does not hold together.
+ * @throws Error where the archive is there already, or something of it cannot be read or does not hold together.
  */
 export async function backUp(dataFolder: string, into: string): Promise<BackedUp> {
 	const begun = performance.now();
@@ -92,8 +89,12 @@ export async function backUp(dataFolder: string, into: string): Promise<BackedUp
 			`There is no database at ${database}. Set IDLE_COURIER_DATA to the data folder.`
 		);
 	}
-	const part = `${into}.part`;
-	rmSync(part, { recursive: true, force: true });
+	const part = `${into}.parts`;
+	const unnamed = `${into}.part`;
+	const tidy = () => {
+		for (const path of [part, unnamed]) rmSync(path, { recursive: true, force: true });
+	};
+	tidy();
 	mkdirSync(part, { recursive: true, mode: 0o700 });
 	const copy = join(part, 'courier.sqlite');
 	const db = await opened(database);
@@ -108,38 +109,29 @@ export async function backUp(dataFolder: string, into: string): Promise<BackedUp
 		await closed(check);
 		if (sound !== 'ok') throw new Error(`the copy does not hold together: ${sound}`);
 		await copyFile(join(dataFolder, 'link.key'), join(part, 'link.key'));
-		chmodSync(join(part, 'link.key'), 0o600);
-		// After the database: every file that it names was there before it was copied.
-		await mkdir(join(part, 'files'), { mode: 0o700 });
+		// After the database: every file that it names was there before it was copied. What lies under a hash never changes.
 		const names = await readdir(join(dataFolder, 'files')).catch(() => [] as string[]);
 		const whole = names.filter((name) => /^[0-9a-f]{64}$/.test(name));
-		for (const name of whole) {
-			await copyFile(
-				join(dataFolder, 'files', name),
-				join(part, 'files', name),
-				constants.COPYFILE_FICLONE
-			);
-		}
-		await writeFile(
-			join(part, 'backup.json'),
-			JSON.stringify({ at: new Date().toISOString(), files: whole.length }),
-			{ mode: 0o600 }
-		);
-		for (const file of ['courier.sqlite', 'link.key', 'backup.json'])
-			await synced(join(part, file));
-		renameSync(part, into);
+		const parts = new Map([
+			['courier.sqlite', copy],
+			['link.key', join(part, 'link.key')],
+			...whole.map((name) => [`files/${name}`, join(dataFolder, 'files', name)] as const)
+		]);
+		await pack(unnamed, parts, new Date());
+		await unpack(unnamed, null);
+		const databaseBytes = statSync(copy).size;
+		renameSync(unnamed, into);
 		await cutLog(db);
 		return {
-			folder: into,
-			databaseBytes: statSync(join(into, 'courier.sqlite')).size,
+			archive: into,
+			bytes: statSync(into).size,
+			databaseBytes,
 			files: whole.length,
 			logBytes: statSync(`${database}-wal`, { throwIfNoEntry: false })?.size ?? 0,
 			ms: Math.round(performance.now() - begun)
 		};
-	} catch (error) {
-		rmSync(part, { recursive: true, force: true });
-		throw error;
 	} finally {
+		tidy();
 		await closed(db);
 	}
 }

@@ -14,8 +14,8 @@ const markFileSchema = z.object({
 
 /** Why nothing leaves from a database until a person has looked. */
 export const heldSchema = z.object({
-	/** `older`: copies have left since that it does not know of; `copied`: it lies elsewhere than when copies last left; `no-mark`: it has sent, and there is no mark beside it that can be read. */
-	why: z.enum(['older', 'copied', 'no-mark']),
+	/** `older`: copies have left since that it does not know of; `copied`: it lies elsewhere than when copies last left; `no-mark`: it has sent, and there is no mark beside it that can be read; `restored`: it was put back from a backup by the command for it. */
+	why: z.enum(['older', 'copied', 'no-mark', 'restored']),
 	/** When it was noticed, and when the last copy it knows of left (instants, ms). */
 	at: z.number(),
 	lastLeftAt: z.number().nullable()
@@ -37,6 +37,19 @@ export interface Mark {
 	/** Writes a number that was committed down beside the database; to be awaited before what was claimed is handed over. */
 	keep(number: number): Promise<void>;
 }
+
+/** Holds a database for a reason, as it is noticed now. */
+async function hold(db: Db, why: Held['why']): Promise<Held> {
+	const last = await db.one<{ at: number | null }>(
+		'SELECT max(state_at) AS at FROM delivery WHERE left_at IS NOT NULL'
+	);
+	const held: Held = { why, at: Math.round(await now(db)), lastLeftAt: last?.at ?? null };
+	await db.run('UPDATE mark SET held = $held', { held: JSON.stringify(held) });
+	return held;
+}
+
+/** Holds a database that was put back from a backup, also one that had sent nothing when it was taken. */
+export const holdRestored = (db: Db): Promise<Held> => hold(db, 'restored');
 
 export const markFile = (databaseFile: string): string =>
 	join(dirname(databaseFile), 'courier.mark');
@@ -82,12 +95,7 @@ export function makeMark(db: Db): Mark {
 				await keep(row.number);
 				return null;
 			}
-			const last = await db.one<{ at: number | null }>(
-				'SELECT max(state_at) AS at FROM delivery WHERE left_at IS NOT NULL'
-			);
-			const held: Held = { why, at: Math.round(await now(db)), lastLeftAt: last?.at ?? null };
-			await db.run('UPDATE mark SET held = $held', { held: JSON.stringify(held) });
-			return held;
+			return hold(db, why);
 		},
 		async accept() {
 			// Ahead of whatever the file says, and in the file before the database lets anything go.

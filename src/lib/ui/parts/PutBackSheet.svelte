@@ -16,7 +16,8 @@
 		copied:
 			'This database lies elsewhere than when copies last left from it: it was copied or moved.',
 		'no-mark':
-			'This database has sent copies, and the mark that lies beside it is missing or cannot be read.'
+			'This database has sent copies, and the mark that lies beside it is missing or cannot be read.',
+		restored: 'This database was put back from a backup.'
 	} as const;
 	const copies = (n: number) => `${n.toLocaleString('en')} ${n === 1 ? 'copy' : 'copies'}`;
 	const rest = $derived(held.due - held.dispatches.reduce((sum, d) => sum + d.copies, 0));
