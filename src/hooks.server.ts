@@ -10,7 +10,10 @@ import { services } from '$lib/server/services';
 import { CannotStart } from '$lib/server/settings';
 
 /** Pages that need no sign-in: the family's side and the way to it, joining an open group, sign-in itself, and what machines ask. */
-const open = /^\/(f\/|in$|join(\/|$)|sign-in$|health$|bench\/time$)/;
+const open = /^\/(f\/|in$|join(\/|$)|sign-in$|health$|metrics$|bench\/time$)/;
+
+/** What machines ask, and whoever runs it: who is signed in is told more. */
+const watched = /^\/(health|metrics)$/;
 
 /** Where mail programs post to without a page of ours: the link itself is the right (RFC 8058 section 3.2). */
 const oneClick = /^\/f\/[^/]+\/stop$/;
@@ -82,7 +85,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	}
 	const { db, settings } = await services();
 	const token = cookies.get(sessionCookie(settings));
-	event.locals.user = open.test(url.pathname) ? null : await userOf(db, token);
+	event.locals.user =
+		open.test(url.pathname) && !watched.test(url.pathname) ? null : await userOf(db, token);
 	if (!event.locals.user && !open.test(url.pathname)) {
 		if (request.method !== 'GET' || request.headers.get('accept')?.includes('application/json')) {
 			return new Response(

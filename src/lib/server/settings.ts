@@ -47,6 +47,11 @@ const environmentSchema = z.object({
 		.default(''),
 	/** Folder in which the student system leaves its roster files, one after another; empty where there is none. */
 	IDLE_COURIER_ROSTERS: z.string().default(''),
+	/** By which a machine that watches asks for more than up or not (`/health`, `/metrics`); empty where none does. */
+	IDLE_COURIER_WATCH_TOKEN: z
+		.string()
+		.regex(/^([\w.~+/-]{20,200}=*)?$/, 'must be 20 letters and digits or more, or empty')
+		.default(''),
 	/** The built planner; `npm run build` makes it. */
 	IDLE_COURIER_PLANNER: z.string().min(1).default('build/processes/planner.js'),
 	/** The built reading thread, looked up where it is started. */
@@ -104,6 +109,8 @@ export interface Settings {
 	readonly rosterFolder: string | null;
 	/** Empty where there is no translation service. */
 	readonly translatorUrl: string;
+	/** Null where no machine is let in by a token. */
+	readonly watchToken: string | null;
 	readonly demo: boolean;
 	readonly mailhouseUrl: string;
 	readonly exchangeUrl: string;
@@ -131,6 +138,7 @@ export function readSettings(env: Record<string, string | undefined> = process.e
 		rosterFolder: e.IDLE_COURIER_ROSTERS === '' ? null : resolve(e.IDLE_COURIER_ROSTERS),
 		plannerFile: resolve(e.IDLE_COURIER_PLANNER),
 		translatorUrl: e.IDLE_COURIER_TRANSLATOR,
+		watchToken: e.IDLE_COURIER_WATCH_TOKEN || null,
 		demo: e.IDLE_COURIER_DEMO,
 		mailhouseUrl: e.IDLE_COURIER_MAILHOUSE,
 		exchangeUrl: e.IDLE_COURIER_EXCHANGE

@@ -30,6 +30,13 @@ export async function waitingCount(db: Query, user: User, now: number): Promise<
 	))!.n;
 }
 
+/** How many conversations wait in the whole district. */
+export const allWaiting = async (db: Query, now: number): Promise<number> =>
+	(await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM conversation WHERE conversation.state IN ('waiting', 'aside') AND ${waits}`,
+		{ now }
+	))!.n;
+
 /** What waits for a user in Week. */
 export async function waitingReplies(
 	db: Query,
