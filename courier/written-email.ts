@@ -18,23 +18,22 @@ export interface InCommon {
 	readonly threads: ReadonlyMap<number, Thread>;
 }
 
-/** What the writer of a dispatch needs of one copy. */
-export const copyOf = (
-	{ key, settings }: { readonly key: Buffer; readonly settings: Pick<Settings, 'publicUrl'> },
-	{ nonce, facts, language }: Claimed,
-	kind: DispatchLetters['kind']
-) => ({
-	facts,
-	language,
-	link: `${settings.publicUrl}/f/${copyToken(key, nonce)}`,
-	// A copy for information speaks of no student, and nobody stops it; nor an answer to what one has written.
-	mayStop: facts.students.length > 0 && kind !== 'answer'
-});
-
 interface By {
 	readonly key: Buffer;
 	readonly settings: Settings;
 }
+
+const linkOf = ({ key, settings }: By, { nonce }: Claimed): string =>
+	`${settings.publicUrl}/f/${copyToken(key, nonce)}`;
+
+/** What the writer of a dispatch needs of one copy. */
+export const copyOf = (by: By, copy: Claimed, kind: DispatchLetters['kind']) => ({
+	facts: copy.facts,
+	language: copy.language,
+	link: linkOf(by, copy),
+	// A copy for information speaks of no student, and nobody stops it; nor an answer to what one has written.
+	mayStop: copy.facts.students.length > 0 && kind !== 'answer'
+});
 
 /** The email of one copy. Throws where a file of it cannot be read. */
 async function single(by: By, common: InCommon, copy: Claimed): Promise<Letter> {
@@ -76,7 +75,7 @@ async function together(by: By, common: InCommon, copies: Handover): Promise<Let
 		{
 			language: first.language,
 			district: district.name,
-			choicesLink: `${copyOf(by, first, 'message').link}/choices`
+			choicesLink: `${linkOf(by, first)}/choices`
 		}
 	);
 	return {

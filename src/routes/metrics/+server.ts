@@ -1,6 +1,6 @@
 import { courierHealth } from '$lib/server/desk/office/courier-status';
 import { metricsText } from '$lib/server/desk/office/metrics';
-import { allWaiting } from '$lib/server/desk/replies/shelf-counts';
+import { waitingCount } from '$lib/server/desk/replies/shelf-counts';
 import { diskRoom } from '$lib/server/disk';
 import { mayWatch } from '$lib/server/http/may-watch';
 import { services } from '$lib/server/services';
@@ -18,7 +18,7 @@ export const GET = async ({ request, locals }) => {
 	const { type, text } = await metricsText({
 		health,
 		disk: await diskRoom(settings.dataFolder),
-		waitingReplies: await allWaiting(db, health.now),
+		waitingReplies: await waitingCount(db, null, health.now),
 		memoryBytes: process.memoryUsage.rss()
 	});
 	return new Response(text, { headers: { 'content-type': type } });

@@ -222,6 +222,39 @@ describe('the letters of a day in one', () => {
 		expect((await rows()).map((r) => r.digest)).to.deep.equal([null, null, 1, 1]);
 	});
 
+	it('of a mailbox that many write to holds thirty letters at most', async () => {
+		const boats = await send('Boats');
+		await school.db.run(
+			`WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 31)
+			INSERT INTO delivery (dispatch_id, person_id, way, address, state, state_at, due_at, in_digest)
+			SELECT dispatch_id, person_id, way, address, state, state_at, due_at, 1 FROM delivery, n WHERE dispatch_id = ${boats} AND way = 'email'`
+		);
+		expect(await leaveAt('2027-03-09T23:00:00Z')).to.equal(32);
+		expect(letters.map((l) => l.html.match(/<h2/g)!.length)).to.deep.equal([30, 2]);
+	});
+
+	it('is answered at its own address alone: one that was made for another, or for the number it had before a backup was put back, is nobody’s', async () => {
+		await send('Boats');
+		await send('Lunch');
+		await leaveAt('2027-03-09T23:00:00Z');
+		const good = await digestAddress('digest-answer');
+		const before = addressFor(key, 'digest-answer', { id: 1, nonce: 'another' }, domain);
+		const returned = (await digestAddress('digest')).replace(/^d/, 'e');
+		const mail = {
+			kind: 'answer',
+			answer: {
+				...{ fromName: '', fromAddress: 'evil@x.example', subject: 'Re: x', text: 'Send money.' },
+				...{ whole: '', answersTo: [], quotes: true, files: [], messageId: '<e@x.example>' },
+				messageKey: '<e@x.example>'
+			}
+		} as unknown as ReturnedMail;
+		for (const address of [good.replace(/^e1/, 'e2'), before, returned]) await came(address, mail);
+		expect(await school.db.all('SELECT id FROM answer')).to.deep.equal([]);
+		// From an address that is not on file it is kept with that address, and shown on nobody's page.
+		await came(good, mail);
+		expect(await school.db.all('SELECT known FROM answer')).to.deep.equal([{ known: 0 }]);
+	});
+
 	it('what comes back about it is about each of its letters, and three in it are not three in a row', async () => {
 		for (const subject of ['Boats', 'Lunch', 'Tea']) await send(subject);
 		await leaveAt('2027-03-09T23:00:00Z');

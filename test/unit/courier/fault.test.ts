@@ -209,6 +209,16 @@ describe('the courier when things go wrong', () => {
 			}),
 			key
 		);
+	/** A database that notes how often it could not be written to: then, however slow this machine is, the courier knows. */
+	function noting(db: TestSchool['db']): { db: TestSchool['db']; refused: () => number } {
+		let refused = 0;
+		const write: typeof db.write = (work) =>
+			db.write(work).catch((error: unknown) => {
+				refused += 1;
+				throw error;
+			});
+		return { db: { ...db, write }, refused: () => refused };
+	}
 	const send = async () => {
 		const sheet = sheetOf({ ways: ['email'], holdMinutes: 0 });
 		const { tally } = await landing(school.db, coordinator, sheet);
@@ -228,17 +238,8 @@ describe('the courier when things go wrong', () => {
 
 	it('disk full in the middle: hands nothing more over until what went is written down, then goes on; nothing twice', async () => {
 		const copies = await send();
-		let refused = 0;
-		// Notes what could not be written: then, however slow this machine is, the courier knows that the disk is full.
-		const noting: TestSchool['db'] = {
-			...school.db,
-			write: (work) =>
-				school.db.write(work).catch((error: unknown) => {
-					refused += 1;
-					throw error;
-				})
-		};
-		courier = courierOn(noting);
+		const { db, refused } = noting(school.db);
+		courier = courierOn(db);
 		await courier.beat();
 		let growing = true;
 		onLetter = async () => {
@@ -256,7 +257,7 @@ describe('the courier when things go wrong', () => {
 			`CREATE TRIGGER long AFTER INSERT ON event BEGIN INSERT INTO setting VALUES ('long ' || new.id, hex(zeroblob(3000))); END`
 		);
 		const round = courier.round();
-		while (refused === 0) await pause(20);
+		while (refused() === 0) await pause(20);
 		await pause(500);
 		// What was under way has gone; the rest was not handed over.
 		expect(taken.length).to.be.within(20, 20 + 48 + 2 * 16);
@@ -272,17 +273,21 @@ describe('the courier when things go wrong', () => {
 		await courier.close();
 		// A short patience, so that the lock is felt.
 		const impatient = await openDatabase(school.db.file, { durable: false, busyTimeoutMs: 50 });
-		courier = courierOn(impatient);
+		const { db, refused } = noting(impatient);
+		courier = courierOn(db);
 		const copies = await send();
 		await courier.beat();
 		let locked = false;
 		onLetter = async () => {
 			if (locked || taken.length < 10) return;
 			locked = true;
-			void school.db.write(async () => pause(1_200));
+			void school.db.write(async () => {
+				await pause(1_200);
+				while (refused() === 0) await pause(20);
+			});
 		};
 		await courier.round();
-		for (let i = 0; i < 20 && taken.length < copies; i += 1) {
+		while (taken.length < copies) {
 			await courier.round().catch(() => {});
 			await pause(100);
 		}

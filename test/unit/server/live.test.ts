@@ -5,7 +5,10 @@ import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { listen } from '../../../src/lib/server/live/dispatch';
 import { coordinator, sheetOf, testSchool } from './database';
 
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+/** Waits until something is so; the test's own time is the bound. */
+async function until(is: () => boolean): Promise<void> {
+	while (!is()) await new Promise((resolve) => setTimeout(resolve, 10));
+}
 
 describe('live pages', () => {
 	it('are told once on joining, then of each change, and of no other dispatch’s', async () => {
@@ -18,15 +21,15 @@ describe('live pages', () => {
 			let others = 0;
 			const stop = listen(school.db, id, () => (mine += 1));
 			const stopOther = listen(school.db, id + 1, () => (others += 1));
-			await pause(700);
 			// What came between the page and the line is fetched by this one telling.
+			await until(() => mine > 0 && others > 0);
 			expect([mine, others]).to.deep.equal([1, 1]);
 			await school.db.write((tx) =>
 				record(tx, [
 					{ deliveryId: 1, at: 1, kind: 'delivered', source: 'courier', detail: 'there' }
 				])
 			);
-			await pause(700);
+			await until(() => mine > 1);
 			expect([mine, others]).to.deep.equal([2, 1]);
 			stop();
 			stopOther();

@@ -1,17 +1,8 @@
 import type { Roster } from '../roster/roster';
 import { nextDigest, type DigestMinute } from '../time/digest';
-import { nextAllowed, type QuietHours, type QuietRules } from '../time/quiet';
+import { nextAllowed, type QuietRules } from '../time/quiet';
 import type { PlannedCopy } from './manifest';
-import type { Way } from '../roster/way';
-
-/** What the district and its schools have settled about quiet. */
-export interface QuietBook {
-	readonly zone: string;
-	/** All the hours that hold for a way at some schools. */
-	hours(way: Way, schoolIds: readonly number[]): readonly QuietHours[];
-	/** Whether nothing ordinary goes out on a day (ISO date), for people of these schools. */
-	closed(date: string, schoolIds: readonly number[]): boolean;
-}
+import { readerRules, type QuietBook } from './reader-rules';
 
 /** When one copy may leave. */
 export interface ReaderMoment {
@@ -74,19 +65,16 @@ export function readerMoments(
 		let entry = rules.get(key);
 		if (!entry) {
 			const days = new Map<string, boolean>();
-			entry = {
-				digest,
-				found: new Map(),
-				rules: {
-					zone: own?.zone ?? book.zone,
-					hours: [...book.hours(copy.way, schoolIds), ...(quiet ? [quiet] : [])],
-					closed: (date) => {
-						let closed = days.get(date);
-						if (closed === undefined) days.set(date, (closed = book.closed(date, schoolIds)));
-						return closed;
-					}
-				}
+			const plain = readerRules(book, {
+				...{ way: copy.way, schoolIds, zone: own?.zone ?? null },
+				...{ quietFrom: quiet?.fromMinute ?? null, quietTo: quiet?.toMinute ?? null }
+			});
+			const closed = (date: string) => {
+				const known = days.get(date) ?? plain.closed(date);
+				days.set(date, known);
+				return known;
 			};
+			entry = { digest, found: new Map(), rules: { ...plain, closed } };
 			rules.set(key, entry);
 		}
 		const { found, ...by } = entry;

@@ -2,7 +2,8 @@ import type { Reason } from '../audience/reasons';
 import type { Roster } from '../roster/roster';
 import { withOutByLine } from './left-out';
 import type { LeftOut, Manifest, NotByWay, PlannedCopy } from './manifest';
-import { readerMoments, type QuietBook, type ReaderMoment } from './reader-moments';
+import { readerMoments, type ReaderMoment } from './reader-moments';
+import type { QuietBook } from './reader-rules';
 import type { Way } from '../roster/way';
 
 /** When one dispatch leaves, and what binds its copies. */

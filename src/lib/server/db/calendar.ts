@@ -1,4 +1,4 @@
-import type { QuietBook } from '../../core/plan/reader-moments';
+import type { QuietBook } from '../../core/plan/reader-rules';
 import {
 	closureOn,
 	isSchoolDay,

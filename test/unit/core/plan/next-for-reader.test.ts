@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import { nextForReader } from '../../../../src/lib/core/plan/next-for-reader';
-import type { QuietBook } from '../../../../src/lib/core/plan/reader-moments';
+import type { QuietBook } from '../../../../src/lib/core/plan/reader-rules';
 
 /** Texts are quiet from 21:00 to 07:00, in school 2 until 08:00; nothing else is. */
 const book: QuietBook = {

@@ -4,7 +4,7 @@ import { audienceOf } from '../../../../src/lib/core/audience/audience';
 import { byWays } from '../../../../src/lib/core/plan/handling';
 import { planManifest } from '../../../../src/lib/core/plan/plan-manifest';
 import { fairOrder, timed, timesTally, type Departure } from '../../../../src/lib/core/plan/times';
-import type { QuietBook } from '../../../../src/lib/core/plan/reader-moments';
+import type { QuietBook } from '../../../../src/lib/core/plan/reader-rules';
 import { tallyOf } from '../../../../src/lib/core/plan/tally';
 import { makeRoster } from '../../../../src/lib/core/roster/roster';
 import { localOf } from '../../../../src/lib/core/time/local';

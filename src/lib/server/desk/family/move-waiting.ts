@@ -1,5 +1,6 @@
 import { nextForReader } from '../../../core/plan/next-for-reader';
 import { readerMoment } from '../../../core/plan/reader-moments';
+import { readerRules } from '../../../core/plan/reader-rules';
 import { usefulUntil, wantedAt } from '../../../core/plan/times';
 import { turnsSchema } from '../../../core/plan/turns';
 import type { Way } from '../../../core/roster/way';
@@ -32,11 +33,11 @@ function movedTo(
 	{ quiet, ...times }: Times,
 	at: number
 ): { readonly due: number; readonly digest: boolean } | null {
-	const schoolIds = JSON.parse(copy.schools) as number[];
 	const { way, zone, quietFrom, quietTo, dueAt } = copy;
+	const schoolIds = JSON.parse(copy.schools) as number[];
+	const reader = { way, schoolIds, zone, quietFrom, quietTo };
 	// What answers a family, and what a provider has put off, is only kept out of hours that are quiet now.
 	if (copy.kind === 'answer' || copy.attempts > 0) {
-		const reader = { way, schoolIds, zone, quietFrom, quietTo };
 		const due = nextForReader(quiet, Math.max(dueAt, at), reader);
 		return due > dueAt ? { due, digest: copy.inDigest === 1 } : null;
 	}
@@ -52,16 +53,7 @@ function movedTo(
 	);
 	const moment = readerMoment(
 		Math.max(wantedAt(departure, copy.step), at),
-		{
-			zone: zone ?? quiet.zone,
-			hours: [
-				...quiet.hours(way, schoolIds),
-				...(quietFrom === null || quietTo === null
-					? []
-					: [{ fromMinute: quietFrom, toMinute: quietTo }])
-			],
-			closed: (date) => quiet.closed(date, schoolIds)
-		},
+		readerRules(quiet, reader),
 		way === 'email' && copy.othersAtOnce === 0 ? copy.digestAt : null,
 		usefulUntil(departure, copy.step)
 	);

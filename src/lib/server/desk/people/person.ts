@@ -9,14 +9,8 @@ import { deliveryLines } from '../track/delivery-lines';
 import { habitsOf } from '../track/habits';
 import type { PersonView, Tie, PersonAddress, PersonChange, LogEntry } from './types';
 import type { Way } from '../../../core/roster/way';
-import {
-	ownTime,
-	type DeclinedRow,
-	type HouseholdRow,
-	type PersonRow,
-	type SectionRow
-} from '../../db/models/roster';
-import { clockOfMinute, clockWords } from '../../../core/time/zone';
+import type { HouseholdRow, PersonRow, SectionRow } from '../../db/models/roster';
+import { chosenWords } from './chosen-words';
 import type { LeftOutRow } from '../../db/models/dispatch';
 
 /** Which entries of a log are shown. */
@@ -87,7 +81,7 @@ export async function personView(
 		households: await householdsOf(db, id),
 		ties: await tiesOf(db, id),
 		addresses: await addressesOf(db, id),
-		chosen: await chosenBy(db, id),
+		chosen: await chosenWords(db, id),
 		habits:
 			person.kind === 'adult' || Object.values(habits).some((h) => h.copies > 0)
 				? Object.values(habits)
@@ -281,24 +275,4 @@ async function logOf(
 				.join('; ')
 		}))
 	};
-}
-
-/** What somebody has chosen for themselves, as phrases. */
-async function chosenBy(db: Query, id: number): Promise<string[]> {
-	const declined = await db.all<Pick<DeclinedRow, 'kind' | 'way'>>(
-		'SELECT kind, way FROM declined WHERE person_id = $id ORDER BY kind, way',
-		{ id }
-	);
-	const { quietFrom, quietTo, digestAt, zone } = (await db.rows(ownTime).one({ personId: id })) ?? {
-		...{ quietFrom: null, quietTo: null, digestAt: null, zone: null }
-	};
-	const said = (minute: number) => clockWords(clockOfMinute(minute));
-	return [
-		...declined.map((d) => `no ${d.kind}s by ${d.way}`),
-		...(digestAt === null ? [] : [`one letter a day, at ${said(digestAt)}`]),
-		...(quietFrom === null || quietTo === null
-			? []
-			: [`own quiet hours ${said(quietFrom)} to ${said(quietTo)}`]),
-		...(zone === null ? [] : [`by the clock of ${zone}`])
-	];
 }

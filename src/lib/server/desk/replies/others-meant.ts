@@ -17,7 +17,7 @@ const most = 20;
 
 /**
  * What else answers may be about, of what the user may see, by answer, the latest first: of a text the other dispatches that
- * went to its phone in the days before, of a mail to a digest the other letters in it that can be answered.
+ * went to its phone in the days before, of a mail to a digest the other letters in it.
  */
 export async function othersMeant(
 	db: Query,
@@ -39,7 +39,7 @@ export async function othersMeant(
 				FROM answer JOIN conversation ON conversation.id = conversation_id
 				JOIN delivery ON delivery.id = answer.delivery_id JOIN delivery AS other ON other.digest_id = delivery.digest_id
 				WHERE answer.id IN (SELECT value FROM json_each($ids)) AND answer.way = 'email' AND other.left_at IS NOT NULL) AS mine
-			JOIN dispatch ON dispatch.id = dispatchId AND dispatch.kind = 'message'
+			JOIN dispatch ON dispatch.id = dispatchId AND dispatch.kind != 'answer'
 			WHERE dispatchId IS NOT own AND ${seen.sql})
 		WHERE again = 1 ORDER BY deliveryId DESC LIMIT ${most * Math.max(1, answerIds.length)}`,
 		{ ids: JSON.stringify(answerIds), window: textAnswerDays * 86_400_000, ...seen.bind }

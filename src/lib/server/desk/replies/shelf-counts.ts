@@ -21,21 +21,14 @@ const mostSettled = 1_000;
 /** So many sections are named beside the conversations: those in which most wait. */
 const mostSections = 12;
 
-/** How many conversations a user has to answer; for the tab, and for Week. */
-export async function waitingCount(db: Query, user: User, now: number): Promise<number> {
-	const seen = scope(user).conversations;
+/** How many conversations a user has to answer, for the tab; or how many wait in the whole district, for whoever watches. */
+export async function waitingCount(db: Query, user: User | null, now: number): Promise<number> {
+	const seen = user === null ? { sql: '1', bind: {} } : scope(user).conversations;
 	return (await db.one<{ n: number }>(
 		`SELECT count(*) AS n FROM conversation WHERE conversation.state IN ('waiting', 'aside') AND ${waits} AND ${seen.sql}`,
 		{ now, ...seen.bind }
 	))!.n;
 }
-
-/** How many conversations wait in the whole district. */
-export const allWaiting = async (db: Query, now: number): Promise<number> =>
-	(await db.one<{ n: number }>(
-		`SELECT count(*) AS n FROM conversation WHERE conversation.state IN ('waiting', 'aside') AND ${waits}`,
-		{ now }
-	))!.n;
 
 /** What waits for a user in Week. */
 export async function waitingReplies(
