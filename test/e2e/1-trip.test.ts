@@ -199,7 +199,7 @@ describe('the trip of one message, from roster to read', () => {
 		const { texts } = await json<{ texts: { text: string }[] }>(
 			`${s.exchange}/texts?to=${encodeURIComponent(copy.address)}&newest=1`
 		);
-		const link = /http:\S+/.exec(texts[0]!.text)![0];
+		const link = /http:\S+/.exec(texts.find((t) => t.text.includes(subject))!.text)![0];
 		const phone = await (await s.context({ width: 390, height: 760 })).newPage();
 		await phone.goto(link);
 		expect(await phone.innerText('header')).to.contain(copy.person);

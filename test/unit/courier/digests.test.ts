@@ -160,6 +160,16 @@ describe('the letters of a day in one', () => {
 		expect((await rows()).every((r) => r.digest === null)).to.equal(true);
 	});
 
+	it('is planned, not held, once it waits for the digest: the hold is over long before', async () => {
+		await choose(11, { digest: '' });
+		await send('Boats', { holdMinutes: 5 });
+		expect((await rows())[0]).to.include({ state: 'held', within: 0 });
+		await choose(11, { digest: '18:00' });
+		expect((await rows())[0]).to.include({ state: 'planned', within: 1 });
+		await send('Lunch', { holdMinutes: 5 });
+		expect((await rows())[1]).to.include({ state: 'planned', within: 1 });
+	});
+
 	it('holds for what waits when it is chosen, changed and given up, and says so on the copy', async () => {
 		await send('Boats');
 		await choose(10, { digest: '19:30' });

@@ -89,7 +89,7 @@ export async function moveWaiting(tx: Query, personId: number, at: number): Prom
 	});
 	if (moved.length === 0) return;
 	await tx.run(
-		`UPDATE delivery SET due_at = due, in_digest = digest, digest_id = iif(attempts = 0, NULL, digest_id) FROM ${movedSet.table} AS new WHERE delivery.id = new.id`,
+		`UPDATE delivery SET due_at = due, in_digest = digest, state = 'planned', digest_id = iif(attempts = 0, NULL, digest_id) FROM ${movedSet.table} AS new WHERE delivery.id = new.id`,
 		{
 			rows: movedSet.json(moved.map(({ id, due, digest }) => ({ id, due, digest: digest ? 1 : 0 })))
 		}

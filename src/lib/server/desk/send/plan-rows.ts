@@ -92,7 +92,8 @@ export function planRows(
 				person_id: personId,
 				way,
 				address,
-				state: held && step === 0 ? 'held' : 'planned',
+				// The hold is over long before the digest.
+				state: held && step === 0 && !inDigest ? 'held' : 'planned',
 				due_at: dueAt,
 				link_hash: way === 'inbox' ? null : hashToken(copyToken(key, nonce)),
 				step,

@@ -95,6 +95,8 @@
 	.talk {
 		display: grid;
 		gap: 8px;
-		justify-items: start;
+	}
+	.talk :global(.bx--btn) {
+		justify-self: start;
 	}
 </style>
