@@ -27,6 +27,8 @@ const desk = {
 	groups: ['hand', 'places', 'audience', 'roster'],
 	joining: ['groups', 'hand', 'roster'],
 	markers: ['hand', 'places', 'roster'],
+	log: [],
+	work: ['send', 'staff', 'hand', 'people', 'track'],
 	boards: ['sheet', 'family', 'track']
 };
 

@@ -14,6 +14,7 @@ const options = {
 		'demo-make': 'demo/make.ts',
 		backup: 'upkeep/backup-main.ts',
 		restore: 'upkeep/restore-main.ts',
+		'check-log': 'upkeep/check-log-main.ts',
 		'new-key': 'upkeep/new-key.ts'
 	},
 	outdir: 'build/processes',

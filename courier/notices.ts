@@ -1,7 +1,7 @@
 import type { House } from './house';
 import { notice } from '../src/lib/server/db/models/running';
 import { retryAt } from '../src/lib/core/time/retry';
-import { addressFor, messageId } from '../src/lib/server/access/tokens';
+import { accountToken, addressFor, messageId } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import type { District } from '../src/lib/server/db/district';
 import type { Query } from '../src/lib/server/db/open';
@@ -30,16 +30,24 @@ export async function sendNotices(
 		> & {
 			name: string;
 			address: string | null;
+			linkId: number | null;
+			linkNonce: string | null;
 		}
 	>(
-		`SELECT notice.id, nonce, subject, html, text, conversation_id AS conversationId, given_name || ' ' || family_name AS name,
+		`SELECT notice.id, notice.nonce, subject, html, text, conversation_id AS conversationId, given_name || ' ' || family_name AS name,
 			coalesce(notice.address, (SELECT value FROM address WHERE address.person_id = notice.person_id
-				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts
-		FROM notice JOIN person ON person.id = person_id WHERE state = 'waiting' AND due_at <= $time
+				AND way = 'email' AND failing IS NULL ORDER BY address.id LIMIT 1)) AS address, attempts,
+			account_link.id AS linkId, account_link.nonce AS linkNonce
+		FROM notice JOIN person ON person.id = notice.person_id LEFT JOIN account_link ON account_link.id = account_link_id WHERE state = 'waiting' AND due_at <= $time
 		ORDER BY notice.id LIMIT 50`,
 		{ time }
 	);
-	for (const { id, nonce, name, address, attempts, ...letter } of waiting) {
+	for (const { id, nonce, name, address, attempts, linkId, linkNonce, ...letter } of waiting) {
+		// A link is made when it leaves, so that the database holds none that opens anything.
+		const link =
+			linkId === null
+				? ''
+				: `${settings.publicUrl}/account/${accountToken(key, { id: linkId, nonce: linkNonce! })}`;
 		const put = (state: NoticeRow['state'], detail: string, dueAt: number, tries: number) =>
 			db.rows(notice).change({ id }, { state, detail, dueAt, attempts: tries });
 		if (address === null) {
@@ -61,8 +69,8 @@ export async function sendNotices(
 			to: { name, address },
 			returnAddress: addressFor(key, 'notice', { id, nonce }, settings.returnDomain),
 			subject: letter.subject,
-			html: letter.html,
-			text: letter.text,
+			html: letter.html.replaceAll('{link}', `<a href="${link}">${link}</a>`),
+			text: letter.text.replaceAll('{link}', link),
 			language: 'en',
 			pictures: [],
 			attached: [],

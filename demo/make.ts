@@ -5,7 +5,7 @@ import { openAccount } from '../src/lib/server/access/accounts';
 import { hashPassword } from '../src/lib/server/access/passwords';
 import { linkKey } from '../src/lib/server/access/link-key';
 import { hashToken, newNonces, personToken } from '../src/lib/server/access/tokens';
-import { usersAs } from '../src/lib/server/access/user';
+import { usersWho } from '../src/lib/server/access/user';
 import { setClock } from '../src/lib/server/clock';
 import { districtSchema, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
@@ -155,7 +155,7 @@ async function main(): Promise<void> {
 	await setClock(db, demoStart);
 	if (weeks > 0) {
 		say('its roster as a file, and the one of the winter to be tried');
-		const coordinator = (await usersAs(db, ['coordinator']))[0]!;
+		const coordinator = (await usersWho(db, 'roster'))[0]!;
 		const rows = await takeOwnRoster({ db, dataFolder: settings.dataFolder, key }, coordinator);
 		await writeWinterRoster(db, join(settings.dataFolder, 'to-try'), rows);
 		await planAhead(db, key, demoZone, demoStart);

@@ -4,6 +4,8 @@ declare global {
 	namespace App {
 		interface Locals {
 			user: User | null;
+			/** The number of the session it came in. */
+			sessionId: number | null;
 		}
 		interface Error {
 			message: string;

@@ -1,7 +1,12 @@
+import { isAllowed } from '$lib/server/access/may';
+import { mustSetFactor } from '$lib/server/desk/work/must-factor';
+import { randomUUID } from 'node:crypto';
 import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
 import '$lib/server/plain-issues';
-import { userOf } from '$lib/server/access/sessions';
+import { actingIn, type Acting } from '$lib/server/access/acting';
+import { writeRefused } from '$lib/server/access/refused';
+import { sessionOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/audience/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
 import { isDiskFull } from '$lib/server/disk';
@@ -10,7 +15,15 @@ import { services } from '$lib/server/services';
 import { CannotStart } from '$lib/server/settings';
 
 /** Pages that need no sign-in: the family's side and the way to it, joining an open group, sign-in itself, and what machines ask. */
-const open = /^\/(f\/|in$|join(\/|$)|sign-in$|health$|metrics$|bench\/time$)/;
+const open =
+	/^\/(f\/|in$|join(\/|$)|sign-in(\/|$)|account\/|forgot$|health$|metrics$|bench\/time$)/;
+
+/** Write, all of it but the files. */
+const writing = /^\/write(\/(?!file(\/|$))|$)/;
+const mayNotWrite = 'You may read here, and not write to families.';
+
+/** What somebody needs who has to set up a second factor first. */
+const ownSignIn = /^\/(settings\/me|sign-out)$/;
 
 /** What machines ask, and whoever runs it: who is signed in is told more. */
 const watched = /^\/(health|metrics)$/;
@@ -85,8 +98,10 @@ export const handle: Handle = async ({ event, resolve }) => {
 	}
 	const { db, settings } = await services();
 	const token = cookies.get(sessionCookie(settings));
-	event.locals.user =
-		open.test(url.pathname) && !watched.test(url.pathname) ? null : await userOf(db, token);
+	const session =
+		open.test(url.pathname) && !watched.test(url.pathname) ? null : await sessionOf(db, token);
+	event.locals.user = session?.user ?? null;
+	event.locals.sessionId = session?.id ?? null;
 	if (!event.locals.user && !open.test(url.pathname)) {
 		if (request.method !== 'GET' || request.headers.get('accept')?.includes('application/json')) {
 			return new Response(
@@ -98,9 +113,30 @@ export const handle: Handle = async ({ event, resolve }) => {
 		}
 		redirect(303, `/sign-in?to=${encodeURIComponent(url.pathname + url.search)}`);
 	}
-	const response = await resolve(event, {
-		transformPageChunk: ({ html }) => html.replace('%lang%', 'en').replace('%dir%', 'ltr')
+	// Whoever has to have a second factor sets it up before anything else.
+	if (
+		session &&
+		!ownSignIn.test(url.pathname) &&
+		(await mustSetFactor(db, session.user)) &&
+		!url.pathname.startsWith('/_app/')
+	)
+		redirect(303, '/settings/me');
+	const acting: Acting = {
+		...{ request: randomUUID(), sessionId: session?.id ?? null, refused: [] }
+	};
+	const response = await actingIn(acting, async () => {
+		// Whoever may not write is told so at the door; what answers take with them is put in there too.
+		if (session && writing.test(url.pathname) && !isAllowed(session.user, 'write'))
+			return new Response(JSON.stringify({ message: mayNotWrite }), {
+				status: 403,
+				headers: { 'content-type': 'application/json' }
+			});
+		return resolve(event, {
+			transformPageChunk: ({ html }) => html.replace('%lang%', 'en').replace('%dir%', 'ltr')
+		});
 	});
+	if (session && acting.refused.length > 0)
+		await actingIn(acting, () => writeRefused(db, session.user, acting.refused));
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	// Two years, as browsers' lists ask (RFC 6797 section 6.1).

@@ -75,17 +75,30 @@ async function reading() {
 		)
 	];
 }
-const unit = async () => [
+/** The test files below some folders of test/unit. */
+function unitFiles(folders) {
+	return folders.flatMap((folder) =>
+		readdirSync(`test/unit/${folder}`, { recursive: true })
+			.filter((name) => name.endsWith('.test.ts'))
+			.map((name) => `test/unit/${folder}/${name}`)
+	);
+}
+const coreFiles = unitFiles(['core']);
+const otherFiles = unitFiles(['.']).filter((name) => !name.includes('/core/'));
+const mocha = [bin('mocha', 'bin/mocha.js'), '--config', 'test/unit/mocharc.json'];
+
+/** The core with what of it the tests reach; what stands on databases is most of the time, and is not slowed down by counting. */
+const unitCore = async () => [
 	counted(
-		await step('unit, with the coverage of the core', node, [
-			bin('c8', 'bin/c8.js'),
-			'--include',
-			'src/lib/core/**',
-			'--reporter',
-			'text',
-			bin('mocha', 'bin/mocha.js')
+		await step('unit: the core, with its coverage', node, [
+			...[bin('c8', 'bin/c8.js'), '--include', 'src/lib/core/**', '--reporter', 'text'],
+			...mocha,
+			...coreFiles
 		])
 	)
+];
+const unitOther = async () => [
+	counted(await step('unit: all but the core', node, [...mocha, ...otherFiles]))
 ];
 
 /**
@@ -132,9 +145,14 @@ installChromium();
 build();
 spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
 
-// Reading the code takes one core and the units the other; the end-to-end tests share both.
+// Reading the code and the core takes one processor, what stands on databases the other; the end-to-end tests share both.
 const results = [
-	...(await Promise.all([reading(), unit()])).flat(),
+	...(
+		await Promise.all([
+			reading().then(async (read) => [...read, ...(await unitCore())]),
+			unitOther()
+		])
+	).flat(),
 	...realServers(),
 	...(await endToEnd())
 ];

@@ -21,9 +21,10 @@ async function main(): Promise<void> {
 	const unsent = await count(`delivery WHERE ${waits} AND link_hash IS NOT NULL`);
 	const sent = (await count('delivery WHERE link_hash IS NOT NULL')) - unsent;
 	const own = await count('family_link');
+	const factors = await count('second_factor');
 	const say = (line: string) => process.stdout.write(`${line}\n`);
 	say(
-		`${sent} links in letters and texts that were sent, and ${own} personal links, would lead nowhere.`
+		`${sent} links in letters and texts that were sent, and ${own} personal links, would lead nowhere; ${factors} second factors would end, and their owners set them up anew.`
 	);
 	if (process.argv[2] !== '--yes') {
 		say('Nothing was changed. To go on: npm run new-key -- --yes');
@@ -36,6 +37,10 @@ async function main(): Promise<void> {
 		await db.write(async (tx) => {
 			await tx.run('UPDATE delivery SET link_hash = NULL, nonce = lower(hex(randomblob(16)))');
 			await tx.run('DELETE FROM family_link');
+			// Their secrets are sealed under the key that is gone.
+			for (const table of ['second_factor', 'recovery_code'])
+				await tx.run(`DELETE FROM ${table}`);
+			await tx.run('UPDATE account_link SET ends_at = made_at WHERE used_at IS NULL');
 		});
 		if (existsSync(file)) unlinkSync(file);
 		const key = await linkKey(dataFolder, db);

@@ -2,6 +2,7 @@ import { services } from '$lib/server/services';
 import { now } from '$lib/server/clock';
 import { waitingCount } from '$lib/server/desk/replies/shelf-counts';
 import { readDistrict } from '$lib/server/db/district';
+import { may } from '$lib/server/access/may';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals }) => {
@@ -14,6 +15,8 @@ export const load: LayoutServerLoad = async ({ locals }) => {
 			/** Conversations that wait for an answer. */
 			waiting: await waitingCount(db, locals.user, time),
 			user: { name: locals.user.name, title: locals.user.title },
+			/** What is not offered to whoever may not do it. */
+			mayWrite: may(locals.user, 'write'),
 			zone,
 			district: name,
 			demo: settings.demo,

@@ -1,3 +1,4 @@
+import { userWith } from '../../src/lib/server/access/rights';
 import { openAccount } from '../../src/lib/server/access/accounts';
 import { userById } from '../../src/lib/server/access/user';
 import { randomUUID } from 'node:crypto';
@@ -53,8 +54,11 @@ export async function openFor(db: Db): Promise<User> {
 		})
 	);
 	const personId = (await db.one<{ id: number }>('SELECT min(person_id) AS id FROM staff'))!.id;
-	const bench = { personId, role: 'coordinator', schoolId: null, title: 'Bench' } as const;
+	const role = { role: 'coordinator', schoolId: null, sectionId: null } as const;
+	const user = userWith({ personId, name: 'Bench', title: 'Bench' }, [role]);
 	if (!(await userById(db, personId)))
-		await db.write((tx) => openAccount(tx, { ...bench, userName: 'bench', passwordHash: 'x' }));
-	return { ...bench, name: 'Bench' };
+		await db.write((tx) =>
+			openAccount(tx, { ...user, ...role, userName: 'bench', passwordHash: 'x' })
+		);
+	return user;
 }

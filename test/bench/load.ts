@@ -6,6 +6,7 @@
  *         what to move; then the same again with what was counted kept
  *   read  the bare sqlite3 driver reads the same deliveries, row by row, and does nothing with them
  */
+import { userWith } from '../../src/lib/server/access/rights';
 import { performance } from 'node:perf_hooks';
 import sqlite3 from 'sqlite3';
 import { localDays } from '../../src/lib/core/time/zone';
@@ -76,13 +77,9 @@ await fill();
 const rows = (await db.one<{ n: number }>('SELECT count(*) AS n FROM delivery'))!.n;
 const result: Record<string, number> = { rows };
 if (side === 'ours') {
-	const user = {
-		personId: 1,
-		name: 'Bench',
-		role: 'coordinator' as const,
-		schoolId: null,
-		title: ''
-	};
+	const user = userWith({ personId: 1, name: 'Bench', title: '' }, [
+		{ role: 'coordinator', schoolId: null, sectionId: null }
+	]);
 	await readRoster(db);
 	for (const round of ['cold', 'warm']) {
 		const start = performance.now();

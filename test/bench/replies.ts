@@ -2,6 +2,7 @@
  * Replies with so many conversations, in a process of its own: `replies.ts <conversations> <of which wait>`. Prints
  * one line of JSON: what it takes to put the page together, as the server does at each opening (half of the times).
  */
+import { userWith } from '../../src/lib/server/access/rights';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { migrate } from '../../src/lib/server/db/migrate';
@@ -58,10 +59,9 @@ await db.write(async (tx) => {
 	);
 	await tx.run('ANALYZE');
 });
-const user = {
-	...{ personId: 1, name: 'Bench', role: 'coordinator' as const, schoolId: null },
-	...{ title: '', teaches: [] }
-};
+const user = userWith({ personId: 1, name: 'Bench', title: '' }, [
+	{ role: 'coordinator', schoolId: null, sectionId: null }
+]);
 const look = lookSchema.parse({});
 const took: number[] = [];
 for (let i = 0; i < rounds + 5; i += 1) {

@@ -117,6 +117,9 @@ async function firstRows(folder: string): Promise<void> {
 	await db.close();
 }
 
+/** So long a process may take to answer on a machine that does much else; pages and tests have half of it and as much. */
+const slowMs = 240_000;
+
 async function make(data: 'demo' | 'empty' = 'demo'): Promise<Stack> {
 	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-e2e-'));
 	mkdirSync(join(folder, 'incoming'));
@@ -189,11 +192,14 @@ async function make(data: 'demo' | 'empty' = 'demo'): Promise<Stack> {
 		}
 		const address = health[name];
 		if (address)
-			await until(`${name} answers`, async () =>
-				fetch(address).then(
-					(r) => r.ok,
-					() => false
-				)
+			await until(
+				`${name} answers`,
+				async () =>
+					fetch(address).then(
+						(r) => r.ok,
+						() => false
+					),
+				slowMs
 			);
 	};
 	const refused = (name: ProcessName) =>
@@ -241,6 +247,7 @@ async function make(data: 'demo' | 'empty' = 'demo'): Promise<Stack> {
 
 	const context = async ({ width = 1280, height = 800 } = {}) => {
 		const made = await browser.newContext({ viewport: { width, height } });
+		made.setDefaultTimeout(slowMs / 2);
 		made.on('request', (request) => {
 			const to = new URL(request.url());
 			if (!['data:', 'blob:'].includes(to.protocol) && to.origin !== url)
@@ -266,7 +273,7 @@ async function make(data: 'demo' | 'empty' = 'demo'): Promise<Stack> {
 		await page.fill('input[name=name]', userName);
 		await page.fill('input[name=password]', 'slow-ferry');
 		await page.click('form button[type=submit]');
-		await page.waitForURL('**/week', { timeout: 90_000 });
+		await page.waitForURL('**/week', { timeout: slowMs / 2 });
 		return page;
 	};
 	return {
@@ -312,6 +319,11 @@ export const emptyStack = (): Promise<Stack> => make('empty');
 
 /** Mocha's root hooks: a test that fails in the middle of an outage fails alone; the stack ends with the last test. */
 export const mochaHooks = {
+	/** However long the demo’s data take on a busy machine: it is made before the first test, and under no test’s time. */
+	async beforeAll(this: Mocha.Context) {
+		this.timeout(0);
+		await stack();
+	},
 	async afterEach(this: Mocha.Context) {
 		if (shared && this.currentTest?.state === 'failed') await (await shared).mend();
 	},

@@ -12,7 +12,7 @@ export const load: PageServerLoad = async ({ depends, locals }) => {
 	const { db } = await services();
 	return {
 		health: await courierHealth(db),
-		putBack: await putBackOf(db),
+		putBack: await putBackOf(db, locals.user!),
 		mayOperate: may(locals.user!, 'operate')
 	};
 };

@@ -2,7 +2,9 @@ import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { signIn } from '$lib/server/access/sessions';
 import { everyUser } from '$lib/server/access/user';
-import { isSecure, sessionCookie } from '$lib/server/http/cookie';
+import { ownPath } from '$lib/server/http/own-path';
+import { keepSession, sessionCookie } from '$lib/server/http/cookie';
+import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/own';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
@@ -12,26 +14,21 @@ const formSchema = z.object({
 	password: z.string().min(1, 'Write your password.').max(500)
 });
 
-/** Where to go first, a page of our own: what a browser would take for another site, whatever it is written like, is not. */
-function ownPath(to: string | null): string {
-	const home = '/week';
-	if (to === null || !/^\/[\w\-./?=&%~+:,@]*$/.test(to)) return home;
-	const here = 'http://here.invalid';
-	const url = new URL(to, here);
-	const elsewhere = url.origin !== here || url.pathname.startsWith('//');
-	return elsewhere || url.pathname.startsWith('/sign-in') ? home : url.pathname + url.search;
-}
+/** What has led here, by its code in the address. */
+const saidSchema = z.enum(['set', 'ended']).nullable().catch(null);
+const said = {
+	set: 'Your password is set. Sign in with it.',
+	ended: 'It took too long. Sign in again.'
+} as const;
 
-export const load: PageServerLoad = async () => {
+export const load: PageServerLoad = async ({ url }) => {
 	const { db, settings } = await services();
+	const why = saidSchema.parse(url.searchParams.get('said'));
 	return {
+		said: why && said[why],
+		name: (url.searchParams.get('name') ?? '').slice(0, 60),
 		samples: settings.demo
-			? (await everyUser(db)).map(({ userName, name, title, role }) => ({
-					userName,
-					name,
-					title,
-					role
-				}))
+			? (await everyUser(db)).map(({ userName, name, title }) => ({ userName, name, title }))
 			: []
 	};
 };
@@ -46,11 +43,12 @@ export const actions: Actions = {
 		}
 		const { db, settings } = await services();
 		const session = await signIn(db, parsed.data.name, parsed.data.password, {
-			address: getClientAddress(),
+			...{ address: getClientAddress(), agent: request.headers.get('user-agent') ?? '' },
 			before: cookies.get(sessionCookie(settings))
 		});
 		if (!session.ok) {
 			const minutes = Math.ceil(session.waitMs / 60_000);
+			if (session.slowed !== null) await tellGuessed(db, session.slowed);
 			return fail(session.waitMs > 0 ? 429 : 400, {
 				name,
 				why:
@@ -59,13 +57,10 @@ export const actions: Actions = {
 						: 'This user name and password do not fit together. Try again.'
 			});
 		}
-		cookies.set(sessionCookie(settings), session.token, {
-			path: '/',
-			httpOnly: true,
-			sameSite: 'lax',
-			secure: isSecure(settings),
-			expires: new Date(session.endsAt)
-		});
-		redirect(303, ownPath(url.searchParams.get('to')));
+		keepSession(cookies, settings, session);
+		const to = ownPath(url.searchParams.get('to'));
+		if (session.waitsFactor) redirect(303, `/sign-in/factor?to=${encodeURIComponent(to)}`);
+		if (session.fromElsewhere) await tellElsewhere(db, session.personId, session.fromElsewhere);
+		redirect(303, to);
 	}
 };

@@ -1,79 +1,50 @@
 <script lang="ts">
 	import { browser } from '$app/environment';
-	import { Button, InlineNotification, PasswordInput, TextInput } from 'carbon-components-svelte';
-	import Brand from '$lib/ui/parts/Brand.svelte';
+	import { Button, PasswordInput, TextInput } from 'carbon-components-svelte';
+	import Door from '$lib/ui/settings/Door.svelte';
 
 	let { data, form } = $props();
 	/** What was typed before the page had come alive, which would else be emptied by it. */
 	const typed = (field: string): string =>
 		browser ? (document.querySelector<HTMLInputElement>(`input[name=${field}]`)?.value ?? '') : '';
 	// svelte-ignore state_referenced_locally
-	let name = $state(typed('name') || (form?.name ?? ''));
+	let name = $state(typed('name') || (form?.name ?? data.name));
 	let password = $state(typed('password'));
 </script>
 
-<svelte:head><title>Sign in · Idle Courier</title></svelte:head>
-
-<main class="page">
-	<Brand />
-	<h1>Sign in</h1>
-	<form method="post">
-		{#if form?.why}
-			<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
+<Door title="Sign in" why={form?.why}>
+	{#if data.said}<p role="status">{data.said}</p>{/if}
+	<TextInput name="name" labelText="User name" autocomplete="username" bind:value={name} required />
+	<PasswordInput
+		name="password"
+		labelText="Password"
+		autocomplete="current-password"
+		bind:value={password}
+		tooltipAlignment="end"
+		required
+	/>
+	<Button type="submit">Sign in</Button>
+	<a class="small" href="/forgot">I have forgotten my password</a>
+	{#snippet after()}
+		{#if data.samples.length > 0}
+			<section>
+				<h2>Sample sign-ins of the demo</h2>
+				<p class="quiet small">The password of each is <span class="mono">slow-ferry</span>.</p>
+				<ul>
+					{#each data.samples as s (s.userName)}
+						<li>
+							<button class="door mono" onclick={() => (name = s.userName)}>{s.userName}</button>
+							<span>{s.name}</span>
+							<span class="quiet">{s.title}</span>
+						</li>
+					{/each}
+				</ul>
+			</section>
 		{/if}
-		<TextInput
-			name="name"
-			labelText="User name"
-			autocomplete="username"
-			bind:value={name}
-			required
-		/>
-		<PasswordInput
-			name="password"
-			labelText="Password"
-			autocomplete="current-password"
-			bind:value={password}
-			tooltipAlignment="end"
-			required
-		/>
-		<Button type="submit">Sign in</Button>
-	</form>
-	{#if data.samples.length > 0}
-		<section>
-			<h2>Sample sign-ins of the demo</h2>
-			<p class="quiet small">The password of each is <span class="mono">slow-ferry</span>.</p>
-			<ul>
-				{#each data.samples as s (s.userName)}
-					<li>
-						<button class="door mono" onclick={() => (name = s.userName)}>{s.userName}</button>
-						<span>{s.name}</span>
-						<span class="quiet">{s.title}</span>
-					</li>
-				{/each}
-			</ul>
-		</section>
-	{/if}
-</main>
+	{/snippet}
+</Door>
 
 <style>
-	.page {
-		max-width: 440px;
-		margin: 8vh auto;
-		padding: 0 20px;
-		display: grid;
-		gap: 20px;
-	}
-	form {
-		display: grid;
-		gap: 16px;
-		justify-items: start;
-		background: var(--sheet);
-		border: 1px solid var(--line);
-		padding: 20px;
-	}
-	form > :global(.bx--form-item) {
-		width: 100%;
-	}
 	section {
 		border-top: 1px dashed var(--line-strong);
 		padding-top: 14px;

@@ -6,7 +6,8 @@ import { putRows } from '../../../demo/put-rows';
 import { madeDistrict } from '../made-district';
 import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../src/lib/core/copy/words';
-import type { User } from '../../../src/lib/server/access/user';
+import { userWith, type User } from '../../../src/lib/server/access/rights';
+import type { RoleName } from '../../../src/lib/server/db/models/access';
 import { setClock } from '../../../src/lib/server/clock';
 import { writeSetting } from '../../../src/lib/server/db/district';
 import { openAccount } from '../../../src/lib/server/access/accounts';
@@ -40,29 +41,31 @@ export interface TestSchool {
 	close(): Promise<void>;
 }
 
-export const coordinator: User = {
-	personId: 90,
-	name: 'Maren Quill',
-	role: 'coordinator',
-	schoolId: null,
-	title: 'Communications'
-};
-export const teacher: User = {
-	personId: 91,
-	name: 'Chidi Okafor',
-	role: 'teacher',
-	schoolId: 1,
-	title: 'Boats'
-};
+/** Somebody with one role, of a school or (null) the district, and what it usually gives. */
+export const as = (
+	{ personId, name, title }: Pick<User, 'personId' | 'name' | 'title'>,
+	role: RoleName,
+	schoolId: number | null
+): User => userWith({ personId, name, title }, [{ role, schoolId, sectionId: null }]);
+
+export const coordinator = as(
+	{ personId: 90, name: 'Maren Quill', title: 'Communications' },
+	'coordinator',
+	null
+);
+export const teacher = as({ personId: 91, name: 'Chidi Okafor', title: 'Boats' }, 'teacher', 1);
 
 /** The office of the first school. */
-export const office: User = {
-	personId: 95,
-	name: 'Odile Ferro',
-	role: 'office',
-	schoolId: 1,
-	title: 'Office'
-};
+export const office = as({ personId: 95, name: 'Odile Ferro', title: 'Office' }, 'office', 1);
+
+/** An account for somebody with one role; nobody knows its password. */
+const account = (
+	{ personId, title, roles: [role] }: User,
+	userName: string
+): Parameters<typeof openAccount>[1] => ({
+	...{ personId, title, userName, passwordHash: 'x' },
+	...{ role: role!.role, schoolId: role!.schoolId }
+});
 
 /** The small school with somebody in its office. */
 export async function testSchoolWithOffice(): Promise<TestSchool> {
@@ -70,9 +73,7 @@ export async function testSchoolWithOffice(): Promise<TestSchool> {
 	await school.db.run(
 		`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox) VALUES (95, 'adult', 'Odile', 'Ferro', 'en', 1)`
 	);
-	await school.db.write((tx) =>
-		openAccount(tx, { ...office, userName: 'odile', passwordHash: 'x' })
-	);
+	await school.db.write((tx) => openAccount(tx, account(office, 'odile')));
 	return school;
 }
 
@@ -174,8 +175,8 @@ export async function testSchool(): Promise<TestSchool> {
 		]) {
 			await tx.run(statement);
 		}
-		await openAccount(tx, { ...coordinator, userName: 'maren', passwordHash: 'x' });
-		await openAccount(tx, { ...teacher, userName: 'chidi', passwordHash: 'x' });
+		await openAccount(tx, account(coordinator, 'maren'));
+		await openAccount(tx, account(teacher, 'chidi'));
 		await writeSetting(tx, 'district', testDistrict);
 		await rosterChanged(tx);
 	});

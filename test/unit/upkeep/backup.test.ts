@@ -116,7 +116,7 @@ describe('a backup that is put back', () => {
 		const db = await openDatabase(join(anew, 'courier.sqlite'), { durable: false });
 		await moveTo(db, (await now(db)) + 60_000);
 		expect(await makeMark(db).look()).to.deep.include({ why: 'restored', lastLeftAt: null });
-		expect(await putBackOf(db)).to.deep.include({ why: 'restored', due: 5 });
+		expect(await putBackOf(db, coordinator)).to.deep.include({ why: 'restored', due: 5 });
 		// A courier holds no office where nothing may leave.
 		expect(await claim(db, identity(db), 'email', 10)).to.deep.equal([]);
 		expect(await goOnPutBack(db, coordinator, 'leave-out')).to.have.property('ok', true);

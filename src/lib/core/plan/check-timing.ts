@@ -16,6 +16,8 @@ export interface TimingInput {
 	readonly zone: string;
 	readonly holdMinutes: number;
 	readonly mayUrgent: boolean;
+	/** How many of the students are where the writer may not send urgently. */
+	readonly notUrgently: number;
 	/** The event it is set by, where it is set by one and it is there. */
 	readonly event: { readonly title: string; readonly calledOff: boolean } | null;
 	readonly times: TimesTally;
@@ -91,6 +93,10 @@ const inTheWay: readonly ((asked: Asked) => string | null)[] = [
 	({ timing, mayUrgent }) =>
 		timing.urgent && !mayUrgent
 			? 'You may not send urgently. Take "urgent" off, or ask the principal.'
+			: null,
+	({ timing, mayUrgent, notUrgently: n }) =>
+		timing.urgent && mayUrgent && n > 0
+			? `You may not send urgently to ${count(n)} of the students: they are of another school. Take them out, or take "urgent" off.`
 			: null,
 	({ timing, moments, coming, zone, now }) =>
 		timing.when.kind === 'at' && coming.length === 0

@@ -9,6 +9,9 @@ export interface CheckInput {
 	/** How many people are put in by hand, and whether the writer may do that. */
 	readonly byHandIn: number;
 	readonly mayAddByHand: boolean;
+	/** Whether the writer may let anything leave; and for how many of the students, though they may be written to, not. */
+	readonly maySend: boolean;
+	readonly notToSend: number;
 	/** How many students picked one by one the writer may not write to. */
 	readonly forbiddenStudents: number;
 	/** Whether groups, schools, grades or courses were picked, of which only the writer's own students are written to. */
@@ -67,6 +70,19 @@ const inTheWay: readonly Question[] = [
 					`You may not write to ${students(n)} that ${n === 1 ? 'is' : 'are'} picked one by one. Pick your own sections only, or ask the school office to send this.`
 				)
 			: null,
+	({ maySend, notToSend: n }) => {
+		if (!maySend)
+			return block(
+				'result',
+				'You may write sheets and not send them. It is kept as your draft: the school office can send it.'
+			);
+		return n > 0
+			? block(
+					'who',
+					`You may write to ${students(n)} of these and not send to them. Take them out, or ask the school office to send this.`
+				)
+			: null;
+	},
 	({ byHandIn, mayAddByHand }) =>
 		byHandIn > 0 && !mayAddByHand
 			? block('who', 'Only the district office puts single people in by hand. Take them out.')

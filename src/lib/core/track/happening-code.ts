@@ -14,6 +14,8 @@ export type HappeningCode =
 	| 'unwanted'
 	/** Stopped because its reader is no longer to be written to about these students. */
 	| 'not-theirs'
+	/** Stopped because its sender may no longer send it. */
+	| 'right-lost'
 	/** The mailbox passes its mail on, and the report is of the other one. */
 	| 'passed-on'
 	/** About an address that we did not write to. */

@@ -1,12 +1,12 @@
 import type { Query } from '../db/open';
-import { may, scope } from './may';
-import type { User } from './user';
+import { scope } from './may';
+import { whereOf, type Right, type User } from './rights';
 import type { EnrolmentRow, PersonRow, SectionRow } from '../db/models/roster';
 
 /** The schools whose staff a user may write to, or null for all of them. */
-export function staffSchools(user: User): number[] | null {
-	if (may(user, 'speak-for-district')) return null;
-	return !may(user, 'see-others') || user.schoolId === null ? [] : [user.schoolId];
+export function staffSchools(user: User): readonly number[] | null {
+	const { whole, schools } = whereOf(user, 'write');
+	return whole ? null : schools;
 }
 
 /** Of some sections, those the user may not write to, and those that do not exist (any more). */
@@ -29,18 +29,46 @@ export async function sectionsRefused(
 	};
 }
 
-/** The students a user may write to, or null for all of them. A teacher's are those of own sections, an office's those of its school. */
-export async function studentsAllowed(db: Query, user: User): Promise<number[] | null> {
-	if (may(user, 'speak-for-district')) return null;
-	const rows = may(user, 'see-others')
-		? await db.all<Pick<PersonRow, 'id'>>(
-				`SELECT id FROM person_now WHERE kind = 'student' AND school_id = $school`,
-				{ school: user.schoolId }
-			)
-		: await db.all<{ id: EnrolmentRow['studentId'] }>(
-				`SELECT DISTINCT student_id AS id FROM enrolment_now
-				JOIN section_staff USING (section_id) WHERE person_id = $user`,
-				{ user: user.personId }
-			);
-	return rows.map((r) => r.id);
+/**
+ * The students for whom a user has a right, or null for all of them: those of schools, of the sections the roster
+ * says they teach, and of sections that are named.
+ */
+export async function studentsAllowed(
+	db: Query,
+	user: User,
+	right: Right = 'write'
+): Promise<number[] | null> {
+	const { whole, schools, sections, own } = whereOf(user, right);
+	if (whole) return null;
+	const ids = new Set<number>();
+	if (schools.length > 0) {
+		const rows = await db.all<Pick<PersonRow, 'id'>>(
+			`SELECT id FROM person_now WHERE kind = 'student' AND school_id IN (SELECT value FROM json_each($schools))`,
+			{ schools: JSON.stringify(schools) }
+		);
+		for (const { id } of rows) ids.add(id);
+	}
+	if (own || sections.length > 0) {
+		const rows = await db.all<{ id: EnrolmentRow['studentId'] }>(
+			`SELECT DISTINCT student_id AS id FROM enrolment_now WHERE section_id IN (SELECT value FROM json_each($sections)
+				UNION SELECT section_id FROM section_staff WHERE person_id = $user AND $own)`,
+			{ sections: JSON.stringify(sections), user: user.personId, own: own ? 1 : 0 }
+		);
+		for (const { id } of rows) ids.add(id);
+	}
+	return [...ids];
+}
+
+/** How many of some students, whom a user may write to, another right does not hold for. */
+export async function studentsBeyond(
+	db: Query,
+	user: User,
+	right: Right,
+	students: readonly number[]
+): Promise<number> {
+	if (JSON.stringify(whereOf(user, right)) === JSON.stringify(whereOf(user, 'write'))) return 0;
+	const allowed = await studentsAllowed(db, user, right);
+	if (allowed === null) return 0;
+	const set = new Set(allowed);
+	return students.filter((id) => !set.has(id)).length;
 }

@@ -46,7 +46,7 @@ links with it: npm run new-key says how many letters then lead nowhere, and make
 const hasLinks = async (db: Query): Promise<boolean> =>
 	(await db.one(
 		`SELECT 1 FROM delivery WHERE link_hash IS NOT NULL UNION ALL SELECT 1 FROM family_link
-		UNION ALL SELECT 1 FROM joining WHERE way = 'email' LIMIT 1`
+		UNION ALL SELECT 1 FROM joining WHERE way = 'email' UNION ALL SELECT 1 FROM second_factor LIMIT 1`
 	)) !== undefined;
 
 /**

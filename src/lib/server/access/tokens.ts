@@ -35,6 +35,10 @@ export const personToken = (key: Buffer, nonce: string): string =>
 export const joinToken = (key: Buffer, { id, nonce }: Named): string =>
 	`${id}-${made(key, 'joining', nonce).subarray(0, 16).toString('base64url')}`;
 
+/** The token of a link by which somebody sets a password: its row's number, and 144 bits. */
+export const accountToken = (key: Buffer, { id, nonce }: Named): string =>
+	`${id}-${made(key, 'account', nonce).subarray(0, 18).toString('base64url')}`;
+
 /** The number of the row that a token of {@link joinToken} says it is of; null where it has not the form of one. */
 export function joiningOfToken(token: string): number | null {
 	const match = /^(\d{1,15})-[A-Za-z0-9_-]{22}$/.exec(token);

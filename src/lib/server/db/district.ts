@@ -4,6 +4,7 @@ import { callingHours, stillHours } from '../../core/time/quiet';
 import { holdMinutes } from '../../core/time/hold';
 import { now } from '../clock';
 import type { Query } from './open';
+import { roles } from './models/access';
 import type { SettingRow } from './models/running';
 
 const minuteSchema = z.number().int().min(0).max(1440);
@@ -60,6 +61,8 @@ export const districtSchema = z.object({
 	countPictures: z.boolean().default(true),
 	/** Messages a family may get in a day before it is pointed out. */
 	loadLimit: z.number().int().min(1).max(50).default(3),
+	/** Roles of which a second factor is asked for. */
+	factorFor: z.array(z.enum(roles)).default([]),
 	/** The usual hold, by kind. */
 	holds: z
 		.object({ announcement: holdSchema, message: holdSchema })

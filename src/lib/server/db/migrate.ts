@@ -26,6 +26,9 @@ import * as liveLines from './migrations/023-live-lines';
 import * as links from './migrations/024-links';
 import * as digests from './migrations/025-digests';
 import * as openTalks from './migrations/026-open-talks';
+import * as log from './migrations/027-log';
+import * as rights from './migrations/028-rights';
+import * as accounts from './migrations/029-accounts';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -55,7 +58,10 @@ const migrations = [
 	{ name: '023-live-lines', up: liveLines.up },
 	{ name: '024-links', up: links.up },
 	{ name: '025-digests', up: digests.up },
-	{ name: '026-open-talks', up: openTalks.up }
+	{ name: '026-open-talks', up: openTalks.up },
+	{ name: '027-log', up: log.up },
+	{ name: '028-rights', up: rights.up },
+	{ name: '029-accounts', up: accounts.up }
 ];
 
 /**

@@ -1,3 +1,4 @@
+import { followRoleTimes } from '../desk/work/lost-rights';
 import type { Audience } from '../../core/audience/audience';
 import { byWays } from '../../core/plan/handling';
 import { planManifest } from '../../core/plan/plan-manifest';
@@ -155,7 +156,8 @@ export const tasks = {
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
 	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
-	tellStaff: async ({ db, settings }: Services) =>
+	tellStaff: async ({ db, settings, key }: Services) =>
+		(await followRoleTimes(db, key, settings.publicUrl)) +
 		(await reportEnded(db, settings.publicUrl)) +
 		(await mendDigest(db, settings.publicUrl)) +
 		(await reportRosters(db, settings.publicUrl)),

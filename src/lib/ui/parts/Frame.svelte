@@ -18,17 +18,18 @@
 			demo: boolean;
 			/** Conversations that wait for an answer. */
 			waiting: number;
+			mayWrite: boolean;
 		};
 		children: Snippet;
 	} = $props();
 
-	const places = [
+	const places = $derived([
 		{ name: 'Week', path: '/week' },
-		{ name: 'Write', path: '/write' },
+		...(frame.mayWrite ? [{ name: 'Write', path: '/write' }] : []),
 		{ name: 'Reach', path: '/reach' },
 		{ name: 'People', path: '/people' },
 		{ name: 'Replies', path: '/replies' }
-	];
+	]);
 	let keysOpen = $state(false);
 	let jumpOpen = $state(false);
 	const here = (path: string) =>
@@ -85,6 +86,7 @@
 				<summary>{frame.user.name}</summary>
 				<div class="panel">
 					<p class="small quiet">{frame.user.title}</p>
+					<p class="small"><a href="/settings">Settings</a></p>
 					<p class="small"><a href="/courier">How the courier is</a></p>
 					<form method="post" action="/sign-out">
 						<button class="plain">Sign out</button>

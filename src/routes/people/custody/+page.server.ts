@@ -1,6 +1,6 @@
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
-import { may } from '$lib/server/access/may';
+import { isAllowed, may } from '$lib/server/access/may';
 import { custodyOfSchema, sayCustodyOf, unsaidCustody } from '$lib/server/desk/hand/custody';
 import { readForm } from '$lib/server/http/read-form';
 import { workOutAhead } from '$lib/server/http/roster-work';
@@ -14,7 +14,7 @@ const filterSchema = z.object({
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const user = locals.user!;
-	if (!may(user, 'correct-people')) error(403, 'Custody is the school office’s to say.');
+	if (!isAllowed(user, 'correct-people')) error(403, 'Custody is the school office’s to say.');
 	const filter = filterSchema.parse({
 		relation: url.searchParams.get('relation') ?? '',
 		page: url.searchParams.get('page') ?? 1

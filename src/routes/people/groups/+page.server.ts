@@ -1,5 +1,6 @@
+import { schoolsOf } from '$lib/server/access/rights';
 import { fail, redirect } from '@sveltejs/kit';
-import { may } from '$lib/server/access/may';
+import { isAllowed, may } from '$lib/server/access/may';
 import { groupSchema, makeGroup } from '$lib/server/desk/groups/change-group';
 import { groupList } from '$lib/server/desk/groups/groups';
 import { formLists } from '$lib/server/desk/hand/form-lists';
@@ -17,7 +18,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		groups: await groupList(db, user),
 		lists: may(user, 'correct-people') ? await formLists(db, user) : null,
-		ownSchool: user.schoolId
+		ownSchool: schoolsOf(user)[0] ?? null
 	};
 };
 
@@ -49,7 +50,7 @@ export const actions: Actions = {
 		const { list: file } = await readForm(request);
 		if (!(file instanceof File) || file.size === 0)
 			return fail(400, answer({ whyCards: 'Choose a file of cards (.vcf).' }));
-		if (!may(locals.user!, 'correct-people'))
+		if (!isAllowed(locals.user!, 'correct-people'))
 			return fail(403, answer({ whyCards: 'Ask the school office.' }));
 		const seen = await ask('cardsSeen', locals.user!, new Uint8Array(await file.arrayBuffer()));
 		return seen.ok ? answer({ seen }) : fail(400, answer({ whyCards: seen.why }));

@@ -1,3 +1,4 @@
+import { schoolsOf } from '$lib/server/access/rights';
 import { fail, redirect } from '@sveltejs/kit';
 import { makeMarker, markerSchema } from '$lib/server/desk/markers/change-marker';
 import { markerForm } from '$lib/server/desk/markers/form';
@@ -12,7 +13,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		markers: await markerList(db, user),
 		lists: await markerForm(db, user),
-		ownSchool: user.schoolId
+		ownSchool: schoolsOf(user)[0] ?? null
 	};
 };
 

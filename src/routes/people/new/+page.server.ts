@@ -1,6 +1,7 @@
+import { schoolsOf } from '$lib/server/access/rights';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { may } from '$lib/server/access/may';
+import { isAllowed } from '$lib/server/access/may';
 import { formLists } from '$lib/server/desk/hand/form-lists';
 import { addPerson, newPersonSchema, studentForNew } from '$lib/server/desk/hand/people';
 import { readForm } from '$lib/server/http/read-form';
@@ -16,7 +17,7 @@ const askedSchema = z.object({
 
 export const load: PageServerLoad = async ({ url, locals }) => {
 	const user = locals.user!;
-	if (!may(user, 'correct-people'))
+	if (!isAllowed(user, 'correct-people'))
 		error(403, 'The school office adds people. Ask them, and tell them who is missing.');
 	const asked = askedSchema.parse(Object.fromEntries(url.searchParams));
 	const { db } = await services();
@@ -27,7 +28,7 @@ export const load: PageServerLoad = async ({ url, locals }) => {
 		as: student ? ('contact' as const) : asked.as,
 		student,
 		lists: await formLists(db, user),
-		ownSchool: user.schoolId
+		ownSchool: schoolsOf(user)[0] ?? null
 	};
 };
 

@@ -11,6 +11,7 @@ import { talksAbout } from '$lib/server/desk/replies/shelf-counts';
 import { sendOnceMore } from '$lib/server/desk/send/once-more';
 import { readForm } from '$lib/server/http/read-form';
 import { ask } from '$lib/server/planner/planner';
+import { logOfThing } from '$lib/server/desk/log/log';
 import { services } from '$lib/server/services';
 import { redirect } from '@sveltejs/kit';
 import type { Actions, PageServerLoad } from './$types';
@@ -33,6 +34,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 		reach,
 		filter,
 		talks: await talksAbout(db, locals.user!, id.data, Math.round(await now(db))),
+		log: await logOfThing(db, ['dispatch', id.data]),
 		mine: may(locals.user!, 'handle', reach.dispatch.senderId),
 		courier: await courierStatus(db)
 	};

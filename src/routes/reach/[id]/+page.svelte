@@ -17,6 +17,7 @@
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
 	import RosterField from '$lib/ui/reach/RosterField.svelte';
 	import Slip from '$lib/ui/parts/Slip.svelte';
+	import LogLines from '$lib/ui/settings/LogLines.svelte';
 	import WayTotals from '$lib/ui/reach/WayTotals.svelte';
 
 	let { data, form } = $props();
@@ -207,9 +208,22 @@
 			onpage={(page) => filter({ page })}
 		/>
 	</section>
+	{#if data.log.length > 0}
+		<details class="log">
+			<summary>What was done with it ({data.log.length})</summary>
+			<LogLines lines={data.log} {zone} />
+		</details>
+	{/if}
 </div>
 
 <style>
+	.log {
+		margin-top: 16px;
+	}
+	.log summary {
+		cursor: pointer;
+		margin-bottom: 6px;
+	}
 	.page {
 		gap: 16px;
 	}

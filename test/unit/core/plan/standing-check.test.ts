@@ -13,6 +13,8 @@ const good: CheckInput = {
 	pickCount: 1,
 	byHandIn: 0,
 	mayAddByHand: true,
+	maySend: true,
+	notToSend: 0,
 	forbiddenStudents: 0,
 	keptToOwn: false,
 	terms: { names: ['Winter'], studentsInSeveral: 0 },

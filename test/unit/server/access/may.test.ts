@@ -2,12 +2,14 @@ import { expect } from 'chai';
 import { may, scope, type Act } from '../../../../src/lib/server/access/may';
 import type { User } from '../../../../src/lib/server/access/user';
 import { schedule } from '../../../../src/lib/server/desk/send/schedule';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
+import { as, coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
 
-const office: User = { ...teacher, personId: 92, role: 'office' };
-const principal: User = { ...teacher, personId: 93, role: 'principal' };
-const users = { coordinator, office, principal, teacher };
-type Plain = Exclude<Act, 'handle' | 'close' | 'look-after' | 'make-marker'>;
+const office = as({ ...teacher, personId: 92 }, 'office', 1);
+const principal = as({ ...teacher, personId: 93 }, 'principal', 1);
+const helper = as({ ...teacher, personId: 94 }, 'helper', 1);
+const operator = as({ ...teacher, personId: 96 }, 'operator', null);
+const users = { coordinator, office, principal, teacher, helper, operator };
+type Plain = Exclude<Act, 'handle' | 'close' | 'look-after' | 'make-marker' | 'read-log'>;
 
 const able = (allowed: (user: User) => boolean): string[] =>
 	Object.entries(users).flatMap(([role, user]) => (allowed(user) ? role : []));
@@ -16,14 +18,20 @@ describe('who may do what', () => {
 	// The rights of each role, as the job has them (common practice).
 	const rights: Readonly<Record<Plain, readonly (keyof typeof users)[]>> = {
 		'speak-for-district': ['coordinator'],
-		operate: ['coordinator'],
+		operate: ['coordinator', 'operator'],
 		'import-calendar': ['coordinator'],
 		'bring-roster': ['coordinator'],
 		'correct-people': ['coordinator', 'office', 'principal'],
-		'see-others': ['coordinator', 'office', 'principal'],
+		'see-others': ['coordinator', 'office', 'principal', 'helper'],
 		mend: ['coordinator', 'office', 'principal'],
 		'send-urgently': ['coordinator', 'principal'],
-		'give-link': ['coordinator', 'office']
+		'pass-over': ['coordinator', 'principal'],
+		'give-link': ['coordinator', 'office'],
+		write: ['coordinator', 'office', 'principal', 'teacher'],
+		schedule: ['coordinator', 'office', 'principal', 'teacher'],
+		answer: ['coordinator', 'office', 'principal', 'teacher', 'helper'],
+		settings: ['coordinator'],
+		accounts: ['coordinator']
 	};
 	for (const [act, roles] of Object.entries(rights)) {
 		it(`${act}: ${roles.join(', ')}`, () => {
@@ -48,7 +56,7 @@ describe('who may do what', () => {
 
 	it('make-marker: whoever works at the school, the district office any and of all', () => {
 		const of = (schoolId: number | null) => able((user) => may(user, 'make-marker', schoolId));
-		expect(of(1)).to.deep.equal(Object.keys(users));
+		expect(of(1)).to.deep.equal(['coordinator', 'office', 'principal', 'teacher']);
 		for (const other of [2, null]) expect(of(other)).to.deep.equal(['coordinator']);
 	});
 });
@@ -101,7 +109,7 @@ describe('what somebody may see', () => {
 	it('of dispatches: a draft is its writer’s, what is sent its school’s', async () => {
 		const dispatches = (user: User) => seen('dispatch', 'id', scope(user).dispatches);
 		expect(await dispatches(office)).to.have.length(1);
-		expect(await dispatches({ ...office, schoolId: 2 })).to.deep.equal([]);
+		expect(await dispatches(as(office, 'office', 2))).to.deep.equal([]);
 		expect(await dispatches(teacher)).to.deep.equal([]);
 		await school.db.run(`UPDATE dispatch SET state = 'draft'`);
 		expect(await dispatches(office)).to.deep.equal([]);

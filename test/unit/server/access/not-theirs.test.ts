@@ -19,7 +19,7 @@ import { schedule } from '../../../../src/lib/server/desk/send/schedule';
 import { sentenceOf } from '../../../../src/lib/server/desk/audience/sentence';
 import { usualCopies } from '../../../../src/lib/server/desk/sheet/sheet';
 import { landing, namesBehind } from '../../../../src/lib/server/desk/plan/tally';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
+import { as, coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
 import { manifestView } from '../../../../src/lib/server/desk/plan/manifest-view';
 import { addressList, manifestCsv } from '../../../../src/lib/server/desk/plan/manifest-files';
 
@@ -30,7 +30,7 @@ const dot = Buffer.from(
 	'base64'
 );
 /** The office of the teacher's school. */
-const office: User = { ...teacher, personId: 92, name: 'Ida Brook', role: 'office', title: '' };
+const office = as({ personId: 92, name: 'Ida Brook', title: '' }, 'office', 1);
 
 /** The teacher Chidi has section 100 with Ana and Rui; Linh and her father Bao are nobody of his. */
 describe('what is not theirs', () => {

@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { userWith } from '../../../../src/lib/server/access/rights';
 import { userById } from '../../../../src/lib/server/access/user';
 import { writeSetting } from '../../../../src/lib/server/db/district';
 import { migrate } from '../../../../src/lib/server/db/migrate';
@@ -98,9 +99,11 @@ describe('bringing an older database up to date', () => {
 		expect(await userById(db, 10)).to.deep.equal({
 			personId: 10,
 			name: 'Delfina Amaro',
-			role: 'office',
-			schoolId: 1,
-			title: 'Front desk'
+			title: 'Front desk',
+			roles: [{ role: 'office', schoolId: 1, sectionId: null }],
+			rights: userWith({ personId: 10, name: '', title: '' }, [
+				{ role: 'office', schoolId: 1, sectionId: null }
+			]).rights
 		});
 		const of = async (index: string, word: string) =>
 			(
@@ -158,7 +161,7 @@ describe('bringing an older database up to date', () => {
 			});
 			const all = { way: 'all', state: 'all', page: 1 } as const;
 			const user = (await userById(older, 10))!;
-			expect(user.role).to.equal('coordinator');
+			expect(user.roles[0]!.role).to.equal('coordinator');
 			const list = await dispatchList(older, user, listFilterSchema.parse({ search: 'boats' }));
 			expect(list.counts).to.deep.equal({ all: 3, draft: 0, scheduled: 2, sent: 1, ended: 0 });
 			const reach = await dispatchReach(older, user, 5, { ...all, section: 0, search: '' });

@@ -2,6 +2,7 @@ import * as access from './access';
 import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
+import * as log from './log';
 import * as joining from './joining';
 import * as roster from './roster';
 import * as rosters from './rosters';
@@ -21,6 +22,7 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['What families send back, and our answers', tablesOf(talk)],
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],
+	['What was done', tablesOf(log)],
 	['Rosters that come in', tablesOf(rosters)],
 	['How it runs', tablesOf(running)]
 ];

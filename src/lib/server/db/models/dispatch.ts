@@ -48,6 +48,8 @@ export const dispatch = table(
 		waitsCode: text().orNull(),
 		urgentBy: whole().of('person').orNull(),
 		urgentAt: instant().orNull(),
+		/** Whether it goes, being urgent, also to those who have declined its kind. */
+		passesOver: flag().usually(0),
 		lastDue: instant().orNull()
 	}
 );

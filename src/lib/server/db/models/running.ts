@@ -62,7 +62,7 @@ export const notice = table(
 		id: whole().neverTwice(),
 		key: text().once(),
 		personId: whole().of('person'),
-		kind: text<'answer' | 'not-sent' | 'forward' | 'account' | 'mend' | 'roster'>(),
+		kind: text<'answer' | 'not-sent' | 'forward' | 'account' | 'mend' | 'roster' | 'sign-in'>(),
 		subject: text(),
 		html: text(),
 		text: text(),
@@ -76,7 +76,9 @@ export const notice = table(
 		readAt: instant().orNull(),
 		/** To which what is answered to it by mail goes. */
 		conversationId: whole().of('conversation', 'SET NULL').orNull(),
-		nonce: nonce()
+		nonce: nonce(),
+		/** The link that stands in it as “{link}”: it is put in when the letter leaves, so that the database holds none. */
+		accountLinkId: whole().of('account_link').orNull()
 	}
 );
 

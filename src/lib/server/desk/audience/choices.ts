@@ -1,6 +1,7 @@
 import { remembering, type Memory } from '../../db/remember';
 import { staffSchools } from '../../access/allowed';
 import { may, scope } from '../../access/may';
+import { schoolsOf, userWith, whereOf } from '../../access/rights';
 import type { User } from '../../access/user';
 import { districtDay } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
@@ -39,17 +40,19 @@ const most = 60;
 
 /** Reads the longest lists before somebody waits for them. */
 export async function warmChoices(db: Db): Promise<void> {
-	await choices(db, { personId: 0, name: '', role: 'coordinator', schoolId: null, title: '' });
+	const whole = [{ role: 'coordinator', schoolId: null, sectionId: null }] as const;
+	await choices(db, userWith({ personId: 0, name: '', title: '' }, whole));
 }
 
 /** What a user may pick. A teacher picks own sections only; an office its school's. */
 export async function choices(db: Db, user: User): Promise<Choices> {
 	const version = await peopleVersion(db);
-	const own = !may(user, 'see-others') ? user.personId : null;
 	const lists = await ofRoster.get(db, String(version), () =>
 		Promise.resolve(remembering<RosterChoices>(most))
 	);
-	const mark = JSON.stringify([user.role, user.schoolId, own]);
+	// Where it holds says all of it, but for whoever's own sections are meant.
+	const where = whereOf(user, 'write');
+	const mark = JSON.stringify([where, where.own ? user.personId : null]);
 	const mine = scope(user).dispatches;
 	return {
 		...(await lists.get(db, mark, () => rosterChoices(db, user))),
@@ -64,7 +67,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 		markers: (await markersOfUser(db, user)).map(({ id, name, kind, school }) => ({
 			id,
 			kind,
-			name: school === null || user.schoolId !== null ? name : `${name} (${school})`
+			name: school === null || schoolsOf(user).length === 1 ? name : `${name} (${school})`
 		})),
 		anyone: may(user, 'speak-for-district')
 	};
@@ -92,7 +95,8 @@ const byTerm = <T extends { termId: number }>(rows: readonly T[]) => {
 
 /** What of the roster a user may pick: whoever sees only their own students picks their own sections, and no lists of others. */
 async function rosterChoices(db: Db, user: User): Promise<RosterChoices> {
-	const wide = may(user, 'see-others');
+	const { whole, schools } = whereOf(user, 'write');
+	const wide = whole || schools.length > 0;
 	return {
 		sections: byTerm(await sectionChoices(db, user)) as Record<number, SectionChoice[]>,
 		courses: wide ? (byTerm(await courseChoices(db, user)) as Record<number, Choice[]>) : {},
@@ -144,10 +148,12 @@ async function termChoices(db: Db, user: User) {
 /** Groups, grade levels and schools: those of a user's school, or all. */
 async function schoolChoices(
 	db: Db,
-	{ schoolId }: User
+	user: User
 ): Promise<Pick<RosterChoices, 'groups' | 'grades' | 'schools'>> {
-	const own = (column: string) => (schoolId === null ? '1' : `${column} = $school`);
-	const bind: Record<string, number> = schoolId === null ? {} : { school: schoolId };
+	const { whole, schools } = whereOf(user, 'write');
+	const own = (column: string) =>
+		whole ? '1' : `${column} IN (SELECT value FROM json_each($schools))`;
+	const bind: Record<string, string> = whole ? {} : { schools: JSON.stringify(schools) };
 	return {
 		groups: await db.all<Choice>(
 			`SELECT school_group.id, school_group.name,

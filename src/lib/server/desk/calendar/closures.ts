@@ -1,9 +1,10 @@
+import { writeDown } from '../../access/log';
 import { closure as closures } from '../../db/models/calendar';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { dayAfter, localOf } from '../../../core/time/local';
 import { dateWords } from '../../../core/time/said-day';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -57,7 +58,7 @@ export async function addClosure(
 	user: User,
 	input: z.infer<typeof closureInputSchema>
 ): Promise<{ ok: true } | { ok: false; why: string; ask?: boolean }> {
-	if (!may(user, 'close', input.schoolId)) {
+	if (!isAllowed(user, 'close', input.schoolId)) {
 		return { ok: false, why: 'You may close your own school only.' };
 	}
 	if (
@@ -71,12 +72,16 @@ export async function addClosure(
 	const { zone } = await readDistrict(db);
 	const question = unusual(input, localOf(await now(db), zone).slice(0, 10));
 	if (question !== null && !input.sure) return { ok: false, why: question, ask: true };
-	await db.rows(closures).add({
-		uid: randomUUID(),
-		schoolId: input.schoolId,
-		name: input.name,
-		startsOn: input.startsOn,
-		endsOn: dayAfter(input.lastOn)
+	const { schoolId, startsOn } = input;
+	const endsOn = dayAfter(input.lastOn);
+	await db.write(async (tx) => {
+		const id = await tx
+			.rows(closures)
+			.add({ uid: randomUUID(), schoolId, name: input.name, startsOn, endsOn });
+		await writeDown(tx, {
+			...{ act: 'closure-put', by: user, to: ['closure', id], schoolId },
+			after: { startsOn, endsOn }
+		});
 	});
 	return { ok: true };
 }
@@ -88,16 +93,21 @@ export async function dropClosure(
 	id: number
 ): Promise<{ ok: true } | { ok: false; why: string }> {
 	return db.write(async (tx) => {
-		const closure = await tx.one<Pick<ClosureRow, 'schoolId'>>(
-			'SELECT school_id AS schoolId FROM closure WHERE id = $id',
+		const closure = await tx.one<Pick<ClosureRow, 'schoolId' | 'startsOn' | 'endsOn'>>(
+			'SELECT school_id AS schoolId, starts_on AS startsOn, ends_on AS endsOn FROM closure WHERE id = $id',
 			{ id }
 		);
 		if (!closure)
 			return { ok: false, why: 'These days are not there any more. Load the page again.' };
-		if (!may(user, 'close', closure.schoolId)) {
+		if (!isAllowed(user, 'close', closure.schoolId)) {
 			return { ok: false, why: 'You may open your own school only.' };
 		}
 		await tx.rows(closures).remove({ id });
+		const { schoolId, startsOn, endsOn } = closure;
+		await writeDown(tx, {
+			...{ act: 'closure-dropped', by: user, to: ['closure', id], schoolId },
+			before: { startsOn, endsOn }
+		});
 		return { ok: true };
 	});
 }

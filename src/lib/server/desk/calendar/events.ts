@@ -1,10 +1,13 @@
+import { writeDown } from '../../access/log';
 import { schoolEvent } from '../../db/models/calendar';
 import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { writeCalendarFile } from '../../../core/format/write-calendar';
 import { placeLocal } from '../../../core/time/local';
 import { localTimeSchema } from '../../../core/time/timing';
-import { may } from '../../access/may';
+import { isAllowed, may } from '../../access/may';
+import { sectionsRefused } from '../../access/allowed';
+import { whereOf } from '../../access/rights';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -39,21 +42,18 @@ export type EventInput = z.infer<typeof eventInputSchema>;
 /** Whether a user may make an event for these schools and sections, or why not. */
 async function mayConcern(db: Query, user: User, input: EventInput): Promise<string | null> {
 	if (may(user, 'speak-for-district')) return null;
-	if (!may(user, 'see-others')) {
-		const { n } = (await db.one<{ n: number }>(
-			`SELECT count(*) AS n FROM section_staff WHERE person_id = $user
-				AND section_id IN (SELECT value FROM json_each($ids))`,
-			{ user: user.personId, ids: JSON.stringify(input.sectionIds) }
-		))!;
-		return input.schoolIds.length === 0 && n === input.sectionIds.length && n > 0
-			? null
-			: 'You may make events for your own sections. Choose one of them.';
-	}
-	return input.sectionIds.length === 0 &&
-		input.schoolIds.length === 1 &&
-		input.schoolIds[0] === user.schoolId
-		? null
-		: 'You may make events for your own school. Choose it alone.';
+	const { schools } = whereOf(user, 'write');
+	const { forbidden, missing } = await sectionsRefused(db, user, input.sectionIds);
+	const some = input.schoolIds.length + input.sectionIds.length > 0;
+	if (
+		some &&
+		input.schoolIds.every((id) => schools.includes(id)) &&
+		forbidden.length + missing.length === 0
+	)
+		return null;
+	return schools.length > 0
+		? 'You may make events for your own school. Choose it alone.'
+		: 'You may make events for your own sections. Choose one of them.';
 }
 
 /** The events ahead (or of a stretch) with their reminders. */
@@ -116,7 +116,7 @@ export async function saveEvent(
 	const saved = await db.write(async (tx): Promise<EventSaved> => {
 		const before = await eventOf(tx, input.id);
 		const time = await now(tx);
-		if (input.id !== null && (!before || !may(user, 'handle', before.madeBy))) {
+		if (input.id !== null && (!before || !isAllowed(user, 'handle', before.madeBy))) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		if (before && before.changedAt !== input.base) {
@@ -143,6 +143,7 @@ export async function saveEvent(
 			const id = await tx
 				.rows(schoolEvent)
 				.add({ ...values, uid, state: 'on', madeBy: user.personId });
+			await writeDown(tx, { act: 'event-made', by: user, to: ['event', id], after: { startsAt } });
 			return { ok: true, id, moved: 0 };
 		}
 		await tx.rows(schoolEvent).change({ id: before.id }, values);
@@ -153,6 +154,11 @@ export async function saveEvent(
 			time
 		);
 		again = moved.map((m) => m.dispatchId);
+		await writeDown(tx, {
+			...{ act: 'event-changed', by: user, to: ['event', before.id] },
+			before: { startsAt: before.startsAt, endsAt: before.endsAt },
+			after: { startsAt, endsAt, reminders: moved.length }
+		});
 		return { ok: true, id: before.id, moved: moved.length };
 	});
 	for (const id of again) await replan(db, key, id);
@@ -163,7 +169,7 @@ export async function saveEvent(
 export async function callOffEvent(db: Db, user: User, id: number): Promise<EventSaved> {
 	return db.write(async (tx): Promise<EventSaved> => {
 		const event = await eventOf(tx, id);
-		if (!event || !may(user, 'handle', event.madeBy)) {
+		if (!event || !isAllowed(user, 'handle', event.madeBy)) {
 			return { ok: false, why: 'There is no such event of yours.' };
 		}
 		const time = await now(tx);
@@ -187,6 +193,10 @@ export async function callOffEvent(db: Db, user: User, id: number): Promise<Even
 				why: `${event.title} is called off. Send this reminder all the same, write something else in its place, or let it go.`
 			}
 		);
+		await writeDown(tx, {
+			...{ act: 'event-called-off', by: user, to: ['event', id] },
+			after: { reminders: waiting.length }
+		});
 		return { ok: true, id, moved: waiting.length };
 	});
 }

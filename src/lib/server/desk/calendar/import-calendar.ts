@@ -1,6 +1,6 @@
 import type { CalendarFile, FileEvent, FileProblem } from '../../../core/format/icalendar';
 import { placeLocal } from '../../../core/time/local';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -33,7 +33,7 @@ export async function importCalendar(
 		problems: [{ where: 'the file', text: said }]
 	});
 	// Asked before anything of it is read.
-	if (!may(user, 'import-calendar'))
+	if (!isAllowed(user, 'import-calendar'))
 		return nothing('is not yours: only the district office brings calendars in.');
 	let file: CalendarFile;
 	try {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { groupMember, school, schoolGroup, type GroupHow } from '../../db/models/roster';
 import type { Db } from '../../db/open';
@@ -34,11 +34,11 @@ export async function makeGroup(
 
 /** Makes a group, inside work by hand. */
 export async function putGroup(
-	{ tx, at: madeAt, user }: Hand,
+	{ tx, at: madeAt, user, did }: Hand,
 	{ name, kind, schoolId: at }: z.infer<typeof groupSchema>
 ): Promise<Said<{ readonly id: number }>> {
 	const schoolId = at === '' ? null : at;
-	if (!may(user, 'look-after', schoolId))
+	if (!isAllowed(user, 'look-after', schoolId))
 		return { ok: false, why: 'Your office makes groups of its own school only.' };
 	if (schoolId !== null && !(await tx.rows(school).one({ id: schoolId })))
 		return { ok: false, why: 'There is no such school. Load the page again.' };
@@ -52,6 +52,7 @@ export async function putGroup(
 		.rows(schoolGroup)
 		.add({ name, kind, schoolId, madeBy: user.personId, madeAt });
 	await rosterChanged(tx);
+	did({ act: 'group-changed', to: ['group', id], schoolId, after: { what: 'made' } });
 	return { ok: true, id };
 }
 
@@ -77,7 +78,7 @@ export async function putIntoGroup(
 		const name = await groupOfMine(hand, groupId);
 		if (name === undefined) return noSuchGroup;
 		const { tx, at } = hand;
-		const seen = scope(user).people('person.id');
+		const seen = scope(user).people('person.id', 'look-after');
 		const rows = await tx.all<{ id: number }>(
 			`SELECT id FROM person_now AS person WHERE kind = 'student' AND id IN (SELECT value FROM json_each($ids))
 				AND id NOT IN (SELECT person_id FROM group_member WHERE group_id = $groupId) AND ${seen.sql}`,

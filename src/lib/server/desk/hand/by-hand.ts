@@ -1,4 +1,5 @@
-import { may, scope } from '../../access/may';
+import { writeDown, type Deed } from '../../access/log';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { personChange } from '../../db/models/rosters';
@@ -26,6 +27,8 @@ export interface Hand {
 	lost(tie: LostTie): void;
 	/** Somebody is no longer at the schools. */
 	left(personId: number): void;
+	/** Something was done that is no change of a person. */
+	did(deed: Omit<Deed, 'by'>): void;
 }
 
 /**
@@ -39,7 +42,7 @@ export async function byHand<T>(
 	user: User,
 	work: (hand: Hand) => Promise<Said<T>>
 ): Promise<Said<T>> {
-	if (!may(user, 'correct-people'))
+	if (!isAllowed(user, 'correct-people'))
 		return { ok: false, why: 'The school office looks after people: ask them to change it.' };
 	return db.write(async (tx): Promise<Said<T>> => {
 		const at = Math.round(await now(tx));
@@ -47,6 +50,7 @@ export async function byHand<T>(
 		const own: number[] = [];
 		const lost: LostTie[] = [];
 		const gone: number[] = [];
+		const deeds: Deed[] = [];
 		const done = await work({
 			tx,
 			user,
@@ -54,9 +58,12 @@ export async function byHand<T>(
 			wrote: (line) => void lines.push(line),
 			own: (personId) => void own.push(personId),
 			lost: (tie) => void lost.push(tie),
-			left: (personId) => void gone.push(personId)
+			left: (personId) => void gone.push(personId),
+			did: (deed) => void deeds.push({ ...deed, by: user })
 		});
-		if (!done.ok || lines.length === 0) return done;
+		if (!done.ok) return done;
+		await writeDown(tx, ...deeds, ...changesDone(user, lines));
+		if (lines.length === 0) return done;
 		await tx.rows(personChange).addMany(
 			lines.map(({ aboutId = null, before = null, after = null, ...line }) => ({
 				...{ at, byId: user.personId, aboutId, before, after },
@@ -69,6 +76,17 @@ export async function byHand<T>(
 		else await rosterChanged(tx);
 		return done;
 	});
+}
+
+/** What was changed of each person, by the names of what it was: the values stand in the person's own log, where they can be erased. */
+function changesDone(user: User, lines: readonly Line[]): Deed[] {
+	const fields = new Map<number, Set<string>>();
+	for (const { personId, field } of lines)
+		fields.set(personId, (fields.get(personId) ?? new Set()).add(field));
+	return [...fields].map(([personId, of]) => ({
+		...{ act: 'person-changed', by: user, to: ['person', personId] },
+		after: { fields: [...of] }
+	}));
 }
 
 /** A yes or no as it is written down. */
@@ -89,9 +107,9 @@ interface OnFile {
 	readonly works: boolean;
 }
 
-/** A person whom the user may see; null where there is none. */
+/** A person whom the user looks after; null where there is none. */
 export async function personSeen({ tx, user }: Hand, id: number): Promise<OnFile | null> {
-	const seen = scope(user).people('person.id');
+	const seen = scope(user).people('person.id', 'look-after');
 	const row = await tx.one<Omit<OnFile, 'works'> & { works: number }>(
 		`SELECT id, kind, gone_at AS goneAt, EXISTS (SELECT 1 FROM sign_in WHERE person_id = person.id) AS works
 		FROM person WHERE id = $id AND ${seen.sql}`,
@@ -106,5 +124,5 @@ export async function personSeen({ tx, user }: Hand, id: number): Promise<OnFile
  */
 export async function personOfMine(hand: Hand, id: number): Promise<OnFile | null> {
 	const found = await personSeen(hand, id);
-	return found?.works && !may(hand.user, 'speak-for-district') ? null : found;
+	return found?.works && !isAllowed(hand.user, 'speak-for-district') ? null : found;
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import type { ContactRow } from '../../db/models/roster';
 import type { Db, Query } from '../../db/open';
@@ -33,7 +33,7 @@ export async function unsaidCustody(
 	user: User,
 	{ relation, page }: { readonly relation: string; readonly page: number }
 ): Promise<UnsaidCustody> {
-	const seen = scope(user).people('student_id');
+	const seen = scope(user).people('student_id', 'look-after');
 	const from = `contact_now AS contact JOIN person_now AS student ON student.id = student_id
 		JOIN person_now AS person ON person.id = contact.person_id WHERE ${open} AND ${seen.sql}`;
 	const relations = await db.all<UnsaidCustody['relations'][number]>(
@@ -73,12 +73,12 @@ export async function sayCustodyOf(
 	said: z.infer<typeof custodyOfSchema>
 ): Promise<Said<{ readonly contacts: number }>> {
 	const one = said.studentId !== undefined && said.personId !== undefined;
-	if (!may(user, one ? 'correct-people' : 'bring-roster'))
+	if (!isAllowed(user, one ? 'correct-people' : 'bring-roster'))
 		return {
 			ok: false,
 			why: 'For many at once the district office says it; for one the school office.'
 		};
-	const seen = scope(user).people('student_id');
+	const seen = scope(user).people('student_id', 'look-after');
 	const which = one
 		? 'AND student_id = $student AND person_id = $person'
 		: said.relation === ''

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { isLanguageTag } from '../../../core/copy/language';
 import { gradeLevelOf } from '../../../core/roster/grade';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { person, school, staff, type PersonRow } from '../../db/models/roster';
 import type { Db, Query } from '../../db/open';
@@ -63,7 +63,7 @@ async function whyNot(
 	if (kind === 'student') {
 		if (schoolId === null || !(await tx.rows(school).one({ id: schoolId })))
 			return 'A student is at a school: choose which.';
-		if (!may(user, 'look-after', schoolId))
+		if (!isAllowed(user, 'look-after', schoolId))
 			return 'Your office puts students into its own school only. Ask the district office.';
 	}
 	if (identifier !== null) {
@@ -198,7 +198,7 @@ async function whyNotThere(hand: Hand, input: NewPerson): Promise<string | null>
 	}
 	if (input.as === 'staff') {
 		const at = input.staffSchoolId === '' ? null : input.staffSchoolId;
-		if (!may(hand.user, 'look-after', at))
+		if (!isAllowed(hand.user, 'look-after', at))
 			return 'Your office adds staff of its own school only. Ask the district office.';
 		if (at !== null && !(await hand.tx.rows(school).one({ id: at })))
 			return 'There is no such school. Load the page again.';

@@ -1,5 +1,5 @@
 import { nameOfLanguage } from '../../../core/copy/language';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import type { BesideEachOther } from './types';
@@ -10,8 +10,8 @@ export async function twoPeople(
 	user: User,
 	ids: readonly [number, number]
 ): Promise<readonly [BesideEachOther, BesideEachOther] | null> {
-	if (!may(user, 'correct-people')) return null;
-	const seen = scope(user).people('person.id');
+	if (!isAllowed(user, 'correct-people')) return null;
+	const seen = scope(user).people('person.id', 'look-after');
 	const lines = (sql: string) => `coalesce((SELECT json_group_array(line) FROM (${sql})), '[]')`;
 	const rows = await db.all<
 		Record<'addresses' | 'ties' | 'homes' | 'sources', string> &

@@ -3,7 +3,8 @@ import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
 import type { CardIn, ReadCard } from '../../../core/format/read-vcard';
 import { isLanguageTag } from '../../../core/copy/language';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
+import { schoolsOf } from '../../access/rights';
 import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import { joining } from '../../db/models/joining';
@@ -121,7 +122,9 @@ async function groupNamed(
 		WHERE name = $name COLLATE NOCASE AND ${sql} ORDER BY id`,
 		{ name, ...bind }
 	);
-	return rows.length === 1 ? rows[0] : rows.find((r) => r.schoolId === user.schoolId);
+	return rows.length === 1
+		? rows[0]
+		: rows.find((r) => r.schoolId === (schoolsOf(user)[0] ?? null));
 }
 
 /** Looks at a file of cards: whom it would bring into which groups. Nothing is changed. */
@@ -227,7 +230,8 @@ export async function takeCards(
 ): Promise<
 	Said<{ readonly people: number; readonly groups: number; readonly not: readonly string[] }>
 > {
-	if (!may(user, 'look-after', user.schoolId))
+	const ownSchool = schoolsOf(user)[0] ?? null;
+	if (!isAllowed(user, 'look-after', ownSchool))
 		return { ok: false, why: 'The school office looks after groups: ask them.' };
 	return byHand(db, user, async (hand) => {
 		const chosen = new Set(wanted.map((name) => name.toLowerCase()));
@@ -240,7 +244,7 @@ export async function takeCards(
 				if (!chosen.has(key)) continue;
 				let group = groups.get(key) ?? (await groupNamed(hand.tx, user, name));
 				if (!group) {
-					const schoolId = user.schoolId ?? ('' as const);
+					const schoolId = ownSchool ?? ('' as const);
 					const made = await putGroup(hand, { name, kind: 'contacts', schoolId });
 					// Asked of beforehand: what is half done would stay.
 					if (!made.ok) throw new Error(made.why);

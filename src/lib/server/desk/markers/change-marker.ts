@@ -1,6 +1,7 @@
+import { writeDown } from '../../access/log';
 import { z } from 'zod';
 import { readMark } from '../../../core/roster/marker';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { districtDay } from '../../db/district';
@@ -28,7 +29,7 @@ export async function makeMarker(
 	{ name, kind, ...of }: z.infer<typeof markerSchema>
 ): Promise<Said<{ readonly id: number }>> {
 	const [schoolId, termId] = [of.schoolId || null, of.termId || null];
-	if (!may(user, 'make-marker', schoolId))
+	if (!isAllowed(user, 'make-marker', schoolId))
 		return { ok: false, why: 'You make markers of your own school only.' };
 	return db.write(async (tx): Promise<Said<{ readonly id: number }>> => {
 		if (schoolId !== null && !(await tx.rows(school).one({ id: schoolId })))
@@ -52,6 +53,7 @@ export async function makeMarker(
 		const id = await tx
 			.rows(marker)
 			.add({ name, kind, schoolId, termId, madeBy: user.personId, madeAt });
+		await writeDown(tx, { act: 'marker-made', by: user, to: ['marker', id], schoolId });
 		return { ok: true, id };
 	});
 }
@@ -112,6 +114,9 @@ export async function giveUpMarker(db: Db, user: User, id: number): Promise<Said
 			WHERE marker_id = $id AND ended_at IS NULL`,
 			{ id }
 		);
+		await writeDown(tx, {
+			...{ act: 'marker-given-up', by: user, to: ['marker', id], schoolId: row.schoolId }
+		});
 		return { ok: true };
 	});
 }

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
@@ -47,7 +48,7 @@ export function couldHave(
 	user: User,
 	{ schoolId }: Pick<MarkerRow, 'schoolId'>
 ): { sql: string; bind: Record<string, string | number | null> } {
-	const seen = scope(user).people('person.id');
+	const seen = scope(user).people('person.id', 'write');
 	return {
 		sql: `(person.kind = 'student' AND ($ofSchool IS NULL OR person.school_id = $ofSchool) AND ${seen.sql})`,
 		bind: { ofSchool: schoolId, ...(seen.bind as Record<string, string | number | null>) }
@@ -131,6 +132,10 @@ export async function marking<T>(
 			SELECT $at, $by, student_id, 'marker', before, after FROM ${lines.table}`,
 			{ rows: lines.json(changed), ...by }
 		);
+		await writeDown(tx, {
+			...{ act: 'marker-changed', by: user, to: ['marker', markerId], schoolId: marker.schoolId },
+			after: { students: changed.length }
+		});
 		await tx.run(
 			`INSERT OR IGNORE INTO gained (standing_id, student_id, at)
 			SELECT standing.id, student_id, $at FROM standing JOIN ${lines.table}

@@ -107,3 +107,9 @@ export const phoneFaults = ['dead', 'off', 'refuse', 'busy'] as const;
 export const mailboxSchema = z.object({ mailbox: z.string(), fault: z.enum(mailboxFaults) });
 
 export const phoneSchema = z.object({ phone: z.string(), fault: z.enum(phoneFaults) });
+
+/** A chapter of Settings. */
+export interface Chapter {
+	readonly path: string;
+	readonly name: string;
+}

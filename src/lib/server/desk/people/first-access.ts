@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import { ownInboxLinks } from '../../access/own-link';
 import type { User } from '../../access/user';
 import { readDistrict } from '../../db/district';
@@ -28,8 +28,8 @@ const works = `(failing IS NULL AND (way = 'email' AND consent != 'out' OR conse
  * custody who are marked to receive correspondence. For a person, themselves. Nobody whom the user may not give a link to.
  */
 async function readersOf(db: Query, user: User, of: SheetsOf): Promise<Reader[]> {
-	if (!may(user, 'give-link')) return [];
-	const seen = scope(user).people('person.id');
+	if (!isAllowed(user, 'give-link')) return [];
+	const seen = scope(user).people('person.id', 'give-link');
 	const section = scope(user).sections;
 	const [who, bind] =
 		'personId' in of

@@ -1,6 +1,7 @@
+import { writeDown } from '../../access/log';
 import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readAddress } from './read-address';
@@ -87,7 +88,7 @@ export async function mendAddress(
 	user: User,
 	{ id, value }: z.infer<typeof mendSchema>
 ): Promise<Mended> {
-	const condition = scope(user).addresses;
+	const condition = scope(user).people('address.person_id', 'look-after');
 	return db.write(async (tx): Promise<Mended> => {
 		const row = await tx.one<
 			Pick<AddressRow, 'personId' | 'way' | 'value' | 'failing'> & { person: string }
@@ -96,7 +97,7 @@ export async function mendAddress(
 			FROM address JOIN person ON person.id = person_id WHERE address.id = $id AND ${condition.sql}`,
 			{ id, ...condition.bind }
 		);
-		if (!row || !may(user, 'mend')) {
+		if (!row || !isAllowed(user, 'mend')) {
 			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
 		}
 		if (row.failing === null) {
@@ -127,6 +128,10 @@ export async function mendAddress(
 			tx,
 			touched.map((t) => t.personId)
 		);
+		await writeDown(tx, {
+			...{ act: 'address-mended', by: user, to: ['person', row.personId] },
+			after: { way: row.way, same, people: touched.length }
+		});
 		if (same) {
 			const people = touched.length > 1 ? ` for ${touched.length} people` : '';
 			return { ok: true, said: `${next} is used again${people}.` };

@@ -1,4 +1,5 @@
-import { may, scope } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -15,8 +16,8 @@ export async function whoGetsLink(
 	user: User,
 	personId: number
 ): Promise<LinkFor | null> {
-	if (!may(user, 'give-link')) return null;
-	const condition = scope(user).people('person.id');
+	if (!isAllowed(user, 'give-link')) return null;
+	const condition = scope(user).people('person.id', 'give-link');
 	const row = await db.one<{ name: string; hasAddress: number }>(
 		`SELECT given_name || ' ' || family_name AS name, EXISTS (SELECT 1 FROM address
 			WHERE person_id = person.id AND failing IS NULL AND (way = 'email' AND consent != 'out' OR consent = 'in')) AS hasAddress
@@ -48,5 +49,8 @@ export async function officeLink(
 		lastsMs: paperMs,
 		madeBy: user.personId
 	});
+	await db.write((tx) =>
+		writeDown(tx, { act: 'link-given', by: user, to: ['person', personId], after: { endsAt } })
+	);
 	return { link: `${publicUrl}${path}`, endsAt };
 }

@@ -3,6 +3,7 @@ import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { DeliveryState } from '../../../core/track/evidence';
 import { may, scope } from '../../access/may';
+import type { Right } from '../../access/rights';
 import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { deliveryLines } from '../track/delivery-lines';
@@ -62,7 +63,16 @@ export async function personView(
 	);
 	const { goneAt, kind, name } = person;
 	const hasInbox = person.hasInbox === 1;
-	const mayCorrect = may(user, 'correct-people');
+	/** Whether a right holds for this very person: who looks after one school sees others as a teacher. */
+	const holds = async (right: Right): Promise<boolean> => {
+		const where = scope(user).people('person.id', right);
+		const bind = { id, ...where.bind };
+		return (
+			(await db.one(`SELECT 1 FROM person WHERE person.id = $id AND ${where.sql}`, bind)) !==
+			undefined
+		);
+	};
+	const mayCorrect = await holds('look-after');
 	// Whoever signs in here is changed by the district office alone.
 	const mine = mayCorrect && (person.works === 0 || may(user, 'speak-for-district'));
 	return {
@@ -88,10 +98,10 @@ export async function personView(
 				: [],
 		...(await logOf(db, user, id, filter)),
 		seesOthers: may(user, 'see-others'),
-		mayMend: may(user, 'mend'),
+		mayMend: mayCorrect,
 		mayCorrect,
 		changes: mayCorrect ? await changesOf(db, id) : [],
-		mayGiveLink: may(user, 'give-link')
+		mayGiveLink: await holds('give-link')
 	};
 }
 

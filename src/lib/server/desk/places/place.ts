@@ -2,7 +2,8 @@ import type { Roster } from '../../../core/roster/roster';
 import { gradeRank } from '../../../core/roster/grade';
 import { reachable } from '../../../core/plan/reachable';
 import { studentsAllowed } from '../../access/allowed';
-import { may, scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
+import { whereOf } from '../../access/rights';
 import type { User } from '../../access/user';
 import { districtDay, readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
@@ -26,18 +27,22 @@ export async function placesOf(
 	user: User,
 	roster: Roster
 ): Promise<{ readonly what: PlacesView['what']; readonly places: readonly Place[] }> {
-	if (may(user, 'speak-for-district')) {
+	const { whole, schools: seen } = whereOf(user, 'see');
+	if (whole || seen.length > 1) {
 		const schools = await db.all<{ id: number; name: string }>(
 			'SELECT id, name FROM school ORDER BY name'
 		);
-		const places = schools.map(({ id, name }) => ({
-			...{ key: `school-${id}`, name, students: roster.studentsOfSchool(id) }
-		}));
+		const places = schools
+			.filter(({ id }) => whole || seen.includes(id))
+			.map(({ id, name }) => ({
+				...{ key: `school-${id}`, name, students: roster.studentsOfSchool(id) }
+			}));
 		return { what: 'schools', places: places.filter((p) => p.students.length > 0) };
 	}
-	if (may(user, 'see-others') && user.schoolId !== null) {
+	const [school] = seen;
+	if (school !== undefined) {
 		const grades = new Map<string, number[]>();
-		for (const id of roster.studentsOfSchool(user.schoolId)) {
+		for (const id of roster.studentsOfSchool(school)) {
 			const level = roster.person(id)!.gradeLevel ?? '';
 			const list = grades.get(level);
 			if (list) list.push(id);
@@ -47,17 +52,18 @@ export async function placesOf(
 		return {
 			what: 'grades',
 			places: places.map(([level, students]) => ({
-				key: `grade-${user.schoolId}-${level}`,
+				key: `grade-${school}-${level}`,
 				name: level === '' ? 'No grade' : `Grade ${level}`,
 				students
 			}))
 		};
 	}
 	const today = await districtDay(db);
+	const mine = scope(user).sections;
 	const own = await db.all<{ id: number; name: string }>(
-		`SELECT section.id, section.name FROM section_now AS section JOIN section_staff ON section_id = section.id
-		JOIN term ON term.id = term_id WHERE person_id = $user AND ends_on > $today ORDER BY starts_on, section.name`,
-		{ user: user.personId, today }
+		`SELECT section.id, section.name FROM section_now AS section JOIN course ON course.id = course_id
+		JOIN term ON term.id = term_id WHERE ends_on > $today AND ${mine.sql} ORDER BY starts_on, section.name`,
+		{ today, ...mine.bind }
 	);
 	return {
 		what: 'sections',
@@ -81,7 +87,7 @@ export async function reachOfPlaces(db: Db, user: User): Promise<PlacesView> {
 
 /** Everybody whom a user looks after. */
 async function wholeOf(db: Db, user: User, roster: Roster): Promise<Place> {
-	const own = await studentsAllowed(db, user);
+	const own = await studentsAllowed(db, user, 'see');
 	if (own !== null) return { key: 'mine', name: 'All of them', students: here(roster, own) };
 	const schools = await db.all<{ id: number }>('SELECT id FROM school');
 	const { name } = await readDistrict(db);
@@ -105,7 +111,7 @@ export async function placeByKey(
 	const id = Number(number);
 	if (kind === 'school' || kind === 'grade') {
 		const school = await db.one<{ name: string }>('SELECT name FROM school WHERE id = $id', { id });
-		if (!school || !may(user, 'look-after', id)) return null;
+		if (!school || !isAllowed(user, 'look-after', id)) return null;
 		const students = roster.studentsOfSchool(id);
 		if (kind === 'school') return { key, name: school.name, students };
 		return {

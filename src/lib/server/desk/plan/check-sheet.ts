@@ -1,3 +1,4 @@
+import { studentsBeyond } from '../../access/allowed';
 import { isPeopleLine, pickCount } from '../../../core/audience/audience';
 import { listsOf } from '../../../core/audience/named';
 import { namesForThemselves } from '../../../core/audience/gained';
@@ -65,6 +66,8 @@ export async function checkSheet(
 		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
 		byHandIn: audience.byHand.filter((h) => h.way === 'in').length,
 		mayAddByHand: may(user, 'speak-for-district'),
+		maySend: may(user, 'schedule'),
+		notToSend: await studentsBeyond(db, user, 'schedule', manifest.students),
 		forbidden: planned.sectionsRefused,
 		forbiddenStudents: studentsCut,
 		keptToOwn: kept,
@@ -100,6 +103,9 @@ export async function checkSheet(
 			zone: times.zone,
 			holdMinutes: sheet.holdMinutes,
 			mayUrgent: may(user, 'send-urgently'),
+			notUrgently: sheet.timing.urgent
+				? await studentsBeyond(db, user, 'urgent', manifest.students)
+				: 0,
 			event: planned.event && {
 				title: planned.event.title,
 				calledOff: planned.event.calledOff

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { z } from 'zod';
 import { putAside, settled, type AsideFault, type Standing } from '../../../core/talk/conversation';
 import { scope } from '../../access/may';
@@ -173,6 +174,10 @@ export async function passOn(db: Db, user: User, id: number, colleagueId: number
 		await tx.rows(conversation).change({ id }, { unread: 1 });
 		await tellOfPassing(tx, { id, colleagueId, by: user.name });
 		await putActs(tx, [id], 'passed-on', user.personId, at, { personId: colleagueId });
+		await writeDown(tx, {
+			...{ act: 'conversation-passed-on', by: user, to: ['conversation', id] },
+			after: { to: colleagueId }
+		});
 		return { ok: true, n: 1 };
 	});
 }

@@ -1,3 +1,5 @@
+import { isAllowed } from '../../access/may';
+import { writeDown } from '../../access/log';
 import { z } from 'zod';
 import type { Audience } from '../../../core/audience/audience';
 import { docOf } from '../../../core/copy/doc';
@@ -158,6 +160,8 @@ export async function answerIn(
 			? { ok: true, dispatchId, copies, firstAt, lastAt, without: 0 }
 			: no('This answer belongs to somebody else. Load the page again.');
 	}
+	if (!isAllowed(user, 'answer'))
+		return no('You may read what families write and not answer. Pass it on to somebody who may.');
 	if (!(await isStill(tx, user)))
 		return no('What you may do has changed meanwhile. Load the page again.');
 	const files = await usableFiles(tx, user, said.files);
@@ -199,6 +203,10 @@ export async function answerIn(
 	);
 	await writePlan(tx, dispatchId, planRows(key, manifest, { time: at, held: from > at }), at);
 	await standsAnswered(tx, dispatchId, targets, at);
+	await writeDown(tx, {
+		...{ act: 'answered', by: user, to: ['dispatch', dispatchId], schoolId: targets[0]!.schoolId },
+		after: { conversations: targets.map((t) => t.id), copies: targets.length }
+	});
 	if (said.live) {
 		for (const { id } of targets)
 			await followLater(tx, { conversationId: id, senderId: user.personId, at });

@@ -1,6 +1,7 @@
+import { writeDown } from '../../access/log';
 import { bodyText } from '../../../core/copy/plain';
 import { wordingSchema } from '../../../core/copy/words';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { touched } from '../../db/copy-state';
@@ -26,7 +27,7 @@ export async function callBackAnswer(
 			FROM dispatch WHERE id = $dispatchId AND kind = 'answer'`,
 			{ dispatchId }
 		);
-		if (!row || !may(user, 'handle', row.senderId))
+		if (!row || !isAllowed(user, 'handle', row.senderId))
 			return { ok: false, why: 'There is no such answer of yours any more.' };
 		if (row.gone > 0)
 			return {
@@ -53,6 +54,10 @@ export async function callBackAnswer(
 			{ at, talks: JSON.stringify(talks) }
 		);
 		await putActs(tx, talks, 'called-back', user.personId, at);
+		await writeDown(tx, {
+			...{ act: 'answer-called-back', by: user, to: ['dispatch', dispatchId] },
+			before: { conversations: talks }
+		});
 		return {
 			ok: true,
 			words: bodyText(wordingSchema.parse(JSON.parse(row.wording)).words.body).trim()

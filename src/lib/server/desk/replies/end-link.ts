@@ -1,6 +1,7 @@
-import { may, scope } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed, scope } from '../../access/may';
 import { hashToken } from '../../access/tokens';
-import { usersAs, type User } from '../../access/user';
+import { usersWho, type User } from '../../access/user';
 import { now } from '../../clock';
 import { linkEnd } from '../../db/models/access';
 import type { Db } from '../../db/open';
@@ -25,7 +26,7 @@ export async function endThisLink(
 			FROM person WHERE id = $personId`,
 			{ personId, deliveryId }
 		);
-		const told = await usersAs(tx, ['coordinator']);
+		const told = await usersWho(tx, 'look-after', { whole: true });
 		await putNotices(
 			tx,
 			told.slice(0, 3).map((user) => ({
@@ -48,8 +49,8 @@ export async function endThisLink(
 
 /** Ends every link of a person that is out in the world; those of letters that leave later open again. False where the office may not. */
 export async function endLinksOf(db: Db, user: User, personId: number): Promise<boolean> {
-	if (!may(user, 'give-link')) return false;
-	const seen = scope(user).people('person.id');
+	if (!isAllowed(user, 'give-link')) return false;
+	const seen = scope(user).people('person.id', 'give-link');
 	return db.write(async (tx) => {
 		const theirs = await tx.one(`SELECT 1 FROM person WHERE id = $personId AND ${seen.sql}`, {
 			personId,
@@ -67,6 +68,7 @@ export async function endLinksOf(db: Db, user: User, personId: number): Promise<
 				personId
 			}
 		);
+		await writeDown(tx, { act: 'links-ended', by: user, to: ['person', personId] });
 		return true;
 	});
 }

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { sectionTalk } from '../../db/models/talk';
@@ -54,6 +55,9 @@ export async function setSectionOpen(
 			ON CONFLICT (section_id) DO UPDATE SET open = excluded.open, hours = excluded.hours`,
 			{ sectionId, open: open ? 1 : 0, hours }
 		);
+		await writeDown(tx, {
+			...{ act: 'section-open', by: user, to: ['section', sectionId], after: { open } }
+		});
 		return true;
 	});
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, rosterSource } from '../../db/models/rosters';
@@ -27,7 +27,7 @@ export async function sayCustody(
 	fileId: number,
 	{ said, always }: z.infer<typeof custodyAnswerSchema>
 ): Promise<Said<object>> {
-	if (!may(user, 'bring-roster')) return notNow;
+	if (!isAllowed(user, 'bring-roster')) return notNow;
 	return db.write(async (tx): Promise<Said<object>> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
 		if (row?.state !== 'looked') return notNow;
@@ -68,7 +68,7 @@ export async function saySame(
 	fileId: number,
 	answers: z.infer<typeof sameAnswerSchema>
 ): Promise<Said<object>> {
-	if (!may(user, 'bring-roster')) return notNow;
+	if (!isAllowed(user, 'bring-roster')) return notNow;
 	return db.write(async (tx): Promise<Said<object>> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
 		if (row?.state !== 'looked') return notNow;
@@ -94,7 +94,7 @@ export async function saySame(
 
 /** Has a file looked at: one whose content has come, or one whose look is out of date. */
 export async function askForLook(db: Db, user: User, fileId: number): Promise<Said<object>> {
-	if (!may(user, 'bring-roster')) return notNow;
+	if (!isAllowed(user, 'bring-roster')) return notNow;
 	return db.write(async (tx): Promise<Said<object>> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId }, ['state', 'byId']);
 		if (!row || !['coming', 'looked', 'looking'].includes(row.state)) return notNow;

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { fold } from '../../../core/format/fold';
 import { listFieldNames, whyNotColumns, type ListField } from '../../../core/roster/list/fields';
 import { matchColumns } from '../../../core/roster/list/match-columns';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { listHeading, rosterFile } from '../../db/models/rosters';
@@ -93,7 +93,7 @@ export async function sayColumns(
 		ok: false,
 		why: 'This list has come in already, or was given up. Load the page again.'
 	} as const;
-	if (!may(user, 'bring-roster')) return notNow;
+	if (!isAllowed(user, 'bring-roster')) return notNow;
 	return db.write(async (tx): Promise<Said> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
 		const before = readColumns(row?.columns ?? null);
@@ -124,7 +124,7 @@ export async function sayColumns(
 export async function askColumns(db: Db, user: User, fileId: number): Promise<Said> {
 	return db.write(async (tx): Promise<Said> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId }, ['state', 'columns']);
-		if (!may(user, 'bring-roster') || row?.state !== 'looked' || row.columns === null)
+		if (!isAllowed(user, 'bring-roster') || row?.state !== 'looked' || row.columns === null)
 			return { ok: false, why: 'There is nothing to be said of its columns now.' };
 		await changeFile(tx, fileId, { state: 'columns' });
 		return { ok: true };

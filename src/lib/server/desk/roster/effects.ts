@@ -3,7 +3,7 @@ import type { Facts } from '../../../core/audience/facts';
 import { resolveAudience } from '../../../core/audience/resolve';
 import { nameOf } from '../../../core/roster/relation';
 import { makeRoster, type Roster } from '../../../core/roster/roster';
-import { may } from '../../access/may';
+import { whereOf } from '../../access/rights';
 import { userById, type User } from '../../access/user';
 import type { DispatchRow, KeptAudienceRow } from '../../db/models/dispatch';
 import type { Db } from '../../db/open';
@@ -21,10 +21,14 @@ const mostNames = 50;
 
 /** The students whom a user may write to in one state of the roster; null for all of them. */
 function studentsOf(roster: Roster, user: User): number[] | null {
-	if (may(user, 'speak-for-district')) return null;
-	if (may(user, 'see-others'))
-		return user.schoolId === null ? [] : [...roster.studentsOfSchool(user.schoolId)];
-	return [...roster.sectionsTaughtBy(user.personId)].flatMap((id) => [...roster.studentsIn(id)]);
+	const { whole, schools, sections, own } = whereOf(user, 'write');
+	if (whole) return null;
+	return [
+		...schools.flatMap((id) => [...roster.studentsOfSchool(id)]),
+		...[...sections, ...(own ? roster.sectionsTaughtBy(user.personId) : [])].flatMap((id) => [
+			...roster.studentsIn(id)
+		])
+	];
 }
 
 /** The people an audience means, cut down to the students that its sender may write to. */

@@ -1,9 +1,10 @@
+import { writeDown } from '../../access/log';
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { mkdir, open, readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, type RosterFileRow } from '../../db/models/rosters';
@@ -34,7 +35,7 @@ export async function beginFile(
 	user: User,
 	asked: { readonly source: string; readonly name: string; readonly bytes: number }
 ): Promise<Said<{ readonly id: number }>> {
-	if (!may(user, 'bring-roster')) return refusal;
+	if (!isAllowed(user, 'bring-roster')) return refusal;
 	if (asked.bytes > mostBytes)
 		return {
 			ok: false,
@@ -88,7 +89,7 @@ export async function takePiece(
 	at: { readonly id: number; readonly name: string; readonly from: number },
 	content: Uint8Array
 ): Promise<Said<{ readonly bytes: number }>> {
-	if (!may(user, 'bring-roster')) return refusal;
+	if (!isAllowed(user, 'bring-roster')) return refusal;
 	const row = await db.rows(rosterFile).one({ id: at.id });
 	if (row?.state !== 'coming')
 		return { ok: false, why: 'This roster does not wait for a file. Bring it once more.' };
@@ -144,11 +145,12 @@ export async function giveUp(
 	user: User,
 	id: number
 ): Promise<Said<object>> {
-	if (!may(user, 'bring-roster')) return refusal;
+	if (!isAllowed(user, 'bring-roster')) return refusal;
 	const done = await db.write(async (tx) => {
 		const row = await tx.rows(rosterFile).one({ id }, ['state']);
 		if (!row || !['coming', 'columns', 'looked', 'refused'].includes(row.state)) return false;
 		await changeFile(tx, id, { state: 'given-up' });
+		await writeDown(tx, { act: 'roster-dropped', by: user, to: ['roster', id] });
 		return true;
 	});
 	if (!done) return { ok: false, why: 'This roster has come in already, or is coming in now.' };

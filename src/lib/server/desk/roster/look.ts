@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { type Fault, faultText } from '../../../core/format/oneroster/fault';
 import type { BookFile } from '../../../core/format/oneroster/book';
 import { groupBy } from '../../../core/group-by';
@@ -84,7 +85,10 @@ export async function lookAt(
 		});
 	} catch (error) {
 		if (!(error instanceof Broken)) throw error;
-		await db.write((tx) => changeFile(tx, fileId, { state: 'refused', why: error.message }));
+		await db.write(async (tx) => {
+			await changeFile(tx, fileId, { state: 'refused', why: error.message });
+			await writeDown(tx, { act: 'roster-refused', by: null, to: ['roster', fileId] });
+		});
 	} finally {
 		opened?.close();
 	}

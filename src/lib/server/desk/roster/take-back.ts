@@ -1,4 +1,5 @@
-import { may } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { rosterFile, rosterSource } from '../../db/models/rosters';
@@ -20,7 +21,8 @@ import { undoing, type TableWork, type Work } from './work';
  * with the file and has been written to since has gone; nobody else leaves a trace.
  */
 export async function takeBack(db: Db, user: User, fileId: number): Promise<Said<object>> {
-	if (!may(user, 'bring-roster')) return { ok: false, why: 'Rosters are the district office’s.' };
+	if (!isAllowed(user, 'bring-roster'))
+		return { ok: false, why: 'Rosters are the district office’s.' };
 	return db.write(async (tx): Promise<Said<object>> => {
 		const row = await tx.rows(rosterFile).one({ id: fileId });
 		const kept = row?.state === 'taken' ? await readUndo(tx, fileId) : [];
@@ -44,6 +46,7 @@ export async function takeBack(db: Db, user: User, fileId: number): Promise<Said
 			backBy: user.personId
 		});
 		await rosterChanged(tx);
+		await writeDown(tx, { act: 'roster-taken-back', by: user, to: ['roster', fileId] });
 		return { ok: true };
 	});
 }

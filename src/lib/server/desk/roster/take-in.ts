@@ -1,7 +1,8 @@
+import { writeDown } from '../../access/log';
 import { isDeepStrictEqual } from 'node:util';
 import { count } from '../../../core/copy/count';
 import { allCounted, tooMuch } from '../../../core/roster/counts';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { personChange, rosterFile, rosterSource } from '../../db/models/rosters';
@@ -60,7 +61,7 @@ export async function takeIn(
 	progress: Progress
 ): Promise<Said<object>> {
 	const { db } = house;
-	if (taker.user && !may(taker.user, 'bring-roster'))
+	if (taker.user && !isAllowed(taker.user, 'bring-roster'))
 		return { ok: false, why: 'Rosters are the district office’s.' };
 	const looked = await begin(db, fileId, taker);
 	if (!looked.ok) return looked;
@@ -136,6 +137,10 @@ async function write(
 		await keepUndo(tx, fileId, sourceId, work);
 		await follow(tx, compared, { fileId, byId: user?.personId ?? null });
 		await tx.rows(rosterSource).change({ id: sourceId }, { appliedOn: today, nextTurn });
+		await writeDown(tx, {
+			...{ act: 'roster-taken-in', by: user, to: ['roster', fileId] },
+			after: { rows: rowCount(work) }
+		});
 		await changeFile(tx, fileId, {
 			state: 'taken',
 			takenAt: Math.round(await now(tx)),

@@ -1,5 +1,6 @@
+import { writeDown } from '../../access/log';
 import { now } from '../../clock';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { clearPlan } from './write-plan';
@@ -20,14 +21,15 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 				leaves_at: number;
 				sender_id: DispatchRow['senderId'];
 				round_id: DispatchRow['roundId'];
+				school_id: DispatchRow['schoolId'];
 			}
 		>(
-			`SELECT state, leaves_at, sender_id, round_id, waits FROM dispatch WHERE id = $id AND kind != 'answer'`,
+			`SELECT state, leaves_at, sender_id, round_id, school_id, waits FROM dispatch WHERE id = $id AND kind != 'answer'`,
 			{
 				id: dispatchId
 			}
 		);
-		if (!dispatch || !may(user, 'handle', dispatch.sender_id)) {
+		if (!dispatch || !isAllowed(user, 'handle', dispatch.sender_id)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		if (dispatch.state === 'draft') return { ok: true };
@@ -51,6 +53,10 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 				waits = NULL, waits_code = NULL, settled = 1, own_time = $own, changed_at = $time WHERE id = $id`,
 			{ id: dispatchId, time, own: dispatch.round_id === null ? 0 : 1 }
 		);
+		await writeDown(tx, {
+			...{ act: 'sheet-called-back', by: user, to: ['dispatch', dispatchId] },
+			...{ schoolId: dispatch.school_id, before: { leavesAt: dispatch.leaves_at } }
+		});
 		return { ok: true };
 	});
 }

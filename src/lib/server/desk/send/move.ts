@@ -1,7 +1,8 @@
+import { writeDown } from '../../access/log';
 import { endOf, localTimeSchema } from '../../../core/time/timing';
 import { placeLocal, type LocalTime } from '../../../core/time/local';
 import { dayTime, nearTime } from '../../../core/time/zone';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
@@ -19,6 +20,7 @@ interface Row extends SheetRow {
 	readonly changedBy: string | null;
 	readonly roundId: number | null;
 	readonly gone: number;
+	readonly schoolId: number | null;
 }
 
 /**
@@ -42,12 +44,12 @@ export async function moveDispatch(
 	const result = await db.write(async (tx): Promise<DispatchMoved> => {
 		const row = await tx.one<Row>(
 			`SELECT ${sheetColumns}, state, sender_id AS senderId, leaves_at AS leavesAt, changed_at AS changedAt,
-				round_id AS roundId, (SELECT given_name || ' ' || family_name FROM person WHERE id = changed_by) AS changedBy,
+				round_id AS roundId, school_id AS schoolId, (SELECT given_name || ' ' || family_name FROM person WHERE id = changed_by) AS changedBy,
 				${isTouched} AS gone
 			FROM dispatch WHERE id = $id AND kind != 'answer'`,
 			{ id: dispatchId }
 		);
-		if (!row || !may(user, 'handle', row.senderId)) {
+		if (!row || !isAllowed(user, 'handle', row.senderId)) {
 			return refuse('There is no such dispatch of yours.');
 		}
 		const time = await now(tx);
@@ -76,6 +78,10 @@ export async function moveDispatch(
 			);
 		}
 		const timing = JSON.stringify({ ...sheet.timing, when: { kind: 'at', at: to } });
+		await writeDown(tx, {
+			...{ act: 'sheet-moved', by: user, to: ['dispatch', dispatchId], schoolId: row.schoolId },
+			...{ before: { leavesAt: row.leavesAt }, after: { leavesAt: at } }
+		});
 		if (row.state === 'draft') {
 			await tx.run(
 				'UPDATE dispatch SET timing = $timing, changed_at = $time, changed_by = $user WHERE id = $id',

@@ -1,4 +1,5 @@
-import { may } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { isUnsure } from '../../db/copy-state';
@@ -16,11 +17,11 @@ export type SentOnceMore =
  */
 export async function sendOnceMore(db: Db, user: User, dispatchId: number): Promise<SentOnceMore> {
 	return db.write(async (tx): Promise<SentOnceMore> => {
-		const dispatch = await tx.one<Pick<DispatchRow, 'senderId'>>(
-			`SELECT sender_id AS senderId FROM dispatch WHERE id = $id AND state != 'draft'`,
+		const dispatch = await tx.one<Pick<DispatchRow, 'senderId' | 'schoolId'>>(
+			`SELECT sender_id AS senderId, school_id AS schoolId FROM dispatch WHERE id = $id AND state != 'draft'`,
 			{ id: dispatchId }
 		);
-		if (!dispatch || !may(user, 'handle', dispatch.senderId)) {
+		if (!dispatch || !isAllowed(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		const copies = await tx.all<Pick<DeliveryRow, 'id'>>(
@@ -48,6 +49,10 @@ export async function sendOnceMore(db: Db, user: User, dispatchId: number): Prom
 		);
 		await tx.run(`UPDATE dispatch SET state = 'scheduled', settled = 1 WHERE id = $id`, {
 			id: dispatchId
+		});
+		await writeDown(tx, {
+			...{ act: 'sheet-once-more', by: user, to: ['dispatch', dispatchId] },
+			...{ schoolId: dispatch.schoolId, after: { copies: copies.length } }
 		});
 		return { ok: true, copies: copies.length };
 	});

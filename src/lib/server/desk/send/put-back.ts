@@ -1,4 +1,5 @@
-import { may } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { waits } from '../../db/copy-state';
@@ -15,15 +16,17 @@ const isDue = `${waits} AND due_at <= $time
 const mostShown = 50;
 
 /** Why nothing leaves from this database until somebody has looked; null where nothing is held. */
-export async function putBackOf(db: Query): Promise<PutBack | null> {
+export async function putBackOf(db: Query, user: User): Promise<PutBack | null> {
 	const row = await db.one<Pick<MarkRow, 'held'>>('SELECT held FROM mark');
 	if (!row || row.held === null) return null;
 	const time = await now(db);
+	// How many there are is for everybody; what they are about for whoever may see them.
+	const seen = scope(user).dispatches;
 	const dispatches = await db.all<HeldDispatch>(
 		`SELECT dispatch.id, subject, given_name || ' ' || family_name AS sender, leaves_at AS leavesAt, count(*) AS copies
 		FROM delivery JOIN dispatch ON dispatch.id = dispatch_id JOIN person ON person.id = sender_id
-		WHERE ${isDue} GROUP BY dispatch.id ORDER BY leaves_at LIMIT ${mostShown}`,
-		{ time }
+		WHERE ${isDue} AND ${seen.sql} GROUP BY dispatch.id ORDER BY leaves_at LIMIT ${mostShown}`,
+		{ time, ...seen.bind }
 	);
 	const all = await db.one<{ n: number }>(`SELECT count(*) AS n FROM delivery WHERE ${isDue}`, {
 		time
@@ -39,9 +42,9 @@ export type Looked =
  * that it is not sent: it may have left before, by the database that was lost; what is due later leaves at its time.
  */
 export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out'): Promise<Looked> {
-	if (!may(user, 'operate'))
+	if (!isAllowed(user, 'operate'))
 		return { ok: false, why: 'Only the district office lets copies leave again.' };
-	const held = await putBackOf(db);
+	const held = await putBackOf(db, user);
 	if (!held) return { ok: false, why: 'Nothing is held. Load the page again.' };
 	let left = 0;
 	if (due === 'leave-out') {
@@ -69,6 +72,12 @@ export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out')
 		});
 	}
 	await makeMark(db).accept();
+	await db.write((tx) =>
+		writeDown(tx, {
+			...{ act: 'put-back-released', by: user },
+			...{ before: { why: held.why }, after: { due, copies: held.due } }
+		})
+	);
 	return {
 		ok: true,
 		said:

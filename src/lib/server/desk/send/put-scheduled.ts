@@ -1,5 +1,6 @@
 import type { TimedManifest } from '../../../core/plan/times';
 import type { Moment } from '../../../core/time/timing';
+import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { filesOfSheet } from '../sheet/files';
@@ -18,10 +19,13 @@ export const urgentValues = (
 	sheet: Pick<Sheet, 'timing'>,
 	user: User,
 	time: number
-): { urgentBy: number | null; urgentAt: number | null } =>
+): { urgentBy: number | null; urgentAt: number | null; passesOver: 0 | 1 } =>
 	sheet.timing.urgent
-		? { urgentBy: user.personId, urgentAt: Math.round(time) }
-		: { urgentBy: null, urgentAt: null };
+		? {
+				...{ urgentBy: user.personId, urgentAt: Math.round(time) },
+				passesOver: may(user, 'pass-over') ? 1 : 0
+			}
+		: { urgentBy: null, urgentAt: null, passesOver: 0 };
 
 /** One dispatch ready to be put down: where its copies leave, and their rows; no rows where it is far ahead, or where the courier is to write them. */
 export interface Departing {

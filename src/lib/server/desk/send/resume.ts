@@ -1,4 +1,5 @@
-import { may } from '../../access/may';
+import { writeDown } from '../../access/log';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db } from '../../db/open';
@@ -15,12 +16,12 @@ export async function resume(
 	dispatchId: number
 ): Promise<Resumed> {
 	const resumed = await db.write(async (tx): Promise<Resumed> => {
-		const row = await tx.one<Pick<DispatchRow, 'senderId'> & { leavesAt: number }>(
-			`SELECT sender_id AS senderId, leaves_at AS leavesAt FROM dispatch
+		const row = await tx.one<Pick<DispatchRow, 'senderId' | 'schoolId'> & { leavesAt: number }>(
+			`SELECT sender_id AS senderId, school_id AS schoolId, leaves_at AS leavesAt FROM dispatch
 			WHERE id = $id AND state = 'scheduled' AND waits IS NOT NULL`,
 			{ id: dispatchId }
 		);
-		if (!row || !may(user, 'handle', row.senderId)) {
+		if (!row || !isAllowed(user, 'handle', row.senderId)) {
 			return { ok: false, why: 'It no longer waits, or it is not yours.' };
 		}
 		const time = await now(tx);
@@ -35,6 +36,10 @@ export async function resume(
 				user: user.personId
 			}
 		);
+		await writeDown(tx, {
+			...{ act: 'sheet-resumed', by: user, to: ['dispatch', dispatchId] },
+			...{ schoolId: row.schoolId, after: { leavesAt: Math.max(row.leavesAt, Math.ceil(time)) } }
+		});
 		return { ok: true };
 	});
 	if (resumed.ok) await replan(db, key, dispatchId);

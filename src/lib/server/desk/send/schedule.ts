@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { audienceWords } from '../../../core/audience/sentence';
 import { block, isBlocked, type Check } from '../../../core/plan/check';
 import { tallyOf, type Tally } from '../../../core/plan/tally';
@@ -181,6 +182,10 @@ async function putDown(
 	if (leaving.kind === 'round') {
 		const made = await putRound(tx, { user, sheet, round: leaving.round, common, time });
 		if (draft) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: draft.id });
+		await writeDown(tx, {
+			...{ act: 'sheet-scheduled', by: user, to: ['round', made.roundId!], schoolId },
+			after: { dispatch: made.dispatchId, copies: tally.copies, urgent: sheet.timing.urgent }
+		});
 		return { ok: true, ...made };
 	}
 	const dispatchId = await putScheduled(tx, {
@@ -193,6 +198,14 @@ async function putDown(
 		sheet,
 		departing: leaving.departing,
 		time
+	});
+	await writeDown(tx, {
+		...{ act: 'sheet-scheduled', by: user, to: ['dispatch', dispatchId], schoolId },
+		after: {
+			leavesAt: leaving.departing.moment.at,
+			copies: tally.copies,
+			urgent: sheet.timing.urgent
+		}
 	});
 	return { ok: true, dispatchId, roundId: null };
 }

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { audienceSchema } from '../../../core/audience/audience';
 import { haveGained } from '../../../core/audience/gained';
 import { audienceWords } from '../../../core/audience/sentence';
@@ -5,12 +6,12 @@ import { listWords } from '../../../core/copy/list-words';
 import { block, isBlocked } from '../../../core/plan/check';
 import { tallyOf } from '../../../core/plan/tally';
 import { placeLocal } from '../../../core/time/local';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import { isStill, userById, type User } from '../../access/user';
 import { now } from '../../clock';
 import { standing } from '../../db/models/dispatch';
 import { nameBook } from '../../db/names';
-import type { Db } from '../../db/open';
+import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 import { checkSheet } from '../plan/check-sheet';
 import { planSheet } from '../plan/plan-sheet';
@@ -85,6 +86,10 @@ export async function putStanding(
 			expected: expectedOf(planned)
 		});
 		if (draft) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: draft.id });
+		await writeDown(tx, {
+			...{ act: 'standing-put', by: user, to: ['standing', id] },
+			after: { marker: markerId, copies: tally.copies }
+		});
 		return { ok: true, standingId: id };
 	});
 }
@@ -93,24 +98,50 @@ export async function putStanding(
 export async function endStanding(db: Db, user: User, id: number): Promise<Said> {
 	return db.write(async (tx): Promise<Said> => {
 		const row = await tx.rows(standing).one({ id });
-		if (!row || !may(user, 'handle', row.madeBy))
+		if (!row || !isAllowed(user, 'handle', row.madeBy))
 			return { ok: false, why: 'There is no such sheet of yours. Load the page again.' };
 		if (row.endedAt !== null) return { ok: true };
 		const at = Math.round(await now(tx));
-		await tx.rows(standing).change({ id }, { endedAt: at, endedBy: user.personId, waits: null });
-		await tx.run(
-			`UPDATE gained SET done_at = $at, why = 'it was ended before' WHERE standing_id = $id AND done_at IS NULL`,
-			{ id, at }
-		);
+		await endOne(tx, id, at, user);
 		return { ok: true };
 	});
+}
+
+/** Ends every sheet of somebody that waits for a marker; their subjects. */
+export async function endStandingsOf(db: Db, personId: number): Promise<string[]> {
+	return db.write(async (tx) => {
+		const at = Math.round(await now(tx));
+		const rows = await tx.all<{ id: number; subject: string }>(
+			'SELECT id, subject FROM standing WHERE made_by = $personId AND ended_at IS NULL AND ends_at > $at',
+			{ personId, at }
+		);
+		for (const { id } of rows) await endOne(tx, id, at, null);
+		return rows.map((r) => r.subject);
+	});
+}
+
+/** Ends a sheet that waits for a marker, in the caller's transaction. */
+async function endOne(
+	tx: Query,
+	id: number,
+	at: number,
+	by: Pick<User, 'personId'> | null
+): Promise<void> {
+	await tx
+		.rows(standing)
+		.change({ id }, { endedAt: at, endedBy: by?.personId ?? null, waits: null });
+	await tx.run(
+		`UPDATE gained SET done_at = $at, why = 'it was ended before' WHERE standing_id = $id AND done_at IS NULL`,
+		{ id, at }
+	);
+	await writeDown(tx, { act: 'standing-ended', by, to: ['standing', id] });
 }
 
 /** Tries a sheet that is held up once more: whatever stood in its way is asked again when it is worked out. */
 export async function tryAgain(db: Db, user: User, id: number): Promise<Said> {
 	return db.write(async (tx): Promise<Said> => {
 		const row = await tx.rows(standing).one({ id });
-		if (!row || !may(user, 'handle', row.madeBy))
+		if (!row || !isAllowed(user, 'handle', row.madeBy))
 			return { ok: false, why: 'There is no such sheet of yours. Load the page again.' };
 		await tx.rows(standing).change({ id }, { waits: null });
 		return { ok: true };

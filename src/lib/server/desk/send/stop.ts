@@ -1,5 +1,6 @@
+import { writeDown } from '../../access/log';
 import { now } from '../../clock';
-import { may } from '../../access/may';
+import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { record } from '../track/record';
@@ -17,11 +18,11 @@ export type Stopped =
  */
 export async function stopRest(db: Db, user: User, dispatchId: number): Promise<Stopped> {
 	return db.write(async (tx): Promise<Stopped> => {
-		const dispatch = await tx.one<Pick<DispatchRow, 'state' | 'senderId'>>(
-			'SELECT state, sender_id AS senderId FROM dispatch WHERE id = $id',
+		const dispatch = await tx.one<Pick<DispatchRow, 'state' | 'senderId' | 'schoolId'>>(
+			'SELECT state, sender_id AS senderId, school_id AS schoolId FROM dispatch WHERE id = $id',
 			{ id: dispatchId }
 		);
-		if (!dispatch || dispatch.state === 'draft' || !may(user, 'handle', dispatch.senderId)) {
+		if (!dispatch || dispatch.state === 'draft' || !isAllowed(user, 'handle', dispatch.senderId)) {
 			return { ok: false, why: 'There is no such dispatch of yours.' };
 		}
 		const waiting = await tx.all<Pick<DeliveryRow, 'id'>>(
@@ -46,6 +47,11 @@ export async function stopRest(db: Db, user: User, dispatchId: number): Promise<
 			'SELECT count(*) AS n FROM delivery WHERE dispatch_id = $id',
 			{ id: dispatchId }
 		))!;
-		return { ok: true, stopped: waiting.length, left: all.n - waiting.length };
+		const left = all.n - waiting.length;
+		await writeDown(tx, {
+			...{ act: 'sheet-stopped', by: user, to: ['dispatch', dispatchId] },
+			...{ schoolId: dispatch.schoolId, after: { stopped: waiting.length, left } }
+		});
+		return { ok: true, stopped: waiting.length, left };
 	});
 }

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { audienceWords } from '../../../core/audience/sentence';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
@@ -91,7 +92,10 @@ export async function throwAwayDraft(
 				{ id: mine.id }
 			);
 		}
-		if (mine) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: mine.id });
+		if (mine) {
+			await tx.run('DELETE FROM dispatch WHERE id = $id', { id: mine.id });
+			await writeDown(tx, { act: 'draft-deleted', by: user, to: ['dispatch', mine.id] });
+		}
 		return mine !== undefined;
 	});
 }

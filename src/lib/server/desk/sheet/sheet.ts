@@ -126,7 +126,8 @@ export const handlingOf = (
 	},
 	user: User
 ): Handling => ({
-	urgent: sending.urgent && may(user, 'send-urgently'),
+	// Whoever may send urgently past quiet hours need not be let past what readers have declined.
+	urgent: sending.urgent && may(user, 'send-urgently') && may(user, 'pass-over'),
 	ways: sending.ways,
 	kind: sending.kind,
 	perStudent: sending.copies.perStudent,

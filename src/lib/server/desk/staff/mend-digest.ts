@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon';
-import { usersAs } from '../../access/user';
+import { usersWho } from '../../access/user';
 import { now } from '../../clock';
 import { readDistrict, writeSetting } from '../../db/district';
 import type { Db } from '../../db/open';
@@ -29,7 +29,7 @@ export async function mendDigest(db: Db, publicUrl: string): Promise<number> {
 	const before = last ? (JSON.parse(last.value) as { date: string; at: number }) : null;
 	if (before?.date === date) return 0;
 	const notices: Notice[] = [];
-	for (const user of await usersAs(db, ['coordinator', 'office'])) {
+	for (const user of await usersWho(db, 'give-link')) {
 		const began = { after: before?.at ?? time - 86_400_000, until: time };
 		const counts = await mendCounts(db, user, began);
 		const n = counts.email + counts.text;

@@ -19,6 +19,8 @@ export interface Notice {
 	/** The conversation to which what is answered to it goes. */
 	readonly conversationId?: number | null;
 	readonly dispatchId: number | null;
+	/** The link that stands in its words as “{link}”. */
+	readonly accountLinkId?: number;
 	/** Whether it goes by mail at all. */
 	readonly byMail: boolean;
 }
@@ -45,6 +47,7 @@ export async function putNotices(tx: Query, notices: readonly Notice[]): Promise
 			address: n.address ?? null,
 			conversationId: n.conversationId ?? null,
 			dispatchId: n.dispatchId,
+			accountLinkId: n.accountLinkId ?? null,
 			madeAt: at,
 			state: n.byMail ? 'waiting' : 'inbox',
 			dueAt: at

@@ -1,6 +1,6 @@
 import { allCounted, countOf } from '../../../core/roster/counts';
 import { count } from '../../../core/copy/count';
-import { usersAs } from '../../access/user';
+import { usersWho } from '../../access/user';
 import { now } from '../../clock';
 import type { RosterFileRow } from '../../db/models/rosters';
 import type { Db } from '../../db/open';
@@ -77,7 +77,7 @@ export async function reportRosters(db: Db, publicUrl: string): Promise<number> 
 	);
 	if (rows.length === 0) return 0;
 	const notices: Notice[] = [];
-	for (const user of await usersAs(db, ['coordinator']))
+	for (const user of await usersWho(db, 'roster'))
 		for (const row of rows)
 			notices.push({
 				key: `roster ${row.id} ${row.state} ${user.personId}`,

@@ -24,7 +24,7 @@ export async function stopPending(tx: Query, unwanted: Unwanted, why: string): P
 			? `SELECT id FROM delivery WHERE way = 'text' AND address = $address COLLATE NOCASE
 				AND ${free}`
 			: `SELECT delivery.id FROM delivery JOIN dispatch ON dispatch.id = dispatch_id
-				WHERE delivery.way = $way AND person_id = $personId AND kind = $kind AND urgent_by IS NULL
+				WHERE delivery.way = $way AND person_id = $personId AND kind = $kind AND NOT passes_over
 					AND ${free}`,
 		unwanted.way === 'text'
 			? { address: unwanted.address }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { may } from '../../access/may';
+import { isAllowed, may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import type { StandingRow } from '../../db/models/dispatch';
@@ -38,7 +38,7 @@ export async function standingLines(db: Query, user: User): Promise<StandingLine
 /** A sheet that waits for a marker, with what has left of it; null where the user does not handle it. */
 export async function standingView(db: Db, user: User, id: number): Promise<StandingView | null> {
 	const row = await db.one<Row>(`SELECT ${columns} FROM ${joined} WHERE standing.id = $id`, { id });
-	if (!row || !may(user, 'handle', row.madeBy)) return null;
+	if (!row || !isAllowed(user, 'handle', row.madeBy)) return null;
 	const sent = await db.all<{ id: number }>(
 		`SELECT DISTINCT dispatch_id AS id FROM gained
 		WHERE standing_id = $id AND dispatch_id IS NOT NULL ORDER BY 1 DESC LIMIT 500`,

@@ -1,6 +1,6 @@
 import { error, fail, redirect, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { may } from '$lib/server/access/may';
+import { isAllowed, may } from '$lib/server/access/may';
 import { putIntoGroup, takeOutOfGroup } from '$lib/server/desk/groups/change-group';
 import type { FoundStudents } from '$lib/server/desk/groups/types';
 import { giveUpGroup } from '$lib/server/desk/joining/look-after';
@@ -96,7 +96,8 @@ export const actions: Actions = {
 		const file = form.list;
 		if (!id.success || !(file instanceof File) || file.size === 0)
 			return refused('Choose a file: one line for each student.');
-		if (!may(event.locals.user!, 'correct-people')) return refused('Ask the school office.', 403);
+		if (!isAllowed(event.locals.user!, 'correct-people'))
+			return refused('Ask the school office.', 403);
 		const content = new Uint8Array(await file.arrayBuffer());
 		const seen = await ask('studentsInTable', event.locals.user!, id.data, content);
 		return seen.ok ? { said: '', why: '', seen } : refused(seen.why);

@@ -1,7 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { tabs, whats } from '$lib/core/roster/counts';
-import { may } from '$lib/server/access/may';
+import { isAllowed } from '$lib/server/access/may';
 import type { User } from '$lib/server/access/user';
 import {
 	askForLook,
@@ -40,7 +40,7 @@ const noSuch = 'There is no such roster.';
 /** The file that an address names, for somebody who may bring rosters. */
 async function asked(user: User, id: string) {
 	const parsed = idSchema.safeParse(id);
-	if (!may(user, 'bring-roster')) error(403, 'Rosters are the district office’s.');
+	if (!isAllowed(user, 'bring-roster')) error(403, 'Rosters are the district office’s.');
 	if (!parsed.success) error(404, noSuch);
 	const house = await services();
 	const view = await fileView(house.db, parsed.data);

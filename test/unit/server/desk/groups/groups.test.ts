@@ -14,6 +14,7 @@ import { giveUpGroup } from '../../../../../src/lib/server/desk/joining/look-aft
 import { groupList, groupView } from '../../../../../src/lib/server/desk/groups/groups';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import {
+	as,
 	coordinator,
 	office,
 	sheetOf,
@@ -122,7 +123,7 @@ describe('groups', () => {
 	});
 
 	it('an office looks after its own, a teacher after none, and who has given one up sees it go', async () => {
-		const away = { ...office, schoolId: 2 };
+		const away = as(office, 'office', 2);
 		expect(await groupView(school.db, away, id)).to.equal(null);
 		expect(whyOf(await putIntoGroup(school.db, away, id, [5], 'hand'))).to.contain('no such group');
 		expect(whyOf(await putIntoGroup(school.db, teacher, id, [1], 'hand'))).to.contain(

@@ -7,6 +7,7 @@ import { personView } from '../../../../../src/lib/server/desk/people/person';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import {
+	as,
 	coordinator,
 	office,
 	sheetOf,
@@ -117,7 +118,7 @@ describe('two people on file who are one', () => {
 		expect(await why(10, 99)).to.contain('no such person');
 		expect(await why(10, 91, coordinator)).to.contain('signs in here');
 		expect(await why(10, 20, teacher)).to.contain('The school office');
-		expect(await why(10, 20, { ...office, schoolId: 2 })).to.contain('no such person');
+		expect(await why(10, 20, as(office, 'office', 2))).to.contain('no such person');
 		expect(await twoPeople(school.db, teacher, [10, 20])).to.equal(null);
 		const [left, right] = (await twoPeople(school.db, office, [10, 20]))!;
 		expect(left).to.deep.include({

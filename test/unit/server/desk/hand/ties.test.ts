@@ -10,10 +10,10 @@ import {
 import { correctTie, tieSchema, type TieInput } from '../../../../../src/lib/server/desk/hand/ties';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
-import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { as, coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
 
-const office: User = { ...coordinator, personId: 91, role: 'office', schoolId: 1 };
-const other: User = { ...office, schoolId: 2 };
+const office = as({ ...coordinator, personId: 91 }, 'office', 1);
+const other = as(office, 'office', 2);
 const tie = (change: Partial<TieInput> = {}): TieInput => ({
 	studentId: 3,
 	personId: 12,

@@ -20,7 +20,7 @@ import {
 } from '../../../../../src/lib/server/desk/joining/look-after';
 import { codeRefused, openGroup } from '../../../../../src/lib/server/desk/joining/open-group';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
-import { coordinator, office, sheetOf, teacher, whyOf } from '../../database';
+import { as, coordinator, office, sheetOf, teacher, whyOf } from '../../database';
 import type { User } from '../../../../../src/lib/server/access/user';
 import { key, openSchool, within, type OpenSchool } from './open-school';
 
@@ -31,7 +31,7 @@ const outside = {
 };
 const phone = '+12075550177';
 /** The office of another school. */
-const otherOffice: User = { ...office, personId: 95, schoolId: 2 };
+const otherOffice = as({ ...office, personId: 95 }, 'office', 2);
 
 describe('an open group is looked after', () => {
 	let school: OpenSchool;

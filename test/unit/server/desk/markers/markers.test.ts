@@ -26,6 +26,7 @@ import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { replan } from '../../../../../src/lib/server/desk/send/replan';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import {
+	as,
 	coordinator,
 	office,
 	sheetOf,
@@ -112,7 +113,7 @@ describe('markers', () => {
 			['mine', 0, 3],
 			['museum slip', 0, 3]
 		]);
-		expect(await markerList(school.db, { ...office, schoolId: 2 })).to.have.length(1);
+		expect(await markerList(school.db, as(office, 'office', 2))).to.have.length(1);
 	});
 
 	it('are set on a section’s list, written down, and not over what somebody else has set meanwhile', async () => {
@@ -233,7 +234,7 @@ describe('markers', () => {
 		expect(text.trim().split('\r\n')).to.have.length(3);
 		const back = await seen(text);
 		expect([back.set, back.same, back.wrong]).to.deep.equal([[], 2, []]);
-		expect(await marksCsv({ db: school.db, key }, { ...office, schoolId: 2 }, id)).to.equal(null);
+		expect(await marksCsv({ db: school.db, key }, as(office, 'office', 2), id)).to.equal(null);
 	});
 
 	const about = (audience: Audience, over = {}) =>
@@ -263,7 +264,7 @@ describe('markers', () => {
 		const read = await audienceFrom(school.db, office, words, lacking(), 0);
 		expect(read).to.deep.equal({ ok: true, audience: lacking() });
 		// Of a marker of another school nobody learns the name.
-		const away = { ...office, schoolId: 2 };
+		const away = as(office, 'office', 2);
 		expect(await sentenceOf(school.db, away, lacking())).to.not.contain('museum');
 		expect((await landing(school.db, away, about(lacking()))).checks.map((c) => c.text)).to.include(
 			`The marker #${id} is no longer there. Take it out.`

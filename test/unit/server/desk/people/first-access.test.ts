@@ -6,6 +6,7 @@ import {
 	type SheetsOf
 } from '../../../../../src/lib/server/desk/people/first-access';
 import {
+	as,
 	coordinator,
 	office,
 	teacher,
@@ -57,7 +58,7 @@ describe('sheets of paper with the way to the inbox', () => {
 	it('are the office’s to give: no teacher, no other school, nobody without an inbox', async () => {
 		expect(await make({ sectionId: 101 }, teacher)).to.equal(null);
 		expect(await make({ personId: 12 }, teacher)).to.equal(null);
-		const away = { ...office, schoolId: 2 };
+		const away = as(office, 'office', 2);
 		for (const of of [{ sectionId: 101 }, { personId: 12 }])
 			expect(await make(of, away)).to.equal(null);
 		expect(await make({ personId: 11 }, coordinator)).to.equal(null);

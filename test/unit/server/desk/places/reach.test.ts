@@ -9,6 +9,7 @@ import { enrol, unenrol } from '../../../../../src/lib/server/desk/hand/enrol';
 import { saveDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import {
+	as,
 	coordinator,
 	districtDatabase,
 	sheetOf,
@@ -18,7 +19,7 @@ import {
 	type TestSchool
 } from '../../database';
 
-const office: User = { ...coordinator, personId: 90, role: 'office', schoolId: 1 };
+const office = as(coordinator, 'office', 1);
 const all = { by: 'all', language: '', page: 1 } as const;
 
 describe('how well families can be reached', () => {
@@ -48,7 +49,7 @@ describe('how well families can be reached', () => {
 		expect(
 			await placeCards(
 				{ db: school.db, key: Buffer.alloc(32, 7) },
-				{ ...office, schoolId: 2 },
+				as(office, 'office', 2),
 				'school-1'
 			)
 		).to.equal(null);
@@ -134,7 +135,7 @@ describe('how well families can be reached', () => {
 		expect(await seen(teacher, 'section-101')).to.equal(null);
 		expect(await seen(teacher, 'school-1')).to.equal(null);
 		expect(await seen(teacher, 'mine')).to.equal(2);
-		expect(await seen({ ...office, schoolId: 2 }, 'school-1')).to.equal(null);
+		expect(await seen(as(office, 'office', 2), 'school-1')).to.equal(null);
 		expect(await seen(coordinator, 'grade-1-7')).to.equal(3);
 		for (const key of ['', 'school-', 'school-1e3', 'group-1', "grade-1-7' OR 1", 'section-999'])
 			expect(await seen(coordinator, key), key).to.be.oneOf([null, 0]);
@@ -149,7 +150,7 @@ describe('how well families can be reached', () => {
 		const after = (await sectionView(school.db, office, 101))!;
 		expect(after.people.map((p) => p.name)).to.deep.equal(['Ana Amaro']);
 		expect(await sectionView(school.db, teacher, 101)).to.equal(null);
-		const away = { ...office, schoolId: 2 };
+		const away = as(office, 'office', 2);
 		const refused = await enrol(school.db, away, { sectionId: 100, studentId: 3 });
 		expect(refused).to.deep.include({ ok: false });
 		const list = await sectionList(school.db, teacher, { term: 0, q: 'math', page: 1 });

@@ -1,6 +1,6 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
-import { may } from '$lib/server/access/may';
+import { isAllowed } from '$lib/server/access/may';
 import { stateOf } from '$lib/server/desk/roster/views';
 import { progressOf } from '$lib/server/http/roster-work';
 import { services } from '$lib/server/services';
@@ -8,7 +8,8 @@ import { services } from '$lib/server/services';
 /** How far a file is. */
 export const GET = async ({ params, locals }) => {
 	const id = z.coerce.number().int().positive().safeParse(params.id);
-	if (!id.success || !may(locals.user!, 'bring-roster')) error(404, 'There is no such roster.');
+	if (!id.success || !isAllowed(locals.user!, 'bring-roster'))
+		error(404, 'There is no such roster.');
 	const { db } = await services();
 	const state = await stateOf(db, id.data);
 	if (state === null) error(404, 'There is no such roster.');

@@ -3,7 +3,7 @@ import { error } from '@sveltejs/kit';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import { z } from 'zod';
-import { may } from '$lib/server/access/may';
+import { isAllowed } from '$lib/server/access/may';
 import { now } from '$lib/server/clock';
 import { linesToMend } from '$lib/server/desk/roster/to-mend';
 import { fileView } from '$lib/server/desk/roster/views';
@@ -12,7 +12,8 @@ import { services } from '$lib/server/services';
 /** The wrong lines as tables to be mended and brought again. */
 export const GET = async ({ params, locals }) => {
 	const id = z.coerce.number().int().positive().safeParse(params.id);
-	if (!id.success || !may(locals.user!, 'bring-roster')) error(404, 'There is no such roster.');
+	if (!id.success || !isAllowed(locals.user!, 'bring-roster'))
+		error(404, 'There is no such roster.');
 	const { db, settings } = await services();
 	const view = await fileView(db, id.data);
 	const files =

@@ -1,0 +1,146 @@
+import { count } from '../../../core/copy/count';
+import { dayTime } from '../../../core/time/zone';
+import { dateWords } from '../../../core/time/said-day';
+import type { LoggedValues } from '../../access/log';
+import type { LogAct } from '../../db/models/log';
+import { actWords, roleWords, settingWords, whatWentOut } from './codes';
+
+/** What a line says, with the names that its numbers stand for. */
+export interface Told {
+	readonly before: LoggedValues;
+	readonly after: LoggedValues;
+	/** What it was done to: a subject, a name, “something that is gone”. */
+	readonly about: string;
+	/** The name of a person by number. */
+	readonly person: (id: unknown) => string;
+	readonly school: (id: unknown) => string;
+	readonly section: (id: unknown) => string;
+	readonly zone: string;
+}
+
+/** A number of a line; lines are read that an older version of ours has written. */
+const num = (n: unknown): number => (typeof n === 'number' ? n : 0);
+const many = (n: unknown, one: string, more: string): string =>
+	`${count(num(n))} ${num(n) === 1 ? one : more}`;
+const dayOf = (day: unknown): string => (typeof day === 'string' ? dateWords(day) : 'some day');
+const copies = (n: unknown) => many(n, 'copy', 'copies');
+const when = (at: unknown, zone: string): string =>
+	typeof at === 'number' ? dayTime(at, zone) : 'no time';
+const days = ({ startsOn, endsOn }: LoggedValues): string =>
+	`${dayOf(startsOn)} until before ${dayOf(endsOn)}`;
+const text = (of: unknown): string => (typeof of === 'string' ? of : '');
+const list = (of: unknown): string => (Array.isArray(of) ? of.join(', ') : '');
+/** Where a role holds, in words. */
+const place = ({ school, section }: LoggedValues, told: Told): string =>
+	section
+		? `for ${told.section(section)}`
+		: school
+			? `at ${told.school(school)}`
+			: 'in the district';
+const span = ({ from, until }: LoggedValues, zone: string): string =>
+	[
+		typeof from === 'number' && from > 0 ? ` from ${dayTime(from, zone)}` : '',
+		typeof until === 'number' ? ` until ${dayTime(until, zone)}` : ''
+	].join('');
+
+/** The sentence of each act, after the name of who did it. */
+const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
+	'sheet-scheduled': ({ about, after, zone }) =>
+		`scheduled ${about}: ${copies(after.copies)}${after.leavesAt === undefined ? '' : `, leaving ${when(after.leavesAt, zone)}`}${after.urgent ? ', urgently' : ''}`,
+	'sheet-moved': ({ about, before, after, zone }) =>
+		`moved ${about} from ${when(before.leavesAt, zone)} to ${when(after.leavesAt, zone)}`,
+	'sheet-called-back': ({ about, before, zone }) =>
+		`called ${about} back before it left ${when(before.leavesAt, zone)}`,
+	'sheet-stopped': ({ about, after }) =>
+		`stopped ${about}: ${copies(after.stopped)} not sent, ${count(num(after.left))} had left`,
+	'sheet-resumed': ({ about, after, zone }) =>
+		`let ${about} go on, leaving ${when(after.leavesAt, zone)}`,
+	'sheet-once-more': ({ about, after }) => `had ${copies(after.copies)} of ${about} sent once more`,
+	'sheet-waits': ({ about, after, person }) =>
+		`held ${about} up: ${person(after.of)} may no longer send it`,
+	'draft-deleted': () => 'deleted a draft',
+	'standing-put': ({ about, after }) =>
+		`let ${about} wait for a marker: up to ${copies(after.copies)}`,
+	'standing-ended': ({ about }) => `ended ${about}, which waited for a marker`,
+	'put-back-released': ({ after }) =>
+		`let copies leave again from a database that was put back; ${copies(after.copies)} that were due were ${after.due === 'send' ? 'sent' : 'left out'}`,
+	'event-made': ({ about, after, zone }) =>
+		`made the event ${about}, ${when(after.startsAt, zone)}`,
+	'event-changed': ({ about, before, after, zone }) =>
+		before.startsAt === after.startsAt
+			? `changed the event ${about}`
+			: `moved the event ${about} from ${when(before.startsAt, zone)} to ${when(after.startsAt, zone)}; ${many(after.reminders, 'reminder', 'reminders')} moved with it`,
+	'event-called-off': ({ about, after }) =>
+		`called the event ${about} off; ${many(after.reminders, 'reminder waits', 'reminders wait')}`,
+	'closure-put': ({ after }) => `put down days without school: ${days(after)}`,
+	'closure-dropped': ({ before }) => `took out days without school: ${days(before)}`,
+	'calendar-brought': ({ after }) =>
+		`brought a calendar in: ${count(num(after.fresh))} new, ${count(num(after.changed))} changed`,
+	'person-changed': ({ about, after }) => `changed ${about}: ${list(after.fields)}`,
+	'address-mended': ({ about, after }) =>
+		`${after.same ? 'used an address again' : 'changed an address'} (${text(after.way)}) of ${about}`,
+	'group-changed': ({ about, after }) => `${text(after.what)} the group ${about}`,
+	'joining-changed': ({ about, after }) => `${text(after.what)}, in the open group ${about}`,
+	'marker-made': ({ about }) => `made the marker ${about}`,
+	'marker-changed': ({ about, after }) =>
+		`set the marker ${about} for ${many(after.students, 'student', 'students')}`,
+	'marker-given-up': ({ about }) => `gave the marker ${about} up`,
+	'link-given': ({ about, after, zone }) =>
+		`made a link to the inbox of ${about}, which ends ${when(after.endsAt, zone)}`,
+	'links-ended': ({ about }) => `ended every link to the inbox of ${about}`,
+	'section-open': ({ about, after }) =>
+		after.open
+			? `let families write to the staff of ${about}`
+			: `lets families write to the staff of ${about} no more`,
+	'roster-taken-in': ({ about, after }) =>
+		`took the roster ${about} in: ${many(after.rows, 'row', 'rows')}`,
+	'roster-taken-back': ({ about }) => `took the roster ${about} back`,
+	'roster-refused': ({ about }) => `could not read the roster ${about}`,
+	'roster-dropped': ({ about }) => `gave the roster ${about} up`,
+	answered: ({ after }) => `answered ${many(after.copies, 'conversation', 'conversations')}`,
+	'answer-called-back': () => 'called an answer back',
+	'conversation-passed-on': ({ after, person }) =>
+		`passed a conversation on to ${person(after.to)}`,
+	'answer-moved': () => 'moved an answer to another conversation',
+	'signed-in': () => 'signed in',
+	'signed-out': () => 'signed out',
+	'sign-in-refused': ({ about, after }) =>
+		after.what === 'factor'
+			? `a second factor for ${about} did not fit`
+			: `a password for ${about} did not fit`,
+	'sessions-ended': ({ about, after }) =>
+		`ended ${many(after.sessions, 'session', 'sessions')} of ${about}`,
+	invited: ({ about }) => `invited ${about} to sign in here`,
+	'invitation-ended': ({ about }) => `took the invitation of ${about} back`,
+	'account-opened': ({ about }) => `opened the account of ${about}`,
+	'account-closed': ({ about }) => `closed the account of ${about}`,
+	'password-changed': ({ about, after }) =>
+		after.how === 'link'
+			? `set a new password for ${about} by a mailed link`
+			: 'changed their password',
+	'password-forgotten': ({ about }) => `a link for a new password was mailed to ${about}`,
+	'factor-on': () => 'turned their second factor on',
+	'factor-off': ({ about, after }) =>
+		after.how === 'office'
+			? `turned the second factor of ${about} off`
+			: 'turned their second factor off',
+	'role-given': (told) =>
+		`made ${told.about} ${roleWords(told.after.role)} ${place(told.after, told)}${span(told.after, told.zone)}`,
+	'role-ended': (told) =>
+		`ended that ${told.about} is ${roleWords(told.before.role)} ${place(told.before, told)}`,
+	'rights-changed': ({ before, after }) =>
+		`changed what ${roleWords(after.role)} can do: from ${list(before.rights) || 'nothing'} to ${list(after.rights) || 'nothing'}`,
+	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
+	'setting-changed': ({ after }) => `changed ${settingWords(after)}`,
+	'went-out': ({ about, after }) =>
+		`took ${whatWentOut(after.what)} out${about === '' ? '' : `, of ${about}`}`,
+	erased: ({ about }) => `erased everything about ${about}`,
+	'past-keeping': ({ after }) =>
+		`let go what is past its time: ${Object.entries(after)
+			.map(([what, n]) => `${count(num(n))} ${what}`)
+			.join(', ')}`,
+	began: () => 'opened the district'
+};
+
+/** What a line says, after the name of who did it. */
+export const logWords = (act: LogAct, told: Told): string => sentences[act](told);

@@ -1,0 +1,18 @@
+import { has } from '../../access/rights';
+import { may } from '../../access/may';
+import type { User } from '../../access/user';
+import type { Chapter } from './types';
+
+/** The chapters of Settings that somebody may open, in their order. */
+export function chaptersOf(user: User): Chapter[] {
+	return [
+		...(may(user, 'accounts')
+			? [
+					{ path: '/settings/work', name: 'People who work here' },
+					{ path: '/settings/roles', name: 'What each role can do' }
+				]
+			: []),
+		...(has(user, 'log') ? [{ path: '/settings/log', name: 'What was done' }] : []),
+		{ path: '/settings/me', name: 'Your sign-in' }
+	];
+}

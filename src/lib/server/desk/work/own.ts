@@ -1,0 +1,287 @@
+import { z } from 'zod';
+import { openAccountLink, useAccountLink, endAccountLinks } from '../../access/account-links';
+import { mayTry } from '../../access/guessing';
+import { writeDown } from '../../access/log';
+import { asTyped, passwordRefused } from '../../access/password-rules';
+import { hashPassword, passwordFits } from '../../access/passwords';
+import { dropFactor, factorFits, hasFactor, newRecoveryCodes } from '../../access/second-factor';
+import { endSessions, forgetPlaces } from '../../access/sessions';
+import type { User } from '../../access/user';
+import { readDistrict } from '../../db/district';
+import { signIn } from '../../db/models/access';
+import type { Db, Query } from '../../db/open';
+import type { Said } from '../../said';
+import { putNotices } from '../staff/notices';
+import { mailPasswordLink } from './invite';
+
+const password = z.string().min(1, 'Write a password.').max(1000);
+/** A password that is chosen, twice. */
+const chosen = { password, again: z.string().max(1000) };
+const userName = z
+	.string()
+	.trim()
+	.toLowerCase()
+	.regex(
+		/^[a-z0-9][a-z0-9._-]{1,59}$/,
+		'A user name has 2 to 60 small letters, figures, dots, - and _.'
+	);
+export const acceptSchema = z.object({ userName, ...chosen });
+export const resetSchema = z.object(chosen);
+export const changeSchema = z.object({ before: password, ...chosen });
+
+const noLink = {
+	ok: false,
+	why: 'This link has been used, or its day is over. Ask for another one.'
+} as const;
+
+/** Why a password cannot be somebody's; null where it can. */
+async function whyNot(
+	db: Query,
+	personId: number,
+	input: { readonly password: string; readonly again: string },
+	userName: string
+): Promise<string | null> {
+	if (asTyped(input.password) !== asTyped(input.again))
+		return 'The two passwords are not the same. Write them again.';
+	const { name } = await readDistrict(db);
+	const who = await db.one<{ name: string }>(
+		`SELECT given_name || ' ' || family_name AS name FROM person WHERE id = $personId`,
+		{ personId }
+	);
+	return passwordRefused(input.password, [userName, who?.name ?? '', name, 'idle courier']);
+}
+
+/** A user name that nobody has, made of a mail address. */
+export async function freeUserName(db: Query, personId: number): Promise<string> {
+	const row = await db.one<{ value: string }>(
+		`SELECT value FROM address WHERE person_id = $personId AND way = 'email' ORDER BY id LIMIT 1`,
+		{ personId }
+	);
+	const made = (row?.value ?? '')
+		.split('@')[0]!
+		.toLowerCase()
+		.replace(/[^a-z0-9._-]/g, '');
+	const taken = await db.one('SELECT 1 FROM sign_in WHERE user_name = $made', { made });
+	return made.length < 2 || taken ? '' : made.slice(0, 60);
+}
+
+/** What came of setting a password by a link. */
+export type Set = Said<{ readonly personId: number; readonly userName: string }>;
+
+/** Sets the first password of somebody who was invited, and their user name. */
+export async function acceptInvitation(
+	db: Db,
+	key: Buffer,
+	token: string,
+	input: z.infer<typeof acceptSchema>
+): Promise<Set> {
+	const link = await openAccountLink(db, key, token);
+	if (!link.ok || link.kind !== 'invite') return noLink;
+	const { personId } = link;
+	const why = await whyNot(db, personId, input, input.userName);
+	if (why !== null) return { ok: false, why };
+	const passwordHash = await hashPassword(asTyped(input.password));
+	return db.write(async (tx): Promise<Set> => {
+		if (await tx.rows(signIn).one({ userName: input.userName }))
+			return { ok: false, why: 'Somebody has that user name already. Choose another one.' };
+		if (!(await useAccountLink(tx, link.id))) return noLink;
+		const title = await tx.one<{ title: string }>(
+			`SELECT role || coalesce(', ' || short_name, '') AS title FROM staff LEFT JOIN school ON school.id = school_id
+			WHERE person_id = $personId LIMIT 1`,
+			{ personId }
+		);
+		await tx.rows(signIn).add({
+			...{ personId, userName: input.userName, passwordHash, title: title?.title ?? '' }
+		});
+		await writeDown(tx, { act: 'account-opened', by: { personId }, to: ['person', personId] });
+		return { ok: true, personId, userName: input.userName };
+	});
+}
+
+/** Sets a new password by a mailed link: every session there is ends. */
+export async function resetPassword(
+	db: Db,
+	key: Buffer,
+	token: string,
+	input: z.infer<typeof resetSchema>
+): Promise<Set> {
+	const link = await openAccountLink(db, key, token);
+	if (!link.ok || link.kind !== 'reset') return noLink;
+	const { personId } = link;
+	const account = await db.rows(signIn).one({ personId });
+	if (!account || account.closedAt !== null) return noLink;
+	const why = await whyNot(db, personId, input, account.userName);
+	if (why !== null) return { ok: false, why };
+	const passwordHash = await hashPassword(asTyped(input.password));
+	return db.write(async (tx): Promise<Set> => {
+		if (!(await useAccountLink(tx, link.id))) return noLink;
+		await putPassword(tx, { personId, passwordHash, how: 'link', but: null });
+		return { ok: true, personId, userName: account.userName };
+	});
+}
+
+async function putPassword(
+	tx: Query,
+	{
+		personId,
+		passwordHash,
+		how,
+		but
+	}: {
+		readonly personId: number;
+		readonly passwordHash: string;
+		readonly how: 'link' | 'self';
+		readonly but: number | null;
+	}
+): Promise<void> {
+	await tx.rows(signIn).change({ personId }, { passwordHash });
+	await endAccountLinks(tx, personId);
+	await writeDown(tx, {
+		...{ act: 'password-changed', by: { personId }, to: ['person', personId], after: { how } }
+	});
+	await endSessions(tx, personId, { but }, { personId });
+	await tellOwner(tx, personId, {
+		subject: 'Your password was changed',
+		text: 'The password of your account was changed, and every other session of yours has ended. If it was not you, ask for a new password on the sign-in page, and tell whoever looks after the accounts.'
+	});
+}
+
+/** Changes one's own password; every other session ends. */
+export async function changePassword(
+	db: Db,
+	user: User,
+	sessionId: number,
+	input: z.infer<typeof changeSchema>,
+	address: string
+): Promise<Said> {
+	const { personId } = user;
+	const account = (await db.rows(signIn).one({ personId }))!;
+	if ((await mayTry(`password of ${personId}`, address)) > 0)
+		return { ok: false, why: 'There were too many tries. Wait a few minutes, then try again.' };
+	if (
+		account.passwordHash === '' ||
+		!(await passwordFits(asTyped(input.before), account.passwordHash))
+	)
+		return { ok: false, why: 'The password you have now is another one. Write it again.' };
+	const why = await whyNot(db, personId, input, account.userName);
+	if (why !== null) return { ok: false, why };
+	const passwordHash = await hashPassword(asTyped(input.password));
+	await db.write((tx) => putPassword(tx, { personId, passwordHash, how: 'self', but: sessionId }));
+	return { ok: true };
+}
+
+/** Mails a link for a new password to whoever has a user name or a mail address; what is answered is the same for everybody. */
+export async function askPassword(db: Db, typed: string, address: string): Promise<number> {
+	const waitMs = await mayTry(`forgotten ${typed}`, address);
+	if (waitMs > 0) return waitMs;
+	const rows = await db.all<{ personId: number }>(
+		`SELECT sign_in.person_id AS personId FROM sign_in JOIN person_now AS person ON person.id = sign_in.person_id
+		WHERE closed_at IS NULL AND (user_name = $typed OR EXISTS (SELECT 1 FROM address
+			WHERE person_id = sign_in.person_id AND way = 'email' AND failing IS NULL AND value = $typed COLLATE NOCASE)) LIMIT 3`,
+		{ typed: typed.trim().toLowerCase() }
+	);
+	await db.write(async (tx) => {
+		for (const { personId } of rows) await mailPasswordLink(tx, personId, null);
+	});
+	return 0;
+}
+
+/** Tells somebody by mail what was done to their account. */
+async function tellOwner(
+	tx: Query,
+	personId: number,
+	{ subject, text }: { readonly subject: string; readonly text: string }
+): Promise<void> {
+	await putNotices(tx, [
+		{
+			key: `own account ${personId} ${Date.now()} ${subject}`,
+			...{ personId, kind: 'sign-in', subject, text, dispatchId: null, byMail: true }
+		}
+	]);
+}
+
+/** Tells somebody that they have come in from a place they never came from before. */
+export const tellElsewhere = (db: Db, personId: number, browser: string): Promise<void> =>
+	db.write((tx) =>
+		tellOwner(tx, personId, {
+			subject: 'A new sign-in to your account',
+			text: `Your account was signed in to with ${browser}, from where you had not come in before. If it was you, nothing is to be done. If not, change your password and end the other sessions under “Your sign-in”.`
+		})
+	);
+
+/** Told once in a while to whoever's account is being guessed at, however long it goes on. */
+const guessedEveryMs = 3_600_000;
+const told = new Map<number, number>();
+/** Tells somebody that there were too many tries at their account, at most once an hour. */
+export async function tellGuessed(db: Db, personId: number): Promise<void> {
+	if (Date.now() - (told.get(personId) ?? 0) < guessedEveryMs) return;
+	told.set(personId, Date.now());
+	await db.write((tx) =>
+		tellOwner(tx, personId, {
+			subject: 'Somebody is trying passwords for your account',
+			text: 'There were many tries to sign in to your account in a short time, so it is slowed down for a few minutes. If it was not you, nothing was lost: nobody has come in. A second factor, under “Your sign-in”, makes guessing useless.'
+		})
+	);
+}
+
+/** Takes the second factor away from oneself, by a code of it. */
+export async function factorOff(
+	db: Db,
+	key: Buffer,
+	user: User,
+	code: string,
+	address: string
+): Promise<Said> {
+	const { personId } = user;
+	const { factorFor } = await readDistrict(db);
+	if (user.roles.some((r) => factorFor.includes(r.role)))
+		return { ok: false, why: 'A second factor is asked for of your role, so it stays.' };
+	if ((await mayTry(`factor of ${personId}`, address)) > 0)
+		return { ok: false, why: 'There were too many tries. Wait a few minutes, then try again.' };
+	return db.write(async (tx): Promise<Said> => {
+		if (!(await hasFactor(tx, personId))) return { ok: true };
+		if (!(await factorFits(tx, key, personId, code)))
+			return { ok: false, why: 'That code does not fit. Write the one that your app shows now.' };
+		await dropFactor(tx, personId, user);
+		await tellOwner(tx, personId, {
+			subject: 'Your second factor was turned off',
+			text: 'Your account asks for a password alone from now on. If it was not you, change your password and tell whoever looks after the accounts.'
+		});
+		return { ok: true };
+	});
+}
+
+/** New codes for paper, by a code of the app. */
+export async function codesAnew(
+	db: Db,
+	key: Buffer,
+	user: User,
+	code: string,
+	address: string
+): Promise<Said<{ readonly codes: readonly string[] }>> {
+	if ((await mayTry(`factor of ${user.personId}`, address)) > 0)
+		return { ok: false, why: 'There were too many tries. Wait a few minutes, then try again.' };
+	return db.write(async (tx): Promise<Said<{ readonly codes: readonly string[] }>> => {
+		if (!(await factorFits(tx, key, user.personId, code)))
+			return { ok: false, why: 'That code does not fit. Write the one that your app shows now.' };
+		return { ok: true, codes: await newRecoveryCodes(tx, user.personId) };
+	});
+}
+
+/** Takes somebody's second factor away, whose phone and paper are lost: every session of theirs ends, and they are told. */
+export async function dropFactorOf(db: Db, user: User, personId: number): Promise<Said> {
+	return db.write(async (tx): Promise<Said> => {
+		if (!(await hasFactor(tx, personId)))
+			return { ok: false, why: 'They have no second factor. Load the page again.' };
+		if (personId === user.personId)
+			return { ok: false, why: 'Turn your own off under “Your sign-in”.' };
+		await dropFactor(tx, personId, user);
+		await endSessions(tx, personId, { but: null }, user);
+		await forgetPlaces(tx, personId);
+		await tellOwner(tx, personId, {
+			subject: 'Your second factor was taken away',
+			text: `${user.name} has taken the second factor of your account away, as you asked. Sign in with your password, and set another one up under “Your sign-in”.`
+		});
+		return { ok: true };
+	});
+}
