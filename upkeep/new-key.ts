@@ -38,8 +38,7 @@ async function main(): Promise<void> {
 			await tx.run('UPDATE delivery SET link_hash = NULL, nonce = lower(hex(randomblob(16)))');
 			await tx.run('DELETE FROM family_link');
 			// Their secrets are sealed under the key that is gone.
-			for (const table of ['second_factor', 'recovery_code'])
-				await tx.run(`DELETE FROM ${table}`);
+			for (const table of ['second_factor', 'recovery_code']) await tx.run(`DELETE FROM ${table}`);
 			await tx.run('UPDATE account_link SET ends_at = made_at WHERE used_at IS NULL');
 		});
 		if (existsSync(file)) unlinkSync(file);

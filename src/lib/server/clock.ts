@@ -13,6 +13,9 @@ export async function now(db: Query): Promise<number> {
 	return Date.now() + (row?.offset_ms ?? 0);
 }
 
+/** In SQL: how far the job’s time is ahead of the machine’s, ms. */
+export const jobOffset = 'coalesce((SELECT offset_ms FROM clock), 0)';
+
 /** Moves the clock so that it stands at `instant`. It never goes back: an earlier instant leaves it where it is. Returns the time it then has. */
 export async function moveTo(db: Db, instant: number): Promise<number> {
 	return db.write(async (tx) => {

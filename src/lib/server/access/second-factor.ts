@@ -65,11 +65,17 @@ export async function begunFactor(
 }
 
 /** Takes a code, once: the same code, or an older one, is not taken again (RFC 6238 section 5.2). */
-async function takeCode(tx: Query, key: Buffer, personId: number, code: string): Promise<boolean> {
+async function takeCode(
+	tx: Query,
+	key: Buffer,
+	personId: number,
+	code: string,
+	at: number
+): Promise<boolean> {
 	const row = await tx.rows(secondFactor).one({ personId });
 	const base32 = row ? unseal(key, purpose, row.secret) : null;
 	if (!row || base32 === null) return false;
-	const step = stepOfCode(base32, code.replace(/\s/g, ''), Date.now());
+	const step = stepOfCode(base32, code.replace(/\s/g, ''), at);
 	if (step === null || step <= row.lastStep) return false;
 	await tx.rows(secondFactor).change({ personId }, { lastStep: step });
 	return true;
@@ -84,14 +90,17 @@ async function takeRecovery(tx: Query, personId: number, code: string): Promise<
 	return true;
 }
 
-/** Whether what somebody typed is their second factor: a code of the app, or one of those on paper. */
+/** Whether what somebody typed is their second factor at an instant of the machine (ms): a code of the app, or one of those on paper. */
 export async function factorFits(
 	tx: Query,
 	key: Buffer,
 	personId: number,
-	typed: string
+	typed: string,
+	at = Date.now()
 ): Promise<boolean> {
-	return (await takeCode(tx, key, personId, typed)) || (await takeRecovery(tx, personId, typed));
+	return (
+		(await takeCode(tx, key, personId, typed, at)) || (await takeRecovery(tx, personId, typed))
+	);
 }
 
 /** Codes for paper, anew: those of before are good no more. They are shown this once. */
@@ -121,11 +130,12 @@ export async function confirmFactor(
 	db: Db,
 	key: Buffer,
 	personId: number,
-	code: string
+	code: string,
+	at = Date.now()
 ): Promise<readonly string[] | null> {
 	return db.write(async (tx) => {
 		if (await hasFactor(tx, personId)) return null;
-		if (!(await takeCode(tx, key, personId, code))) return null;
+		if (!(await takeCode(tx, key, personId, code, at))) return null;
 		await tx.rows(secondFactor).change({ personId }, { confirmedAt: Date.now() });
 		await writeDown(tx, { act: 'factor-on', by: { personId }, to: ['person', personId] });
 		return newRecoveryCodes(tx, personId);

@@ -3,6 +3,7 @@ import Bowser from 'bowser';
 import { seenPlace, session, signIn as account, type SessionRow } from '../db/models/access';
 import type { Db, Query } from '../db/open';
 import { mayTry, signedIn } from './guessing';
+import { jobOffset } from '../clock';
 import { writeDown } from './log';
 import { asTyped } from './password-rules';
 import { hashPassword, passwordFits } from './passwords';
@@ -202,16 +203,13 @@ export async function signOut(db: Db, token: string): Promise<void> {
 	});
 }
 
-/** A session as its owner sees it. */
-export type SessionShown = Pick<
-	SessionRow,
-	'id' | 'beganAt' | 'seenAt' | 'endsAt' | 'browser' | 'address'
->;
+/** A session as its owner sees it; its times are the job’s, as all that is shown. */
+export type SessionShown = Pick<SessionRow, 'id' | 'beganAt' | 'seenAt' | 'browser' | 'address'>;
 
 /** The sessions of somebody that are open, the newest first. */
 export const sessionsOf = (db: Query, personId: number): Promise<SessionShown[]> =>
 	db.all(
-		`SELECT id, began_at AS beganAt, seen_at AS seenAt, ends_at AS endsAt, browser, address FROM session
+		`SELECT id, began_at + ${jobOffset} AS beganAt, seen_at + ${jobOffset} AS seenAt, browser, address FROM session
 		WHERE person_id = $personId AND ends_at > $time AND NOT waits_factor ORDER BY seen_at DESC, id DESC LIMIT 100`,
 		{ personId, time: Date.now() }
 	);

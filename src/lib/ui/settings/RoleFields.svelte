@@ -15,7 +15,9 @@
 	// svelte-ignore state_referenced_locally
 	let role = $state(typed.role ?? 'teacher');
 	// svelte-ignore state_referenced_locally
-	let place = $state(typed.place ?? '');
+	let place = $state(
+		typed.place || (choices.schools[0] ? `school ${choices.schools[0].id}` : 'district')
+	);
 	let search = $state('');
 	let found = $state.raw<{ id: number; name: string; note: string }[]>([]);
 	let section = $state.raw<{ id: number; name: string } | null>(null);
@@ -53,7 +55,10 @@
 	<input type="hidden" name="place" value="section {section.id}" />
 {:else}
 	<Select size="sm" labelText="Where" name="place" bind:selected={place}>
-		{#if role !== 'teacher'}<SelectItem value="district" text="the whole district" />{/if}
+		{#if role !== 'teacher' || choices.schools.length === 0}<SelectItem
+				value="district"
+				text="the whole district"
+			/>{/if}
 		{#each choices.schools as s (s.id)}<SelectItem value="school {s.id}" text={s.name} />{/each}
 	</Select>
 	{#if role === 'teacher'}
@@ -81,8 +86,8 @@
 	{/if}
 {/if}
 <div class="days">
-	<DayField label="From (empty: now)" name="from" value={typed.from ?? ''} />
-	<DayField label="Last day (empty: no end)" name="until" value={typed.until ?? ''} />
+	<DayField label="From (or now)" name="from" value={typed.from ?? ''} />
+	<DayField label="Last day (or open)" name="until" value={typed.until ?? ''} />
 </div>
 
 <style>

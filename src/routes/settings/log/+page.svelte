@@ -51,14 +51,14 @@
 		value={data.filter.kind}
 		onchoose={(kind) => show({ kind })}
 	/>
-	<label
-		>from <input
+	<label class="small"
+		>From <input
 			type="date"
 			value={data.filter.from}
 			onchange={(e) => show({ from: e.currentTarget.value })}
 		/></label
 	>
-	<label
+	<label class="small"
 		>until <input
 			type="date"
 			value={data.filter.until}

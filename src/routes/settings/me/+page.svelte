@@ -152,10 +152,10 @@
 					<span class="small quiet under"
 						>from {s.address || 'an unknown address'}; signed in {nearTime(
 							s.beganAt,
-							own.now,
+							data.frame!.now,
 							zone
 						)}, last used
-						{nearTime(s.seenAt, own.now, zone)}; session {s.id}</span
+						{nearTime(s.seenAt, data.frame!.now, zone)}; session {s.id}</span
 					>
 				</span>
 				{#if !s.here}

@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	if (!isAllowed(locals.user!, 'accounts'))
 		error(403, 'Who works here is for whoever has the right to say so.');
 	const { db } = await services();
-	return { accounts: await accountList(db), choices: await roleChoices(db), now: Date.now() };
+	return { accounts: await accountList(db), choices: await roleChoices(db) };
 };
 
 export const actions: Actions = {

@@ -45,7 +45,7 @@
 			<span class="under"><RoleWords line={r} {zone} /></span>
 		{:else}<span class="fail">no role: nobody comes in by it</span>{/each}
 	{:else if key === 'factor'}{line.factor ? 'on' : line.state === 'open' ? 'off' : ''}
-	{:else}{line.seenAt === null ? '' : nearTime(line.seenAt, data.now, zone)}{/if}
+	{:else}{line.seenAt === null ? '' : nearTime(line.seenAt, data.frame!.now, zone)}{/if}
 {/snippet}
 
 <h1>

@@ -59,22 +59,24 @@ describe('a second factor', () => {
 		let school: TestSchool;
 		let codeNow: (shift?: number) => string;
 		let paper: readonly string[];
+		/** In the middle of a step. */
+		const at = 1_800_000_015_000;
 		before(async () => {
 			school = await testSchool();
 			const begun = (await beginFactor(school.db, key, { personId: 90, userName: 'maren' }))!;
 			const app = new TOTP({ secret: Secret.fromBase32(begun.secret) });
-			codeNow = (shift = 0) => app.generate({ timestamp: Date.now() + shift * 30_000 });
+			codeNow = (shift = 0) => app.generate({ timestamp: at + shift * 30_000 });
 			expect(begun.address).to.match(/^otpauth:\/\/totp\/Idle%20Courier:maren\?/);
-			expect(await confirmFactor(school.db, key, 90, '000000')).to.equal(null);
-			paper = (await confirmFactor(school.db, key, 90, codeNow(-1)))!;
+			expect(await confirmFactor(school.db, key, 90, 'abcdef', at)).to.equal(null);
+			paper = (await confirmFactor(school.db, key, 90, codeNow(-1), at))!;
 		});
 		after(() => school.close());
 		const fits = (typed: string, personId = 90) =>
-			school.db.write((tx) => factorFits(tx, key, personId, typed));
+			school.db.write((tx) => factorFits(tx, key, personId, typed, at));
 
 		it('is not begun again over one that works, and gives ten codes for paper', async () => {
 			expect(await beginFactor(school.db, key, { personId: 90, userName: 'maren' })).to.equal(null);
-			expect(await confirmFactor(school.db, key, 90, codeNow())).to.equal(null);
+			expect(await confirmFactor(school.db, key, 90, codeNow(), at)).to.equal(null);
 			expect(new Set(paper)).to.have.lengthOf(10);
 			const stored = JSON.stringify(await school.db.all('SELECT * FROM recovery_code'));
 			for (const code of paper) expect(stored).not.to.contain(code.replace('-', ''));

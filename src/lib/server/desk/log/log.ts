@@ -108,7 +108,14 @@ async function shown(db: Query, rows: readonly Row[]): Promise<LogLine[]> {
 			section: (s) => sections.get(Number(s)) ?? 'a section'
 		});
 		const page = about !== null && thing !== null ? pages[thing] : undefined;
-		return { id, at, by, session, words, href: page ? `${page}${thingId}` : null };
+		// That somebody has come in is about nobody else.
+		const own = act === 'signed-in' || act === 'signed-out';
+		const { session: came } = values(row.after);
+		return {
+			...{ id, at, by, words },
+			session: session ?? (own && typeof came === 'number' ? came : null),
+			href: page && !own ? `${page}${thingId}` : null
+		};
 	});
 }
 

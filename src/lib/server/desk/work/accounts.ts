@@ -3,7 +3,7 @@ import { rights, whereOf, type User } from '../../access/rights';
 import { sessionsOf } from '../../access/sessions';
 import { studentsAllowed } from '../../access/allowed';
 import { userById } from '../../access/user';
-import { now } from '../../clock';
+import { jobOffset, now } from '../../clock';
 import type { Query } from '../../db/open';
 import {
 	roleWords,
@@ -35,7 +35,7 @@ async function accountRows(db: Query, only: number | null): Promise<Row[]> {
 	return db.all<Row>(
 		`SELECT person.id AS personId, given_name || ' ' || family_name AS name, user_name AS userName,
 			coalesce(title, '') AS title, closed_at AS closedAt, gone_at AS goneAt, identity,
-			(SELECT max(seen_at) FROM session WHERE person_id = person.id) AS seenAt,
+			(SELECT max(seen_at) + ${jobOffset} FROM session WHERE person_id = person.id) AS seenAt,
 			EXISTS (SELECT 1 FROM second_factor WHERE person_id = person.id AND confirmed_at IS NOT NULL) AS factor,
 			(SELECT max(ends_at) FROM account_link WHERE person_id = person.id AND kind = 'invite' AND used_at IS NULL) AS invitedUntil,
 			(SELECT value FROM address WHERE person_id = person.id AND way = 'email' ORDER BY failing IS NOT NULL, id LIMIT 1) AS email,

@@ -25,7 +25,6 @@ export async function ownSignIn(db: Db, key: Buffer, user: User, sessionId: numb
 			square: codePath(begun.address)
 		},
 		codesLeft: await recoveryLeft(db, personId),
-		sessions: (await sessionsOf(db, personId)).map((s) => ({ ...s, here: s.id === sessionId })),
-		now: Date.now()
+		sessions: (await sessionsOf(db, personId)).map((s) => ({ ...s, here: s.id === sessionId }))
 	};
 }

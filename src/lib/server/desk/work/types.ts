@@ -51,7 +51,7 @@ export interface AccountLine {
 	readonly userName: string | null;
 	readonly title: string;
 	readonly roles: readonly RoleLine[];
-	/** When they last did something, ms of the machine; null where no session is known. */
+	/** When they last did something (instant, ms); null where no session is known. */
 	readonly seenAt: number | null;
 	readonly factor: boolean;
 	readonly state: 'open' | 'invited' | 'invitation-over' | 'closed' | 'gone';

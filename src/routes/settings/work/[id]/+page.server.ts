@@ -33,7 +33,7 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const { db } = await services();
 	const account = await accountView(db, locals.user!, id);
 	if (!account) error(404, noSuch);
-	return { account, choices: await roleChoices(db), now: Date.now() };
+	return { account, choices: await roleChoices(db) };
 };
 
 const answer = (done: { ok: true } | { ok: false; why: string }, said: string) =>

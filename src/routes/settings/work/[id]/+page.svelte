@@ -98,7 +98,7 @@
 								.slice(0, 4)
 								.map(
 									(s) =>
-										`${s.browser || 'an unknown browser'} (${nearTime(s.seenAt, data.now, zone)})`
+										`${s.browser || 'an unknown browser'} (${nearTime(s.seenAt, data.frame!.now, zone)})`
 								)
 								.join(', ')}.`}
 				{/if}
@@ -150,6 +150,9 @@
 </div>
 
 <style>
+	.with-aside {
+		margin-top: 16px;
+	}
 	.parts {
 		display: grid;
 		gap: 18px;
