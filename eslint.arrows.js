@@ -28,6 +28,7 @@ const desk = {
 	joining: ['groups', 'hand', 'roster'],
 	markers: ['hand', 'places', 'roster'],
 	log: [],
+	keep: [],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
 	boards: ['sheet', 'family', 'track']
 };

@@ -75,31 +75,38 @@ async function reading() {
 		)
 	];
 }
-/** The test files below some folders of test/unit. */
-function unitFiles(folders) {
-	return folders.flatMap((folder) =>
-		readdirSync(`test/unit/${folder}`, { recursive: true })
-			.filter((name) => name.endsWith('.test.ts'))
-			.map((name) => `test/unit/${folder}/${name}`)
-	);
-}
-const coreFiles = unitFiles(['core']);
-const otherFiles = unitFiles(['.']).filter((name) => !name.includes('/core/'));
+/** Every test file of the units. */
+const all = readdirSync('test/unit', { recursive: true })
+	.filter((name) => name.endsWith('.test.ts'))
+	.map((name) => `test/unit/${name}`);
 const mocha = [bin('mocha', 'bin/mocha.js'), '--config', 'test/unit/mocharc.json'];
+const inFolder = (folder) => (name) => name.startsWith(`test/unit/${folder}/`);
+const desk = all.filter(inFolder('server/desk'));
+const core = all.filter(inFolder('core'));
+const others = all.filter((name) => !desk.includes(name) && !core.includes(name));
 
 /** The core with what of it the tests reach; what stands on databases is most of the time, and is not slowed down by counting. */
-const unitCore = async () => [
-	counted(
-		await step('unit: the core, with its coverage', node, [
-			...[bin('c8', 'bin/c8.js'), '--include', 'src/lib/core/**', '--reporter', 'text'],
-			...mocha,
-			...coreFiles
-		])
-	)
-];
-const unitOther = async () => [
-	counted(await step('unit: all but the core', node, [...mocha, ...otherFiles]))
-];
+const unitCore = () =>
+	step('unit: the core, with its coverage', node, [
+		...[bin('c8', 'bin/c8.js'), '--include', 'src/lib/core/**', '--reporter', 'text'],
+		...mocha,
+		...core
+	]);
+const unitDesk = () => step('unit: the desk', node, [...mocha, ...desk]);
+const unitOthers = () => step('unit: all the rest', node, [...mocha, ...others]);
+
+/** Two processors, about as much for each: reading the code, the core and the rest; and the desk, which is half of all. */
+async function readingAndUnits() {
+	const [first, second] = await Promise.all([
+		reading().then(async (read) => [
+			...read,
+			counted(await unitCore()),
+			counted(await unitOthers())
+		]),
+		unitDesk().then((ran) => [counted(ran)])
+	]);
+	return [...first, ...second];
+}
 
 /**
  * End to end in two lanes, each with a stack on ports of its own: a test waits for a courier or a
@@ -145,17 +152,7 @@ installChromium();
 build();
 spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
 
-// Reading the code and the core takes one processor, what stands on databases the other; the end-to-end tests share both.
-const results = [
-	...(
-		await Promise.all([
-			reading().then(async (read) => [...read, ...(await unitCore())]),
-			unitOther()
-		])
-	).flat(),
-	...realServers(),
-	...(await endToEnd())
-];
+const results = [...(await readingAndUnits()), ...realServers(), ...(await endToEnd())];
 const passed = results.reduce((sum, r) => sum + r.passed, 0);
 const failed = results.reduce((sum, r) => sum + r.failed, 0);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);

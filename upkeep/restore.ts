@@ -1,7 +1,7 @@
 import { mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { holdRestored } from '../src/lib/server/db/mark';
-import { openDatabase } from '../src/lib/server/db/open';
+import { openDatabase, type Db } from '../src/lib/server/db/open';
 import { NoArchive, unpack } from './archive';
 
 /** What was put back. */
@@ -9,6 +9,16 @@ export interface Restored {
 	/** When the backup was taken. */
 	readonly at: string;
 	readonly files: number;
+}
+
+/** Ends what was open when the backup was taken and may have been ended or used up since: nobody comes in by a session or a mailed link of then. */
+async function endWaysIn(db: Db): Promise<void> {
+	await db.run('DELETE FROM session');
+	// A backup of an older version has none.
+	const links = await db.one(
+		`SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = 'account_link'`
+	);
+	if (links) await db.run('UPDATE account_link SET ends_at = made_at WHERE used_at IS NULL');
 }
 
 /**
@@ -36,6 +46,7 @@ export async function restore(archive: string, dataFolder: string): Promise<Rest
 					`The database in ${archive} does not hold together: ${sound?.quick_check}.`
 				);
 			await holdRestored(db);
+			await endWaysIn(db);
 		} finally {
 			await db.close();
 		}

@@ -2,6 +2,9 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, readdirSync, statSync, unlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { makeAccountLink, openAccountLink } from '../../../src/lib/server/access/account-links';
+import { openSession, sessionOf } from '../../../src/lib/server/access/sessions';
+import { accountToken } from '../../../src/lib/server/access/tokens';
 import { linkKey } from '../../../src/lib/server/access/link-key';
 import { openDatabase } from '../../../src/lib/server/db/open';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
@@ -123,6 +126,25 @@ describe('a backup that is put back', () => {
 		const me = identity(db);
 		expect(await me.beat()).to.equal(true);
 		expect(await claim(db, me, 'email', 10)).to.deep.equal([]);
+		await db.close();
+	});
+
+	it('lets nobody in by a session or a mailed link of then, which may have been ended or used since', async () => {
+		const key = await linkKey(school.folder, school.db);
+		const session = await school.db.write((tx) =>
+			openSession(tx, 90, { address: '', agent: '' }, { before: undefined, factor: 'given' })
+		);
+		const link = await school.db.write((tx) =>
+			makeAccountLink(tx, { personId: 90, kind: 'reset', madeBy: null })
+		);
+		const { nonce } = (await school.db.one<{ nonce: string }>('SELECT nonce FROM account_link'))!;
+		const token = accountToken(key, { id: link, nonce });
+		expect(await openAccountLink(school.db, key, token)).to.include({ ok: true });
+		await backUp(school.folder, archive);
+		await restore(archive, anew);
+		const db = await openDatabase(join(anew, 'courier.sqlite'), { durable: false });
+		expect(await sessionOf(db, session.token)).to.equal(null);
+		expect(await openAccountLink(db, key, token)).to.deep.equal({ ok: false, ended: true });
 		await db.close();
 	});
 

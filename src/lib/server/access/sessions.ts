@@ -79,7 +79,7 @@ async function isElsewhere(
 }
 
 /** Opens a session, in the caller's transaction. `before` is the session that the same browser has, which ends by it. */
-async function openSession(
+export async function openSession(
 	tx: Query,
 	personId: number,
 	from: From,

@@ -1,3 +1,4 @@
+import { wentOut } from './went-out';
 import { error, type RequestEvent } from '@sveltejs/kit';
 import contentDisposition from 'content-disposition';
 import { z } from 'zod';
@@ -26,6 +27,7 @@ export async function accessSheets(
 			)
 		: null;
 	if (!pdf) error(404, 'There is nobody here whom you may give such a sheet to.');
+	await wentOut(locals.user!, 'sheets');
 	return new Response(pdf as Uint8Array<ArrayBuffer>, {
 		headers: {
 			'content-type': 'application/pdf',

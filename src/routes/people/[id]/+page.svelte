@@ -16,6 +16,7 @@
 	import Households from '$lib/ui/people/Households.svelte';
 	import HabitLine from '$lib/ui/people/HabitLine.svelte';
 	import Changes from '$lib/ui/people/Changes.svelte';
+	import TakeOut from '$lib/ui/people/TakeOut.svelte';
 	import TieForm from '$lib/ui/people/TieForm.svelte';
 
 	/** One person: household, addresses and how they stand, own choices, reading habits, and the log. */
@@ -115,6 +116,7 @@
 			{/if}
 			<Households person={p} why={why('home')} />
 			{#if p.changes.length > 0}<Changes changes={p.changes} {zone} {now} />{/if}
+			{#if p.mayTakeOut}<TakeOut person={p} />{/if}
 			{#if data.marks.length > 0}
 				<section>
 					<h2>Markers</h2>

@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import type { CalendarFile, FileEvent, FileProblem } from '../../../core/format/icalendar';
 import { placeLocal } from '../../../core/time/local';
 import { isAllowed } from '../../access/may';
@@ -47,9 +48,17 @@ export async function importCalendar(
 		return nothing('cannot be read in the time there is for it. Export a shorter stretch of time.');
 	}
 	const { events, problems } = file;
-	return as === 'events'
+	const done = await (as === 'events'
 		? importEvents(db, key, user, events, problems, take)
-		: importClosures(db, events, problems, take);
+		: importClosures(db, events, problems, take));
+	if (take)
+		await db.write((tx) =>
+			writeDown(tx, {
+				...{ act: 'calendar-brought', by: user },
+				after: { as, fresh: done.fresh.length, changed: done.changed.length }
+			})
+		);
+	return done;
 }
 
 async function importEvents(

@@ -36,6 +36,10 @@ export async function takeJoinerOut(
 		const row = await joinerOf(hand, groupId, id);
 		if (!row) return noSuchGroup;
 		await endJoinings(hand.tx, [row], { state: 'removed', byId: user.personId }, hand.at);
+		hand.did({
+			...{ act: 'joining-changed', to: ['group', groupId] },
+			after: { what: 'took somebody out' }
+		});
 		return { ok: true };
 	});
 }
@@ -47,6 +51,10 @@ export async function letAskAgain(db: Db, user: User, groupId: number, id: numbe
 		if (!row) return noSuchGroup;
 		if (row.state === 'removed')
 			await hand.tx.rows(joining).change({ id }, { state: 'left', byId: user.personId });
+		hand.did({
+			...{ act: 'joining-changed', to: ['group', groupId] },
+			after: { what: 'let somebody ask again' }
+		});
 		return { ok: true };
 	});
 }

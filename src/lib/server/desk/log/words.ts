@@ -80,7 +80,7 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'address-mended': ({ about, after }) =>
 		`${after.same ? 'used an address again' : 'changed an address'} (${text(after.way)}) of ${about}`,
 	'group-changed': ({ about, after }) => `${text(after.what)} the group ${about}`,
-	'joining-changed': ({ about, after }) => `${text(after.what)}, in the open group ${about}`,
+	'joining-changed': ({ about, after }) => `${text(after.what)} (the open group ${about})`,
 	'marker-made': ({ about }) => `made the marker ${about}`,
 	'marker-changed': ({ about, after }) =>
 		`set the marker ${about} for ${many(after.students, 'student', 'students')}`,

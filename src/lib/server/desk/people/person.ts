@@ -101,7 +101,8 @@ export async function personView(
 		mayMend: mayCorrect,
 		mayCorrect,
 		changes: mayCorrect ? await changesOf(db, id) : [],
-		mayGiveLink: await holds('give-link')
+		mayGiveLink: await holds('give-link'),
+		mayTakeOut: may(user, 'speak-for-district')
 	};
 }
 

@@ -165,6 +165,8 @@ export interface PersonView {
 	readonly goneAt: number | null;
 	/** Whether a link to their inbox may be made for them. */
 	readonly mayGiveLink: boolean;
+	/** Whether the user may take everything about them out, and erase them. */
+	readonly mayTakeOut: boolean;
 }
 
 /** Somebody whom the office may give a link to their inbox. */

@@ -2,6 +2,7 @@ import PDFDocument from 'pdfkit';
 import type { Account } from '../../../core/track/account';
 import type { Growth } from '../../../core/track/growth';
 import { stretchWords } from '../../../core/time/stretch';
+import { numberPages } from '../../paper/number-pages';
 import { action, line, margin, Pen, quiet } from '../../paper/pen';
 
 type Row = Account['parts'][number]['rows'][number];
@@ -143,22 +144,6 @@ function drawNames(paper: Paper, heading: string, names: readonly string[], inAl
 	if (inAll > names.length) paper.cut(inAll - names.length);
 }
 
-/** "1 of 3" at the foot of each page. */
-function numberPages({ pen, doc, width }: Paper): void {
-	const { count } = doc.bufferedPageRange();
-	for (let i = 0; i < count; i += 1) {
-		doc.switchToPage(i);
-		doc.page.margins.bottom = 0;
-		pen.write(`${i + 1} of ${count}`, 8, {
-			color: quiet,
-			x: margin,
-			y: doc.page.height - 36,
-			width,
-			align: 'right'
-		});
-	}
-}
-
 /** What stands on the paper of an account. */
 interface AccountPaper {
 	readonly account: Account;
@@ -200,7 +185,7 @@ export async function accountPdf({
 	drawParts(paper, account.parts, growth, all);
 	drawNames(paper, 'Not covered', lists.notCovered, lists.notCoveredInAll);
 	drawNames(paper, 'Left out', lists.leftOut, lists.leftOutInAll);
-	numberPages(paper);
+	numberPages(pen);
 	doc.end();
 	await done;
 	return Buffer.concat(chunks);

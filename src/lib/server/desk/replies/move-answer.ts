@@ -1,3 +1,4 @@
+import { writeDown } from '../../access/log';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
@@ -75,6 +76,9 @@ export async function moveAnswer(
 				detail: `it was said that ${answer.way === 'text' ? 'a text' : 'a mail'} answers this: “${answer.text.slice(0, 120)}”`
 			}
 		]);
+		await writeDown(tx, {
+			...{ act: 'answer-moved', by: user, to: ['dispatch', dispatchId] }
+		});
 		return { ok: true, n: to!.id };
 	});
 }

@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -10,6 +11,7 @@ export const GET = async ({ url, locals }) => {
 	const of = ofSchema.safeParse(url.searchParams.get('of'));
 	const out = of.success ? await ask('placeCards', locals.user!, of.data) : null;
 	if (!out) error(404, 'There is no such place, or another office looks after it.');
+	await wentOut(locals.user!, 'cards');
 	return new Response(out.cards, {
 		headers: {
 			'content-type': 'text/vcard; charset=utf-8',

@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import { error } from '@sveltejs/kit';
 import { isAllowed } from '$lib/server/access/may';
 import { contactsCsv } from '$lib/server/desk/roster/contacts-out';
@@ -8,5 +9,6 @@ import { services } from '$lib/server/services';
 export const GET = async ({ locals }) => {
 	if (!isAllowed(locals.user!, 'bring-roster')) error(403, 'Rosters are the district office’s.');
 	const { db, key } = await services();
+	await wentOut(locals.user!, 'contacts');
 	return csvOut('contacts', contactsCsv(db, key));
 };

@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { Readable } from 'node:stream';
@@ -10,6 +11,7 @@ export const GET = async ({ locals }) => {
 	if (!isAllowed(locals.user!, 'bring-roster')) error(403, 'Rosters are the district office’s.');
 	const { db, key } = await services();
 	const zip = await heldZip(db, key);
+	await wentOut(locals.user!, 'roster');
 	return new Response(Readable.toWeb(zip) as ReadableStream, {
 		headers: {
 			'content-type': 'application/zip',

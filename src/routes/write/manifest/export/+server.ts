@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -38,7 +39,9 @@ export const POST = async ({ request, locals }) => {
 	const { as, sheet } = parsed.data;
 	const { written, ...sending } = sheet;
 	const file = files[as];
-	return new Response(await ask('file', locals.user!, sending, written, as), {
+	const content = await ask('file', locals.user!, sending, written, as);
+	await wentOut(locals.user!, 'manifest');
+	return new Response(content, {
 		headers: {
 			'content-type': file.type,
 			'content-disposition': contentDisposition(file.name)

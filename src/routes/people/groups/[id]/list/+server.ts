@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { membersCsv } from '$lib/server/desk/groups/members-out';
@@ -11,5 +12,6 @@ export const GET = async ({ params, locals }) => {
 	const id = idSchema.safeParse(params.id);
 	const out = id.success ? await membersCsv(await services(), locals.user!, id.data) : null;
 	if (!out) error(404, 'There is no such group, or another office looks after it.');
+	await wentOut(locals.user!, 'members', ['group', id.data!]);
 	return csvOut(out.name, out.csv);
 };

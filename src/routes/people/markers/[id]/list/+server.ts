@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { marksCsv } from '$lib/server/desk/markers/marks-out';
@@ -11,5 +12,6 @@ export const GET = async ({ params, locals }) => {
 	const id = idSchema.safeParse(params.id);
 	const out = id.success ? await marksCsv(await services(), locals.user!, id.data) : null;
 	if (!out) error(404, 'There is no such marker, or another office looks after it.');
+	await wentOut(locals.user!, 'marks', ['marker', id.data!]);
 	return csvOut(out.name, out.csv);
 };

@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import contentDisposition from 'content-disposition';
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
@@ -16,6 +17,7 @@ export const GET = async ({ params, url, locals }) => {
 	if (!as.success) error(400, 'Say which file: as=csv or as=pdf.');
 	const file = id.success ? await ask('accountFile', locals.user!, id.data, as.data) : null;
 	if (file === null) error(404, 'There is no such dispatch, or it is not yours to see.');
+	await wentOut(locals.user!, as.data === 'csv' ? 'deliveries' : 'account', ['dispatch', id.data!]);
 	return new Response(typeof file === 'string' ? file : Buffer.from(file), {
 		headers: {
 			'content-type': types[as.data],

@@ -1,3 +1,4 @@
+import { wentOut } from '$lib/server/http/went-out';
 import { error } from '@sveltejs/kit';
 import { joinedCsv } from '$lib/server/desk/joining/joined-out';
 import { csvOut } from '$lib/server/http/csv-out';
@@ -7,7 +8,9 @@ import { services } from '$lib/server/services';
 /** Who is in an open group, as a list. */
 export const GET = async ({ params, locals }) => {
 	const { db } = await services();
-	const out = await joinedCsv(db, locals.user!, groupIdOf(params));
+	const group = groupIdOf(params);
+	const out = await joinedCsv(db, locals.user!, group);
 	if (!out) error(404, 'There is no such group, or another office looks after it.');
+	await wentOut(locals.user!, 'joined', ['group', group]);
 	return csvOut(out.name, out.csv);
 };
