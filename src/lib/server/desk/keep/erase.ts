@@ -75,8 +75,10 @@ async function clearRosters(db: Query, dataFolder: string): Promise<void> {
 }
 
 /** Where a name or an address of theirs still stands: words of letters that others wrote, and rosters that wait. */
-async function stillNamed(db: Query, { name, addresses }: Marks): Promise<StillNamed[]> {
-	const wanted = [name, ...addresses].filter((mark) => mark.length > 4);
+async function stillNamed(db: Query, marks: readonly Marks[]): Promise<StillNamed[]> {
+	const wanted = marks
+		.flatMap(({ name, addresses }) => [name, ...addresses])
+		.filter((mark) => mark.length > 4);
 	if (wanted.length === 0) return [];
 	const found: StillNamed[] = [];
 	for (const table of tables.flatMap(([, list]) => list)) {
@@ -122,7 +124,7 @@ export async function erasePerson(
 	if (!isAllowed(user, 'speak-for-district'))
 		return { ok: false, why: 'Only the district office erases people. Ask them.' };
 	const seen = scope(user).people('person.id', 'look-after');
-	let marks: Marks | null = null;
+	const marks: Marks[] = [];
 	const done = await db.write(async (tx): Promise<Said> => {
 		const row = await tx.one<{ name: string; goneAt: number | null; wrote: number; waits: number }>(
 			`SELECT trim(given_name || ' ' || family_name) AS name, gone_at AS goneAt,
@@ -153,18 +155,25 @@ export async function erasePerson(
 				ok: false,
 				why: `Write their name as it stands here, “${row.name}”, to erase them.`
 			};
-		marks = await marksOf(tx, id);
-		await eraseRows(tx, id, marks, user);
+		// Whoever turned out to be the same person is on file under a number of their own.
+		const same = await tx.all<{ id: number }>(
+			'SELECT id FROM person WHERE id = $id OR same_as = $id ORDER BY id = $id',
+			{ id }
+		);
+		for (const one of same) marks.push(await marksOf(tx, one.id));
+		for (const [i, one] of same.entries()) await eraseRows(tx, one.id, marks[i]!);
+		await rosterChanged(tx);
+		await writeDown(tx, { act: 'erased', by: user, to: ['person', id] });
 		return { ok: true };
 	});
 	if (!done.ok) return done;
 	await clearFiles(db, dataFolder);
 	await clearRosters(db, dataFolder);
 	await tidy(db);
-	return { ok: true, left: await stillNamed(db, marks!) };
+	return { ok: true, left: await stillNamed(db, marks) };
 }
 
-async function eraseRows(tx: Query, id: number, marks: Marks, user: User): Promise<void> {
+async function eraseRows(tx: Query, id: number, marks: Marks): Promise<void> {
 	const bind = {
 		id,
 		at: Math.round(await now(tx)),
@@ -199,6 +208,4 @@ async function eraseRows(tx: Query, id: number, marks: Marks, user: User): Promi
 			{ text: text.toLowerCase() }
 		);
 	}
-	await rosterChanged(tx);
-	await writeDown(tx, { act: 'erased', by: user, to: ['person', id] });
 }

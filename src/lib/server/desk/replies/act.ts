@@ -1,7 +1,7 @@
 import { writeDown } from '../../access/log';
 import { z } from 'zod';
 import { putAside, settled, type AsideFault, type Standing } from '../../../core/talk/conversation';
-import { scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
@@ -21,6 +21,11 @@ export type Done =
 const gone = {
 	ok: false,
 	why: 'This conversation is not here (any more), or is not yours to see. Load the page again.'
+} as const;
+
+const readsOnly = {
+	ok: false,
+	why: 'You may read what families write and not answer. Pass it on to somebody who may.'
 } as const;
 
 export const idsSchema = z
@@ -58,6 +63,7 @@ export async function putActs(
 
 /** Says of conversations that nothing more is to be done. */
 export async function settle(db: Db, user: User, ids: readonly number[]): Promise<Done> {
+	if (!isAllowed(user, 'answer')) return readsOnly;
 	return db.write(async (tx) => {
 		const rows = (await seenBy(tx, user, ids)).filter((r) => r.state !== 'settled');
 		const at = Math.round(await now(tx));
@@ -74,6 +80,7 @@ export async function settle(db: Db, user: User, ids: readonly number[]): Promis
 
 /** Lets a settled conversation, or one put aside, wait again. */
 export async function waitAgain(db: Db, user: User, id: number): Promise<Done> {
+	if (!isAllowed(user, 'answer')) return readsOnly;
 	return db.write(async (tx) => {
 		const [row] = await seenBy(tx, user, [id]);
 		if (!row) return gone;
@@ -93,6 +100,7 @@ const faults: Readonly<Record<AsideFault, string>> = {
 
 /** Puts a conversation aside until a time (instant, ms): then it waits again. */
 export async function aside(db: Db, user: User, id: number, until: number): Promise<Done> {
+	if (!isAllowed(user, 'answer')) return readsOnly;
 	return db.write(async (tx) => {
 		const [row] = await seenBy(tx, user, [id]);
 		if (!row) return gone;

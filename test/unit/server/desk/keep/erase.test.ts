@@ -216,6 +216,21 @@ describe('everything about one person', () => {
 		);
 	});
 
+	it('who was on file twice is gone twice', async () => {
+		await school.db.run(
+			`INSERT INTO person (id, kind, given_name, family_name, language, has_inbox, gone_at, same_as) VALUES (98, 'adult', 'Zebby', 'Thistlewood-Quagmire', 'en', 1, 1, ${id})`
+		);
+		await school.db.run(
+			`INSERT INTO address (person_id, way, value, consent) VALUES (98, 'email', 'zebby@tidebox.example', 'in')`
+		);
+		await end();
+		const done = await erase();
+		if (!done.ok) throw new Error(done.why);
+		for (const mark of ['Thistlewood', 'Zebby', 'zebby@'])
+			expect(filesWith(mark), mark).to.deep.equal([]);
+		expect(await school.db.all('PRAGMA foreign_key_check')).to.deep.equal([]);
+	});
+
 	it('an address that somebody else has as well stays with them', async () => {
 		await school.db.run(
 			`INSERT INTO address (person_id, way, value, consent) VALUES (12, 'email', '${mail}', 'in')`
