@@ -21,6 +21,9 @@ const open =
 /** Write, all of it but the files. */
 const writing = /^\/write(\/(?!file(\/|$))|$)/;
 const mayNotWrite = 'You may read here, and not write to families.';
+/** A page is refused by itself, so that it is one that can be read. */
+const isPage = (request: Request): boolean =>
+	request.method === 'GET' && (request.headers.get('accept')?.includes('text/html') ?? false);
 
 /** What somebody needs who has to set up a second factor first. */
 const ownSignIn = /^\/(settings\/me|sign-out)$/;
@@ -126,7 +129,12 @@ export const handle: Handle = async ({ event, resolve }) => {
 	};
 	const response = await actingIn(acting, async () => {
 		// Whoever may not write is told so at the door; what answers take with them is put in there too.
-		if (session && writing.test(url.pathname) && !isAllowed(session.user, 'write'))
+		if (
+			session &&
+			writing.test(url.pathname) &&
+			!isPage(request) &&
+			!isAllowed(session.user, 'write')
+		)
 			return new Response(JSON.stringify({ message: mayNotWrite }), {
 				status: 403,
 				headers: { 'content-type': 'application/json' }

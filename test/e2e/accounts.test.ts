@@ -152,4 +152,37 @@ describe('people who work here', () => {
 		await page.getByRole('button', { name: 'Change it' }).first().click();
 		expect(await faults(page)).to.deep.equal([]);
 	});
+
+	it('everything about a contact is taken out, and who has gone is erased after their name was written', async () => {
+		const id = (await s.db.one<{ id: number }>(
+			`SELECT max(person.id) AS id FROM person_now AS person JOIN contact_now AS contact ON contact.person_id = person.id
+			WHERE kind = 'adult' AND NOT EXISTS (SELECT 1 FROM delivery WHERE person_id = person.id AND state IN ('held', 'planned'))
+				AND person.id NOT IN (SELECT person_id FROM joining WHERE person_id IS NOT NULL)`
+		))!.id;
+		await open(page, `/people/${id}`);
+		const name = await page.locator('h1').innerText();
+		await page.getByText('Everything about them').click();
+		const data = page.waitForEvent('download');
+		await page.getByRole('button', { name: 'as data (JSON)' }).click();
+		const stream = await (await data).createReadStream();
+		let text = '';
+		for await (const piece of stream) text += String(piece);
+		expect((JSON.parse(text) as { person: string }).person).to.equal(name);
+		await open(page, `/people/${id}/erase`);
+		await page.getByText('the next file would bring them back').waitFor();
+		expect(await faults(page)).to.deep.equal([]);
+		await s.db.run('UPDATE person SET gone_at = 1 WHERE id = $id', { id });
+		await open(page, `/people/${id}/erase`);
+		const erase = page.getByRole('button', { name: 'Erase them for good' });
+		await page.getByLabel('Write their name').fill('somebody');
+		expect(await erase.isDisabled()).to.equal(true);
+		await page.getByLabel('Write their name').fill(name);
+		expect(await faults(page)).to.deep.equal([]);
+		await erase.click();
+		await page.getByRole('heading', { name: 'Erased' }).waitFor();
+		await open(page, `/people/${id}`);
+		await page.getByRole('heading', { name: '(erased)', level: 1 }).waitFor();
+		await open(page, `/people/${id}/erase`);
+		await page.getByText('They have been erased').waitFor();
+	});
 });

@@ -77,6 +77,19 @@ export async function testSchoolWithOffice(): Promise<TestSchool> {
 	return school;
 }
 
+/** A second school beside the small one: a section, a student and his mother, whom nobody of the first knows. */
+export async function farPoint(db: Db): Promise<void> {
+	for (const statement of [
+		`INSERT INTO school VALUES (2, 'Far Point', 'Far')`,
+		`INSERT INTO course VALUES (3, 2, 'S', 'Sailing')`,
+		`INSERT INTO section (id, course_id, term_id, name, period) VALUES (200, 3, 2, 'Sailing 8-A', '')`,
+		`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (4, 'student', 'Nils', 'Berg', 'en', 2, '8', 0),
+			(13, 'adult', 'Ida', 'Berg', 'en', NULL, NULL, 1)`,
+		`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (4, 13, 'mother', 1, 1, 1, 0)`
+	])
+		await db.run(statement);
+}
+
 /** Why something was refused; "done" where it was not. */
 export const whyOf = (done: { ok: boolean; why?: string }) => (done.ok ? 'done' : done.why);
 

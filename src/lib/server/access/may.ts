@@ -194,6 +194,7 @@ export function scope(user: User): Scope {
 	const me = { user: user.personId };
 	const see = inSql(user, 'see');
 	const write = inSql(user, 'write');
+	const log = inSql(user, 'log');
 	const people = (column: string, right: Right = 'see'): Condition => {
 		const where = right === 'see' ? see : inSql(user, right);
 		if (where.everywhere) return whole;
@@ -259,8 +260,6 @@ export function scope(user: User): Scope {
 		kept: see.everywhere ? whole : { sql: 'kept_audience.made_by = $user', bind: me },
 		people,
 		addresses: people('address.person_id'),
-		log: inSql(user, 'log').everywhere
-			? whole
-			: anyOf(inSql(user, 'log').ofSchool('log_line.school_id'))
+		log: log.everywhere ? whole : anyOf(log.ofSchool('log_line.school_id'))
 	};
 }

@@ -31,6 +31,26 @@ export const usualRights: Readonly<Record<RoleName, readonly Right[]>> = {
 	operator: ['operate']
 };
 
+/** Where each role can be given. A teacher’s sections are the roster’s to say, so their school is only where they work. */
+export const rolePlaces: Readonly<
+	Record<
+		RoleName,
+		{
+			readonly district: boolean;
+			readonly school: boolean;
+			readonly section: boolean;
+			readonly byRoster: boolean;
+		}
+	>
+> = {
+	coordinator: { district: true, school: false, section: false, byRoster: false },
+	principal: { district: true, school: true, section: false, byRoster: false },
+	office: { district: true, school: true, section: false, byRoster: false },
+	teacher: { district: false, school: true, section: true, byRoster: true },
+	helper: { district: true, school: true, section: false, byRoster: false },
+	operator: { district: true, school: false, section: false, byRoster: false }
+};
+
 /** What makes sense for the whole district alone, and is nothing at a school. */
 export const districtOnly: readonly Right[] = ['roster', 'settings', 'accounts', 'operate'];
 
@@ -67,7 +87,7 @@ export interface User {
 /** Where a role holds. A teacher's sections are the roster's to say; one section that is named (a substitute's) is that one. */
 function placeOf({ role, schoolId, sectionId }: RoleHeld): Where {
 	if (sectionId !== null) return { ...nowhere, sections: [sectionId] };
-	if (role === 'teacher') return { ...nowhere, own: true };
+	if (rolePlaces[role].byRoster) return { ...nowhere, own: true };
 	return schoolId === null ? { ...nowhere, whole: true } : { ...nowhere, schools: [schoolId] };
 }
 

@@ -157,7 +157,7 @@ export const tasks = {
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
 	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
 	tellStaff: async ({ db, settings, key }: Services) =>
-		(await followRoleTimes(db, key, settings.publicUrl)) +
+		(await followRoleTimes(db, key)) +
 		(await reportEnded(db, settings.publicUrl)) +
 		(await mendDigest(db, settings.publicUrl)) +
 		(await reportRosters(db, settings.publicUrl)),

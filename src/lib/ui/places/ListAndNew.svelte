@@ -33,7 +33,7 @@
 		{#if fresh !== null}
 			<aside>
 				<h2>{fresh}</h2>
-				<form method="post" action={make} use:enhance={keepTyped}>
+				<form class="beside" method="post" action={make} use:enhance={keepTyped}>
 					{@render fields()}
 					{#if why}<p class="fail small" role="alert">{why}</p>{/if}
 					<Button type="submit" size="small" kind="tertiary">Make it</Button>
@@ -45,14 +45,6 @@
 </div>
 
 <style>
-	form {
-		display: grid;
-		gap: 10px;
-		margin-top: 8px;
-	}
-	form :global(.bx--btn) {
-		justify-self: start;
-	}
 	section {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr);

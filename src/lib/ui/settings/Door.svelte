@@ -7,9 +7,18 @@
 	let {
 		title,
 		why = '',
+		action,
 		children,
 		after
-	}: { title: string; why?: string | undefined; children: Snippet; after?: Snippet } = $props();
+	}: {
+		title: string;
+		why?: string | undefined;
+		/** The action of the form. */
+		action?: string;
+		/** What stands in the form; none where there is nothing to say. */
+		children?: Snippet;
+		after?: Snippet;
+	} = $props();
 </script>
 
 <svelte:head><title>{title} · Idle Courier</title></svelte:head>
@@ -17,10 +26,12 @@
 <main class="door-page">
 	<Brand />
 	<h1>{title}</h1>
-	<form method="post">
-		{#if why}<InlineNotification kind="error" lowContrast hideCloseButton title={why} />{/if}
-		{@render children()}
-	</form>
+	{#if children}
+		<form method="post" {action}>
+			{#if why}<InlineNotification kind="error" lowContrast hideCloseButton title={why} />{/if}
+			{@render children()}
+		</form>
+	{/if}
 	{@render after?.()}
 </main>
 

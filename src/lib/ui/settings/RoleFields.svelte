@@ -21,8 +21,7 @@
 	let search = $state('');
 	let found = $state.raw<{ id: number; name: string; note: string }[]>([]);
 	let section = $state.raw<{ id: number; name: string } | null>(null);
-	const whole = $derived(role === 'coordinator' || role === 'operator');
-	const about = $derived(choices.roles.find((r) => r.role === role)?.about ?? '');
+	const chosen = $derived(choices.roles.find((r) => r.role === role)!);
 	let asked = 0;
 	$effect(() => {
 		const q = search.trim();
@@ -44,10 +43,10 @@
 <Select size="sm" labelText="As" name="role" bind:selected={role}>
 	{#each choices.roles as r (r.role)}<SelectItem value={r.role} text={r.name} />{/each}
 </Select>
-<p class="small quiet about">{about}</p>
-{#if whole}
+<p class="small quiet about">{chosen.about}</p>
+{#if !chosen.school}
 	<input type="hidden" name="place" value="district" />
-{:else if section && role === 'teacher'}
+{:else if section && chosen.section}
 	<p class="small">
 		Stands in for <b>{section.name}</b>.
 		<button type="button" class="door" onclick={() => (section = null)}>Take it out</button>
@@ -55,13 +54,10 @@
 	<input type="hidden" name="place" value="section {section.id}" />
 {:else}
 	<Select size="sm" labelText="Where" name="place" bind:selected={place}>
-		{#if role !== 'teacher' || choices.schools.length === 0}<SelectItem
-				value="district"
-				text="the whole district"
-			/>{/if}
+		{#if chosen.district}<SelectItem value="district" text="the whole district" />{/if}
 		{#each choices.schools as s (s.id)}<SelectItem value="school {s.id}" text={s.name} />{/each}
 	</Select>
-	{#if role === 'teacher'}
+	{#if chosen.section}
 		<div class="section">
 			<label for="stand-in" class="small">Stands in for one section</label>
 			<input id="stand-in" type="search" placeholder="Name of a section" bind:value={search} />

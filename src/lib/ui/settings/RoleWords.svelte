@@ -4,15 +4,10 @@
 
 	/** A role in words: "Teacher, Homeroom 4-A, from Mar 9 until Mar 20". */
 	let { line, zone }: { line: RoleLine; zone: string } = $props();
-	const place = $derived(
-		line.role === 'teacher' && line.sectionId === null
-			? 'the sections of the roster'
-			: (line.place ?? 'the whole district')
-	);
 </script>
 
 <span class:quiet={line.state === 'over'}
-	>{line.name}, {place}{line.state === 'coming'
+	>{line.name}, {line.place}{line.state === 'coming'
 		? `, from ${dayName(line.startsAt, zone)}`
 		: ''}{line.endsAt !== null
 		? line.state === 'over'

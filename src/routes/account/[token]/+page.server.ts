@@ -1,6 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { openAccountLink } from '$lib/server/access/account-links';
-import { mayTry } from '$lib/server/access/guessing';
 import { passwordLength } from '$lib/server/access/password-rules';
 import { readDistrict } from '$lib/server/db/district';
 import {
@@ -17,15 +16,12 @@ import type { Actions, PageServerLoad } from './$types';
 /** A token as it can be; anything longer is none. */
 const most = 60;
 
-export const load: PageServerLoad = async ({ params, getClientAddress, setHeaders }) => {
+export const load: PageServerLoad = async ({ params, setHeaders }) => {
 	const { db, key } = await services();
 	// The address is the right: it goes nowhere else (RFC 9700 section 4.2.4 says the same of codes).
 	setHeaders({ 'referrer-policy': 'no-referrer' });
 	const link = await openAccountLink(db, key, params.token.slice(0, most));
-	if (!link.ok) {
-		await mayTry('account link', getClientAddress());
-		return { kind: 'none' as const, ended: link.ended };
-	}
+	if (!link.ok) return { kind: 'none' as const, ended: link.ended };
 	const { name } = await readDistrict(db);
 	const who = (await db.one<{ name: string }>(
 		`SELECT given_name || ' ' || family_name AS name FROM person WHERE id = $id`,

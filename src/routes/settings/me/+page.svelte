@@ -106,38 +106,34 @@
 <section aria-labelledby="password">
 	<h2 id="password">Password</h2>
 	{@render came('password')}
-	{#if own.hasPassword}
-		<form method="post" action="?/password" class="fields" use:enhance>
-			<PasswordInput
-				size="sm"
-				name="before"
-				labelText="The one you have now"
-				autocomplete="current-password"
-				tooltipAlignment="end"
-				required
-			/>
-			<PasswordInput
-				size="sm"
-				name="password"
-				labelText="New password"
-				helperText="{own.least} characters or more. A few words in a row are easy to keep in mind; nothing else is asked of it."
-				autocomplete="new-password"
-				tooltipAlignment="end"
-				required
-			/>
-			<PasswordInput
-				size="sm"
-				name="again"
-				labelText="The same once more"
-				autocomplete="new-password"
-				tooltipAlignment="end"
-				required
-			/>
-			<Button type="submit" size="small">Change it, and end other sessions</Button>
-		</form>
-	{:else}
-		<p>You come in by the district’s own sign-in, and have no password here.</p>
-	{/if}
+	<form method="post" action="?/password" class="fields" use:enhance>
+		<PasswordInput
+			size="sm"
+			name="before"
+			labelText="The one you have now"
+			autocomplete="current-password"
+			tooltipAlignment="end"
+			required
+		/>
+		<PasswordInput
+			size="sm"
+			name="password"
+			labelText="New password"
+			helperText="{own.least} characters or more. A few words in a row are easy to keep in mind; nothing else is asked of it."
+			autocomplete="new-password"
+			tooltipAlignment="end"
+			required
+		/>
+		<PasswordInput
+			size="sm"
+			name="again"
+			labelText="The same once more"
+			autocomplete="new-password"
+			tooltipAlignment="end"
+			required
+		/>
+		<Button type="submit" size="small">Change it, and end other sessions</Button>
+	</form>
 </section>
 
 <section aria-labelledby="sessions">

@@ -58,7 +58,7 @@
 	</section>
 	<aside>
 		<h2>Invite somebody</h2>
-		<form method="post" use:enhance={keepTyped}>
+		<form class="beside" method="post" use:enhance={keepTyped}>
 			{#if form?.why}
 				<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
 			{/if}
@@ -102,14 +102,6 @@
 </div>
 
 <style>
-	form {
-		display: grid;
-		gap: 10px;
-		margin-top: 8px;
-	}
-	form :global(.bx--btn) {
-		justify-self: start;
-	}
 	.under {
 		display: block;
 	}

@@ -2,7 +2,15 @@ import { expect } from 'chai';
 import { may, scope, type Act } from '../../../../src/lib/server/access/may';
 import type { User } from '../../../../src/lib/server/access/user';
 import { schedule } from '../../../../src/lib/server/desk/send/schedule';
-import { as, coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
+import {
+	as,
+	farPoint,
+	coordinator,
+	sheetOf,
+	teacher,
+	testSchool,
+	type TestSchool
+} from '../database';
 
 const office = as({ ...teacher, personId: 92 }, 'office', 1);
 const principal = as({ ...teacher, personId: 93 }, 'principal', 1);
@@ -65,16 +73,7 @@ describe('what somebody may see', () => {
 	let school: TestSchool;
 	before(async () => {
 		school = await testSchool();
-		for (const statement of [
-			`INSERT INTO school VALUES (2, 'Far Point', 'Far')`,
-			`INSERT INTO course VALUES (3, 2, 'S', 'Sailing')`,
-			`INSERT INTO section (id, course_id, term_id, name, period) VALUES (200, 3, 2, 'Sailing 8-A', '')`,
-			`INSERT INTO person (id, kind, given_name, family_name, language, school_id, grade_level, has_inbox) VALUES (4, 'student', 'Nils', 'Berg', 'en', 2, '8', 0),
-				(13, 'adult', 'Ida', 'Berg', 'en', NULL, NULL, 1)`,
-			`INSERT INTO contact (student_id, person_id, relation, guardian, custody, correspondence, emergency) VALUES (4, 13, 'mother', 1, 1, 1, 0)`
-		]) {
-			await school.db.run(statement);
-		}
+		await farPoint(school.db);
 		const sent = await schedule(school.db, Buffer.alloc(32, 7), coordinator, sheetOf(), 5);
 		expect(sent.ok).to.equal(true);
 	});

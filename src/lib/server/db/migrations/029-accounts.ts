@@ -12,8 +12,6 @@ export const up: readonly string[] = [
 	`CREATE TABLE seen_place (person_id INTEGER NOT NULL REFERENCES person, place_hash TEXT NOT NULL, seen_at INTEGER NOT NULL,
 		PRIMARY KEY (person_id, place_hash)) WITHOUT ROWID`,
 	'ALTER TABLE session ADD COLUMN waits_factor INTEGER NOT NULL DEFAULT 0',
-	'ALTER TABLE sign_in ADD COLUMN identity TEXT',
-	'CREATE UNIQUE INDEX sign_in_identity ON sign_in (identity) WHERE identity IS NOT NULL',
 	'ALTER TABLE notice ADD COLUMN account_link_id INTEGER REFERENCES account_link',
 	'CREATE INDEX notice_account_link ON notice (account_link_id)'
 ];

@@ -15,12 +15,9 @@ export type RoleName = (typeof roles)[number];
 export const signIn = table('sign_in', 'Who may sign in, by which name and password.', {
 	personId: whole().key().of('person'),
 	userName: text().once(),
-	/** Empty where they come in by the identity provider alone. */
 	passwordHash: text(),
 	title: text(),
-	closedAt: instant().orNull(),
-	/** Who they are to the identity provider: its address and their number there; nothing before they came in by it. */
-	identity: text().orNull()
+	closedAt: instant().orNull()
 });
 export const roleRight = table('role_right', 'What a role can do.', {
 	role: text<RoleName>().key(),

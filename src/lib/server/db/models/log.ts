@@ -23,15 +23,15 @@ export const logActs = [
 	...(['invited', 'invitation-ended', 'account-opened', 'account-closed'] as const),
 	...(['password-changed', 'password-forgotten', 'factor-on', 'factor-off'] as const),
 	...(['role-given', 'role-ended', 'rights-changed', 'refused'] as const),
-	// The district, and the data themselves.
-	...(['setting-changed', 'went-out', 'erased', 'past-keeping', 'began'] as const)
+	// The data themselves.
+	...(['went-out', 'erased'] as const)
 ] as const;
 export type LogAct = (typeof logActs)[number];
 
 /** What it was done to. */
 export type LogThing =
 	| ('dispatch' | 'round' | 'standing' | 'event' | 'closure' | 'person' | 'group' | 'marker')
-	| ('section' | 'roster' | 'conversation' | 'school' | 'setting' | 'role' | 'list');
+	| ('section' | 'roster' | 'conversation');
 
 export const logLine = table(
 	'log_line',

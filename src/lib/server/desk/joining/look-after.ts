@@ -38,7 +38,7 @@ export async function takeJoinerOut(
 		await endJoinings(hand.tx, [row], { state: 'removed', byId: user.personId }, hand.at);
 		hand.did({
 			...{ act: 'joining-changed', to: ['group', groupId] },
-			after: { what: 'took somebody out' }
+			after: { what: 'removed' }
 		});
 		return { ok: true };
 	});
@@ -53,7 +53,7 @@ export async function letAskAgain(db: Db, user: User, groupId: number, id: numbe
 			await hand.tx.rows(joining).change({ id }, { state: 'left', byId: user.personId });
 		hand.did({
 			...{ act: 'joining-changed', to: ['group', groupId] },
-			after: { what: 'let somebody ask again' }
+			after: { what: 'let-ask' }
 		});
 		return { ok: true };
 	});

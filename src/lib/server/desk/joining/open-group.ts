@@ -68,7 +68,7 @@ export async function openGroup(
 				{ id: groupId },
 				{ code, codeKey: codeKey(code), openUntil: until === '' ? null : until }
 			);
-		hand.did({ act: 'joining-changed', to: ['group', groupId], after: { what: 'opened it' } });
+		hand.did({ act: 'joining-changed', to: ['group', groupId], after: { what: 'opened' } });
 		return { ok: true, code };
 	});
 }
@@ -80,7 +80,7 @@ export async function closeGroup(db: Db, user: User, groupId: number): Promise<S
 		await hand.tx
 			.rows(schoolGroup)
 			.change({ id: groupId }, { code: null, codeKey: null, openUntil: null });
-		hand.did({ act: 'joining-changed', to: ['group', groupId], after: { what: 'closed it' } });
+		hand.did({ act: 'joining-changed', to: ['group', groupId], after: { what: 'closed' } });
 		return { ok: true };
 	});
 }

@@ -1,4 +1,4 @@
-import { readdir, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { writeDown } from '../../access/log';
 import { isAllowed, scope } from '../../access/may';
@@ -50,19 +50,27 @@ async function marksOf(tx: Query, id: number): Promise<Marks> {
 	};
 }
 
-/** Contents beside the database that nothing names any more. */
-async function clearFiles(db: Query, dataFolder: string): Promise<void> {
-	const named = new Set(
-		(
-			await db.all<{ hash: string }>(
-				'SELECT hash FROM file UNION SELECT hash FROM answer_file WHERE hash IS NOT NULL'
-			)
-		).map((r) => r.hash)
+/** The contents of what they sent, under their hashes. */
+const contentsOf = (tx: Query, id: number): Promise<{ hash: string }[]> =>
+	tx.all(
+		`SELECT DISTINCT hash FROM answer_file JOIN answer ON answer.id = answer_id JOIN conversation ON conversation.id = conversation_id
+		WHERE hash IS NOT NULL AND person_id = $id`,
+		{ id }
 	);
-	const folder = join(dataFolder, 'files');
-	for (const name of await readdir(folder).catch(() => []))
-		if (/^[0-9a-f]{64}$/.test(name) && !named.has(name))
-			await rm(join(folder, name), { force: true });
+
+/** Takes contents away that nothing names any more. Others' stay, also those that are just coming in and are named by nothing yet. */
+async function clearContents(
+	db: Query,
+	dataFolder: string,
+	hashes: readonly string[]
+): Promise<void> {
+	for (const hash of hashes) {
+		const named = await db.one(
+			'SELECT 1 FROM file WHERE hash = $hash UNION SELECT 1 FROM answer_file WHERE hash = $hash',
+			{ hash }
+		);
+		if (!named) await rm(join(dataFolder, 'files', hash), { force: true });
+	}
 }
 
 /** The tables of rosters that have come in: what they say of others stands in the database. */
@@ -125,6 +133,7 @@ export async function erasePerson(
 		return { ok: false, why: 'Only the district office erases people. Ask them.' };
 	const seen = scope(user).people('person.id', 'look-after');
 	const marks: Marks[] = [];
+	const contents: string[] = [];
 	const done = await db.write(async (tx): Promise<Said> => {
 		const row = await tx.one<{ name: string; goneAt: number | null; wrote: number; waits: number }>(
 			`SELECT trim(given_name || ' ' || family_name) AS name, gone_at AS goneAt,
@@ -160,14 +169,17 @@ export async function erasePerson(
 			'SELECT id FROM person WHERE id = $id OR same_as = $id ORDER BY id = $id',
 			{ id }
 		);
-		for (const one of same) marks.push(await marksOf(tx, one.id));
+		for (const one of same) {
+			marks.push(await marksOf(tx, one.id));
+			contents.push(...(await contentsOf(tx, one.id)).map((c) => c.hash));
+		}
 		for (const [i, one] of same.entries()) await eraseRows(tx, one.id, marks[i]!);
 		await rosterChanged(tx);
 		await writeDown(tx, { act: 'erased', by: user, to: ['person', id] });
 		return { ok: true };
 	});
 	if (!done.ok) return done;
-	await clearFiles(db, dataFolder);
+	await clearContents(db, dataFolder, contents);
 	await clearRosters(db, dataFolder);
 	await tidy(db);
 	return { ok: true, left: await stillNamed(db, marks) };

@@ -48,8 +48,11 @@ export const erasing: readonly string[] = [
 	'DELETE FROM contact WHERE student_id = $id OR person_id = $id',
 	'DELETE FROM enrolment WHERE student_id = $id',
 	'DELETE FROM group_member WHERE person_id = $id',
+	// A home with nobody else in it is named after them.
+	`UPDATE household SET name = '${erasedName}', gone_at = coalesce(gone_at, $at)
+		WHERE id IN (SELECT household_id FROM household_member WHERE person_id = $id)
+			AND NOT EXISTS (SELECT 1 FROM household_member WHERE household_id = household.id AND person_id != $id)`,
 	'DELETE FROM household_member WHERE person_id = $id',
-	'DELETE FROM household WHERE id NOT IN (SELECT household_id FROM household_member) AND gone_at IS NOT NULL',
 	'DELETE FROM kept_person WHERE person_id = $id OR student_id = $id',
 	'DELETE FROM section_staff WHERE person_id = $id',
 	'DELETE FROM staff WHERE person_id = $id',

@@ -1,5 +1,3 @@
-import type { LoggedValues } from '../../access/log';
-
 /** Words for the codes that stand in the log. */
 
 const roleNames: Readonly<Record<string, string>> = {
@@ -48,15 +46,20 @@ const out: Readonly<Record<string, string>> = {
 	deliveries: 'the copies of a dispatch',
 	account: 'the account of a dispatch',
 	manifest: 'names and addresses of a sheet',
-	calls: 'a list for calls',
 	sheets: 'first-access sheets',
-	letters: 'letters',
-	person: 'one person’s whole file',
-	everything: 'everything'
+	person: 'one person’s whole file'
 };
 /** "every contact", of the code of what was taken out. */
 export const whatWentOut = (what: unknown): string => out[String(what)] ?? 'something';
 
-/** "quiet hours: text", of a change of a setting. */
-export const settingWords = ({ what }: LoggedValues): string =>
-	typeof what === 'string' ? `the setting ${what}` : 'a setting';
+/** "made", of the code of what was done to a group. */
+export const groupDone = (what: unknown): string => (what === 'made' ? 'made' : 'changed');
+
+const joining: Readonly<Record<string, string>> = {
+	opened: 'opened',
+	closed: 'closed',
+	removed: 'took somebody out of',
+	'let-ask': 'let somebody ask again to join'
+};
+/** "took somebody out of", of the code of what was done to an open group. */
+export const joiningDone = (what: unknown): string => joining[String(what)] ?? 'changed';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { zoneDay } from './days';
+import { localDays } from '../../../core/time/zone';
 import { scope } from '../../access/may';
 import type { LoggedValues } from '../../access/log';
 import type { User } from '../../access/user';
@@ -52,7 +52,6 @@ const nameOf = `CASE thing
 	WHEN 'marker' THEN (SELECT '“' || name || '”' FROM marker WHERE id = thing_id)
 	WHEN 'section' THEN (SELECT name FROM section WHERE id = thing_id)
 	WHEN 'roster' THEN (SELECT '“' || name || '”' FROM roster_file WHERE id = thing_id)
-	WHEN 'school' THEN (SELECT name FROM school WHERE id = thing_id)
 END`;
 
 /** What stands for a thing whose name is gone. */
@@ -139,11 +138,11 @@ export async function logPage(db: Query, user: User, filter: LogFilter): Promise
 	const { zone } = await readDistrict(db);
 	if (filter.from !== '') {
 		wanted.push('at >= $from');
-		bind.from = zoneDay(filter.from, zone).from;
+		bind.from = localDays(filter.from, 1, zone)[0]!.from;
 	}
 	if (filter.until !== '') {
 		wanted.push('at < $until');
-		bind.until = zoneDay(filter.until, zone).until;
+		bind.until = localDays(filter.until, 1, zone)[0]!.to;
 	}
 	const where = wanted.join(' AND ');
 	const found = (await db.one<{ n: number }>(
@@ -170,5 +169,6 @@ export async function logOfThing(db: Query, [thing, id]: LogAbout): Promise<LogL
 		`SELECT ${columns} FROM log_line WHERE thing = $thing AND thing_id = $id ORDER BY log_line.id DESC LIMIT ${mostOfThing}`,
 		{ thing, id }
 	);
-	return shown(db, rows);
+	// It stands on the page that it would lead to.
+	return (await shown(db, rows)).map((line) => ({ ...line, href: null }));
 }

@@ -33,7 +33,6 @@ export const logKinds = {
 	answers: 'Answers',
 	coming: 'Coming in',
 	work: 'Who works here, and rights',
-	settings: 'Settings',
 	data: 'Data that left or went',
 	refused: 'Tried without the right'
 } as const;
@@ -64,8 +63,7 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 		...(['invited', 'invitation-ended', 'account-opened', 'account-closed'] as const),
 		...(['role-given', 'role-ended', 'rights-changed'] as const)
 	],
-	settings: ['setting-changed', 'began'],
-	data: ['went-out', 'erased', 'past-keeping'],
+	data: ['went-out', 'erased'],
 	refused: ['refused']
 };
 

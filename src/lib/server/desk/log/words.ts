@@ -3,7 +3,7 @@ import { dayTime } from '../../../core/time/zone';
 import { dateWords } from '../../../core/time/said-day';
 import type { LoggedValues } from '../../access/log';
 import type { LogAct } from '../../db/models/log';
-import { actWords, roleWords, settingWords, whatWentOut } from './codes';
+import { actWords, groupDone, joiningDone, roleWords, whatWentOut } from './codes';
 
 /** What a line says, with the names that its numbers stand for. */
 export interface Told {
@@ -79,8 +79,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'person-changed': ({ about, after }) => `changed ${about}: ${list(after.fields)}`,
 	'address-mended': ({ about, after }) =>
 		`${after.same ? 'used an address again' : 'changed an address'} (${text(after.way)}) of ${about}`,
-	'group-changed': ({ about, after }) => `${text(after.what)} the group ${about}`,
-	'joining-changed': ({ about, after }) => `${text(after.what)} (the open group ${about})`,
+	'group-changed': ({ about, after }) => `${groupDone(after.what)} the group ${about}`,
+	'joining-changed': ({ about, after }) => `${joiningDone(after.what)} the open group ${about}`,
 	'marker-made': ({ about }) => `made the marker ${about}`,
 	'marker-changed': ({ about, after }) =>
 		`set the marker ${about} for ${many(after.students, 'student', 'students')}`,
@@ -131,15 +131,9 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'rights-changed': ({ before, after }) =>
 		`changed what ${roleWords(after.role)} can do: from ${list(before.rights) || 'nothing'} to ${list(after.rights) || 'nothing'}`,
 	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
-	'setting-changed': ({ after }) => `changed ${settingWords(after)}`,
 	'went-out': ({ about, after }) =>
 		`took ${whatWentOut(after.what)} out${about === '' ? '' : `, of ${about}`}`,
-	erased: ({ about }) => `erased everything about ${about}`,
-	'past-keeping': ({ after }) =>
-		`let go what is past its time: ${Object.entries(after)
-			.map(([what, n]) => `${count(num(n))} ${what}`)
-			.join(', ')}`,
-	began: () => 'opened the district'
+	erased: ({ about }) => `erased everything about ${about}`
 };
 
 /** What a line says, after the name of who did it. */

@@ -1,5 +1,5 @@
 import { scope } from '../../access/may';
-import { rights, whereOf, type User } from '../../access/rights';
+import { rights, rolePlaces, whereOf, type User } from '../../access/rights';
 import { sessionsOf } from '../../access/sessions';
 import { studentsAllowed } from '../../access/allowed';
 import { userById } from '../../access/user';
@@ -21,7 +21,11 @@ type Row = Omit<AccountLine, 'roles' | 'factor' | 'state'> & {
 	readonly invitedUntil: number | null;
 	readonly roles: string;
 	readonly email: string | null;
-	readonly identity: string | null;
+};
+
+type StoredRole = Omit<RoleLine, 'state' | 'name' | 'place'> & {
+	readonly placeName: string | null;
+	readonly ofSection: number;
 };
 
 function stateOf({ userName, closedAt, goneAt, invitedUntil }: Row): AccountLine['state'] {
@@ -34,13 +38,13 @@ function stateOf({ userName, closedAt, goneAt, invitedUntil }: Row): AccountLine
 async function accountRows(db: Query, only: number | null): Promise<Row[]> {
 	return db.all<Row>(
 		`SELECT person.id AS personId, given_name || ' ' || family_name AS name, user_name AS userName,
-			coalesce(title, '') AS title, closed_at AS closedAt, gone_at AS goneAt, identity,
+			coalesce(title, '') AS title, closed_at AS closedAt, gone_at AS goneAt,
 			(SELECT max(seen_at) + ${jobOffset} FROM session WHERE person_id = person.id) AS seenAt,
 			EXISTS (SELECT 1 FROM second_factor WHERE person_id = person.id AND confirmed_at IS NOT NULL) AS factor,
 			(SELECT max(ends_at) FROM account_link WHERE person_id = person.id AND kind = 'invite' AND used_at IS NULL) AS invitedUntil,
 			(SELECT value FROM address WHERE person_id = person.id AND way = 'email' ORDER BY failing IS NOT NULL, id LIMIT 1) AS email,
-			(SELECT json_group_array(json_object('id', role.id, 'role', role, 'schoolId', role.school_id, 'sectionId', role.section_id,
-				'place', coalesce(section.name, school.name), 'startsAt', starts_at, 'endsAt', ends_at))
+			(SELECT json_group_array(json_object('id', role.id, 'role', role, 'ofSection', role.section_id IS NOT NULL,
+				'placeName', coalesce(section.name, school.name), 'startsAt', starts_at, 'endsAt', ends_at))
 				FROM role LEFT JOIN section ON section.id = role.section_id LEFT JOIN school ON school.id = role.school_id
 				WHERE role.person_id = person.id) AS roles
 		FROM person LEFT JOIN sign_in ON sign_in.person_id = person.id
@@ -53,10 +57,14 @@ async function accountRows(db: Query, only: number | null): Promise<Row[]> {
 
 function lineOf(row: Row, time: number): AccountLine {
 	const { personId, name, userName, title, seenAt } = row;
-	const roles = (JSON.parse(row.roles) as Omit<RoleLine, 'state' | 'name'>[]).map(
-		(r): RoleLine => ({
+	const roles = (JSON.parse(row.roles) as StoredRole[]).map(
+		({ placeName, ofSection, ...r }): RoleLine => ({
 			...r,
 			name: roleWords[r.role].name,
+			place:
+				rolePlaces[r.role].byRoster && ofSection === 0
+					? 'the sections of the roster'
+					: (placeName ?? 'the whole district'),
 			state: r.startsAt > time ? 'coming' : r.endsAt !== null && r.endsAt <= time ? 'over' : 'now'
 		})
 	);
@@ -135,7 +143,6 @@ export async function accountView(
 		sessions: await sessionsOf(db, personId),
 		rights: user ? await rightsOf(db, user) : [],
 		sees: user ? await seesOf(db, user) : null,
-		byIdentity: row.identity !== null,
 		self: personId === looks.personId
 	};
 }

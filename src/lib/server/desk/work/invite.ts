@@ -15,7 +15,7 @@ import type { Said } from '../../said';
 import { idSchema, line, namePart } from '../hand/fields';
 import { readAddress } from '../people/read-address';
 import { putNotices } from '../staff/notices';
-import { putRole, roleSchema } from './roles';
+import { notYours, putRole, roleSchema } from './roles';
 
 /** Who is invited: somebody on file, or somebody new; and what as. */
 export const inviteSchema = z
@@ -102,8 +102,7 @@ export async function invite(
 	user: User,
 	input: z.infer<typeof inviteSchema>
 ): Promise<Said<{ readonly personId: number }>> {
-	if (!isAllowed(user, 'accounts'))
-		return { ok: false, why: 'Whoever looks after the accounts invites people.' };
+	if (!isAllowed(user, 'accounts')) return notYours;
 	let why: string | null = null;
 	const personId = await db
 		.write(async (tx) => {
@@ -140,8 +139,7 @@ async function sendInvitation(tx: Query, user: User, personId: number): Promise<
 
 /** Mails an invitation again, with another link; or a link for a new password to whoever has an account. */
 export async function mailAgain(db: Db, user: User, personId: number): Promise<Said> {
-	if (!isAllowed(user, 'accounts'))
-		return { ok: false, why: 'Whoever looks after the accounts invites people.' };
+	if (!isAllowed(user, 'accounts')) return notYours;
 	return db.write(async (tx): Promise<Said> => {
 		const account = await tx.rows(signIn).one({ personId });
 		if (account) {
@@ -162,8 +160,7 @@ export async function mailAgain(db: Db, user: User, personId: number): Promise<S
 
 /** Takes an invitation back: its link opens nothing, and the roles that came with it end. */
 export async function endInvitation(db: Db, user: User, personId: number): Promise<Said> {
-	if (!isAllowed(user, 'accounts'))
-		return { ok: false, why: 'Whoever looks after the accounts invites people.' };
+	if (!isAllowed(user, 'accounts')) return notYours;
 	return db.write(async (tx): Promise<Said> => {
 		if (await tx.rows(signIn).one({ personId }))
 			return { ok: false, why: 'They have come in already. Close the account instead.' };

@@ -85,12 +85,7 @@ async function stopOnItsWay(db: Db, personId: number, id: number): Promise<strin
 }
 
 /** Follows a change of what people may do: what they have scheduled and may no longer send is held up, and they are told. */
-export async function followRights(
-	db: Db,
-	key: Buffer,
-	people: readonly number[],
-	publicUrl = ''
-): Promise<void> {
+export async function followRights(db: Db, key: Buffer, people: readonly number[]): Promise<void> {
 	for (const personId of people) {
 		const user = await userById(db, personId);
 		const stopped = await holdWhatIsLost(db, key, personId);
@@ -125,7 +120,7 @@ export async function followRights(
 					text: [
 						`What ${to === personId ? 'you' : (who?.name ?? 'they')} may do at ${name} has changed. What was scheduled and may not be sent any more does not leave:`,
 						lines.join('\n'),
-						`Copies that have left have left. ${to === personId ? 'Whoever looks after the accounts here can tell you why, and somebody with the right can send it in your place.' : 'It waits in Week: send it, or write it anew.'}${publicUrl ? ` ${publicUrl}/week` : ''}`
+						`Copies that have left have left. ${to === personId ? 'Whoever looks after the accounts here can tell you why, and somebody with the right can send it in your place.' : 'It waits in Week: send it, or write it anew.'}`
 					].join('\n\n'),
 					dispatchId: null,
 					byMail: true
@@ -136,7 +131,7 @@ export async function followRights(
 }
 
 /** Follows roles that have ended by their time since it was last asked; how many people that concerns. */
-export async function followRoleTimes(db: Db, key: Buffer, publicUrl: string): Promise<number> {
+export async function followRoleTimes(db: Db, key: Buffer): Promise<number> {
 	const time = Math.round(await now(db));
 	const last = await db.one<{ at: number }>(
 		`SELECT value ->> '$' AS at FROM setting WHERE key = 'roles-asked'`
@@ -151,8 +146,7 @@ export async function followRoleTimes(db: Db, key: Buffer, publicUrl: string): P
 	await followRights(
 		db,
 		key,
-		people.map((p) => p.id),
-		publicUrl
+		people.map((p) => p.id)
 	);
 	if (!last || people.length > 0 || time - last.at > 3_600_000 || time < last.at)
 		await db.write((tx) => writeSetting(tx, 'roles-asked', time));

@@ -10,13 +10,10 @@ import { mustSetFactor } from './must-factor';
 /** How somebody signs in, for their own page. */
 export async function ownSignIn(db: Db, key: Buffer, user: User, sessionId: number) {
 	const { personId } = user;
-	const account = (await db.rows(signIn).one({ personId }))!;
-	const { userName } = account;
+	const { userName } = (await db.rows(signIn).one({ personId }))!;
 	const begun = await begunFactor(db, key, { personId, userName });
 	return {
 		userName,
-		hasPassword: account.passwordHash !== '',
-		byIdentity: account.identity !== null,
 		least: passwordLength.least,
 		factor: await hasFactor(db, personId),
 		must: await mustSetFactor(db, user),

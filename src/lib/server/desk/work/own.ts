@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { openAccountLink, useAccountLink, endAccountLinks } from '../../access/account-links';
 import { mayTry } from '../../access/guessing';
 import { writeDown } from '../../access/log';
+import { isAllowed } from '../../access/may';
 import { asTyped, passwordRefused } from '../../access/password-rules';
 import { hashPassword, passwordFits } from '../../access/passwords';
 import { dropFactor, factorFits, hasFactor, newRecoveryCodes } from '../../access/second-factor';
@@ -13,6 +14,8 @@ import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 import { putNotices } from '../staff/notices';
 import { mailPasswordLink } from './invite';
+import { factorAsked } from './must-factor';
+import { notYours } from './roles';
 
 const password = z.string().min(1, 'Write a password.').max(1000);
 /** A password that is chosen, twice. */
@@ -158,10 +161,7 @@ export async function changePassword(
 	const account = (await db.rows(signIn).one({ personId }))!;
 	if ((await mayTry(`password of ${personId}`, address)) > 0)
 		return { ok: false, why: 'There were too many tries. Wait a few minutes, then try again.' };
-	if (
-		account.passwordHash === '' ||
-		!(await passwordFits(asTyped(input.before), account.passwordHash))
-	)
+	if (!(await passwordFits(asTyped(input.before), account.passwordHash)))
 		return { ok: false, why: 'The password you have now is another one. Write it again.' };
 	const why = await whyNot(db, personId, input, account.userName);
 	if (why !== null) return { ok: false, why };
@@ -233,8 +233,7 @@ export async function factorOff(
 	address: string
 ): Promise<Said> {
 	const { personId } = user;
-	const { factorFor } = await readDistrict(db);
-	if (user.roles.some((r) => factorFor.includes(r.role)))
+	if (await factorAsked(db, user))
 		return { ok: false, why: 'A second factor is asked for of your role, so it stays.' };
 	if ((await mayTry(`factor of ${personId}`, address)) > 0)
 		return { ok: false, why: 'There were too many tries. Wait a few minutes, then try again.' };
@@ -270,6 +269,7 @@ export async function codesAnew(
 
 /** Takes somebody's second factor away, whose phone and paper are lost: every session of theirs ends, and they are told. */
 export async function dropFactorOf(db: Db, user: User, personId: number): Promise<Said> {
+	if (!isAllowed(user, 'accounts')) return notYours;
 	return db.write(async (tx): Promise<Said> => {
 		if (!(await hasFactor(tx, personId)))
 			return { ok: false, why: 'They have no second factor. Load the page again.' };
@@ -284,4 +284,15 @@ export async function dropFactorOf(db: Db, user: User, personId: number): Promis
 		});
 		return { ok: true };
 	});
+}
+
+/** Ends every session of somebody, but the one it is done in; how many there were. */
+export async function endSessionsOf(
+	db: Db,
+	user: User,
+	personId: number,
+	but: number | null
+): Promise<Said<{ readonly ended: number }>> {
+	if (!isAllowed(user, 'accounts')) return notYours;
+	return { ok: true, ended: await db.write((tx) => endSessions(tx, personId, { but }, user)) };
 }

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { dayAfter, placeLocal } from '../../../core/time/local';
+import { localDays } from '../../../core/time/zone';
 import { writeDown } from '../../access/log';
 import { isAllowed } from '../../access/may';
-import { districtOnly, rights, usualRights, whereOf, type Right } from '../../access/rights';
+import { districtOnly, rights, rolePlaces, whereOf, type Right } from '../../access/rights';
 import { everyUser, type User } from '../../access/user';
 import { now } from '../../clock';
 import { districtDay, readDistrict } from '../../db/district';
@@ -26,7 +26,7 @@ export const roleSchema = z.object({
 });
 export type RoleInput = z.infer<typeof roleSchema>;
 
-const notYours = {
+export const notYours = {
 	ok: false,
 	why: 'Who works here, and what each may do, is for whoever has the right to say so.'
 } as const;
@@ -55,14 +55,17 @@ export async function putRole(
 		return 'There is no such school. Load the page again.';
 	if (sectionId !== null && !(await tx.rows(section).one({ id: sectionId })))
 		return 'There is no such section. Load the page again.';
-	if (sectionId !== null && input.role !== 'teacher')
+	const { district, school: atSchool, section: ofSection } = rolePlaces[input.role];
+	if (sectionId !== null && !ofSection)
 		return 'A single section is for a teacher who stands in. Choose a school, or the district.';
-	if (['coordinator', 'operator'].includes(input.role) && schoolId !== null)
+	if (schoolId !== null && !atSchool)
 		return `${roleWords[input.role].name}s are of the whole district. Choose the district.`;
+	if (schoolId === null && sectionId === null && !district)
+		return `A ${roleWords[input.role].name.toLowerCase()} works at a school. Choose one.`;
 	const { zone } = await readDistrict(tx);
 	const time = Math.round(await now(tx));
-	const startsAt = input.from === '' ? time : placeLocal(`${input.from}T00:00`, zone).at;
-	const endsAt = input.until === '' ? null : placeLocal(`${dayAfter(input.until)}T00:00`, zone).at;
+	const startsAt = input.from === '' ? time : localDays(input.from, 1, zone)[0]!.from;
+	const endsAt = input.until === '' ? null : localDays(input.until, 1, zone)[0]!.to;
 	if (endsAt !== null && endsAt <= Math.max(startsAt, time))
 		return 'The last day is before the first, or past. Choose a later one.';
 	const same = await tx.one(
@@ -228,7 +231,7 @@ export async function roleList(db: Query): Promise<RoleRights[]> {
 	);
 	const { factorFor } = await readDistrict(db);
 	return roles.map((name) => ({
-		...{ role: name, ...roleWords[name], usual: usualRights[name] },
+		...{ role: name, ...roleWords[name] },
 		rights: rights.filter((r) => given.some((g) => g.role === name && g.can === r)),
 		people: held.find((h) => h.role === name)?.n ?? 0,
 		factor: factorFor.includes(name)
@@ -239,7 +242,7 @@ export async function roleList(db: Query): Promise<RoleRights[]> {
 export async function roleChoices(db: Query): Promise<RoleChoices> {
 	return {
 		schools: await db.all('SELECT id, name FROM school ORDER BY name'),
-		roles: roles.map((name) => ({ role: name, ...roleWords[name] }))
+		roles: roles.map((name) => ({ role: name, ...roleWords[name], ...rolePlaces[name] }))
 	};
 }
 

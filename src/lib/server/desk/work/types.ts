@@ -24,6 +24,10 @@ export interface RoleChoices {
 		readonly role: RoleName;
 		readonly name: string;
 		readonly about: string;
+		/** Where it can be given. */
+		readonly district: boolean;
+		readonly school: boolean;
+		readonly section: boolean;
 	}[];
 }
 
@@ -31,12 +35,10 @@ export interface RoleChoices {
 export interface RoleLine {
 	readonly id: number;
 	readonly role: RoleName;
-	readonly schoolId: number | null;
-	readonly sectionId: number | null;
 	/** "Teacher". */
 	readonly name: string;
-	/** "Brackwater Middle", "Homeroom 4-A"; null for the district, and for a teacher what the roster says. */
-	readonly place: string | null;
+	/** "Brackwater Middle", "Homeroom 4-A", "the whole district", "the sections of the roster". */
+	readonly place: string;
 	/** Instants, ms; 0 from the beginning. */
 	readonly startsAt: number;
 	readonly endsAt: number | null;
@@ -79,19 +81,16 @@ export interface AccountView extends AccountLine {
 		/** Some of the sections by name. */
 		readonly named: readonly string[];
 	} | null;
-	/** Sign in by the identity provider is theirs. */
-	readonly byIdentity: boolean;
 	/** They are whoever looks. */
 	readonly self: boolean;
 }
 
-/** What a role can do, as it stands and as it was when we came. */
+/** What a role can do. */
 export interface RoleRights {
 	readonly role: RoleName;
 	readonly name: string;
 	readonly about: string;
 	readonly rights: readonly Right[];
-	readonly usual: readonly Right[];
 	/** How many have it today. */
 	readonly people: number;
 	/** Whether a second factor is asked for of whoever has it. */

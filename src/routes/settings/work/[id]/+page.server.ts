@@ -1,10 +1,9 @@
-import { error, fail } from '@sveltejs/kit';
+import { error, fail, type Action } from '@sveltejs/kit';
 import { z } from 'zod';
-import { endSessions } from '$lib/server/access/sessions';
 import { isAllowed } from '$lib/server/access/may';
 import { accountView } from '$lib/server/desk/work/accounts';
 import { endInvitation, mailAgain } from '$lib/server/desk/work/invite';
-import { dropFactorOf } from '$lib/server/desk/work/own';
+import { dropFactorOf, endSessionsOf } from '$lib/server/desk/work/own';
 import {
 	closeAccount,
 	endRole,
@@ -13,7 +12,8 @@ import {
 	roleSchema
 } from '$lib/server/desk/work/roles';
 import { readForm } from '$lib/server/http/read-form';
-import { services } from '$lib/server/services';
+import { services, type Services } from '$lib/server/services';
+import type { User } from '$lib/server/access/user';
 import type { Actions, PageServerLoad } from './$types';
 
 const idSchema = z.coerce.number().int().positive();
@@ -36,8 +36,17 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	return { account, choices: await roleChoices(db) };
 };
 
-const answer = (done: { ok: true } | { ok: false; why: string }, said: string) =>
+type Done = { readonly ok: true } | { readonly ok: false; readonly why: string };
+const answer = (done: Done, said: string) =>
 	done.ok ? { said, why: '' } : fail(409, { said: '', why: done.why });
+
+/** What a button does to one who works here, and what is said when it is done. */
+const doing =
+	(work: (house: Services, user: User, id: number) => Promise<Done>, said: string): Action =>
+	async ({ locals, params }) => {
+		const id = asked(locals.user, params.id!);
+		return answer(await work(await services(), locals.user!, id), said);
+	};
 
 export const actions: Actions = {
 	give: async ({ request, locals, params }) => {
@@ -55,41 +64,30 @@ export const actions: Actions = {
 		const { db, key } = await services();
 		return answer(await endRole(db, key, locals.user!, role.data), 'The role has ended.');
 	},
-	mail: async ({ locals, params }) => {
-		const id = asked(locals.user, params.id);
-		const { db } = await services();
-		return answer(await mailAgain(db, locals.user!, id), 'The letter is on its way.');
-	},
-	uninvite: async ({ locals, params }) => {
-		const id = asked(locals.user, params.id);
-		const { db } = await services();
-		return answer(await endInvitation(db, locals.user!, id), 'The invitation is taken back.');
-	},
-	close: async ({ locals, params }) => {
-		const id = asked(locals.user, params.id);
-		const { db, key } = await services();
-		return answer(
-			await closeAccount(db, key, locals.user!, id, true),
-			'The account is closed; nobody comes in by it.'
-		);
-	},
-	open: async ({ locals, params }) => {
-		const id = asked(locals.user, params.id);
-		const { db, key } = await services();
-		return answer(
-			await closeAccount(db, key, locals.user!, id, false),
-			'The account is open again.'
-		);
-	},
-	factor: async ({ locals, params }) => {
-		const id = asked(locals.user, params.id);
-		const { db } = await services();
-		return answer(await dropFactorOf(db, locals.user!, id), 'The second factor is taken away.');
-	},
+	mail: doing(({ db }, user, id) => mailAgain(db, user, id), 'The letter is on its way.'),
+	uninvite: doing(
+		({ db }, user, id) => endInvitation(db, user, id),
+		'The invitation is taken back.'
+	),
+	close: doing(
+		({ db, key }, user, id) => closeAccount(db, key, user, id, true),
+		'The account is closed; nobody comes in by it.'
+	),
+	open: doing(
+		({ db, key }, user, id) => closeAccount(db, key, user, id, false),
+		'The account is open again.'
+	),
+	factor: doing(
+		({ db }, user, id) => dropFactorOf(db, user, id),
+		'The second factor is taken away.'
+	),
 	sessions: async ({ locals, params }) => {
 		const id = asked(locals.user, params.id);
 		const { db } = await services();
-		const n = await db.write((tx) => endSessions(tx, id, { but: locals.sessionId }, locals.user!));
-		return { said: `${n} ${n === 1 ? 'session has' : 'sessions have'} ended.`, why: '' };
+		const done = await endSessionsOf(db, locals.user!, id, locals.sessionId);
+		return answer(
+			done,
+			done.ok ? `${done.ended} ${done.ended === 1 ? 'session has' : 'sessions have'} ended.` : ''
+		);
 	}
 };

@@ -19,9 +19,7 @@
 <p class="quiet"><a href="/settings/work">People who work here</a></p>
 <h1 dir="auto">{a.name}</h1>
 <p class="quiet">
-	{#if a.userName}signs in as <span class="mono">{a.userName}</span>{a.byIdentity
-			? ', also by the district’s own sign-in'
-			: ''}{/if}
+	{#if a.userName}signs in as <span class="mono">{a.userName}</span>{/if}
 	{#if a.state === 'invited'}was invited and has not come yet{/if}
 	{#if a.state === 'invitation-over'}<span class="fail">was invited; the link’s day is over</span
 		>{/if}
@@ -142,7 +140,7 @@
 	</div>
 	<aside>
 		<h2>Give a role</h2>
-		<form method="post" action="?/give" class="give" use:enhance>
+		<form method="post" action="?/give" class="beside" use:enhance>
 			<RoleFields choices={data.choices} />
 			<Button type="submit" size="small" kind="tertiary">Give it</Button>
 		</form>
@@ -176,13 +174,5 @@
 		flex-wrap: wrap;
 		gap: 8px;
 		margin-top: 8px;
-	}
-	.give {
-		display: grid;
-		gap: 10px;
-		margin-top: 8px;
-	}
-	.give :global(.bx--btn) {
-		justify-self: start;
 	}
 </style>

@@ -120,7 +120,7 @@ describe('people who work here', () => {
 		);
 		expect(await why({ who: 'known', personId: 10 })).to.equal('done');
 		for (const user of [office, teacher])
-			expect(whyOf(await invite(school.db, user, asked()))).to.contain('looks after the accounts');
+			expect(whyOf(await invite(school.db, user, asked()))).to.contain('has the right to say so');
 	});
 
 	it('are no longer invited once it is taken back, and again once it is mailed again', async () => {
