@@ -30,7 +30,7 @@ const desk = {
 	log: [],
 	keep: [],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
-	boards: ['sheet', 'family', 'track']
+	district: ['work', 'send', 'plan', 'hand', 'staff', 'people', 'track']
 };
 
 /** The core. */

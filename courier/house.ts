@@ -1,5 +1,5 @@
 import type { Dkim, MailGateway } from '../src/lib/server/gateway/mail';
-import { mailGateway } from '../src/lib/server/gateway/mail';
+import { mailGateway, noMailGateway } from '../src/lib/server/gateway/mail';
 import {
 	noTextGateway,
 	textGateway,
@@ -127,7 +127,11 @@ export function house(
 	const ended = sleeper();
 	const changes = watchChanges(db);
 	const coming = comingIn(db, key, settings.dataFolder, changes);
-	const mail = mailBy(settings.smtpUrl, settings.dkim);
+	// Without a place for what comes back there is no sender to give (RFC 5321 section 4.1.1.2).
+	const mail =
+		settings.smtpUrl === '' || settings.returnDomain === ''
+			? noMailGateway
+			: mailBy(settings.smtpUrl, settings.dkim);
 	const text = settings.smppUrl === '' ? noTextGateway : textBy(settings.smppUrl, coming.text);
 	const writing = writingOut(db, key, settings, { mail, text });
 	const settle = writingDown(db, health, closing);

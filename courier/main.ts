@@ -1,9 +1,12 @@
 import { linkKey } from '../src/lib/server/access/link-key';
+import { hasDistrict } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase } from '../src/lib/server/db/open';
+import { readProviders, type Providers } from '../src/lib/server/providers';
 import { CannotStart, readSettings } from '../src/lib/server/settings';
 import { ask } from '../src/lib/server/planner/planner';
-import { makeCourier } from './courier';
+import { makeCourier, type Courier } from './courier';
+import { sleeper } from './sleeper';
 import { threadedMail, threadedText } from './threaded';
 
 /**
@@ -12,35 +15,44 @@ import { threadedMail, threadedText } from './threaded';
  */
 const say = (line: string) => process.stdout.write(`courier: ${line}\n`);
 
+/** How often it is looked whether the district has other providers now, ms. */
+const lookMs = 2_000;
+
 async function main(): Promise<void> {
 	const settings = readSettings();
 	const db = await openDatabase(settings.databaseFile);
 	await migrate(db);
 	const key = await linkKey(settings.dataFolder, db);
 	const gatewayFile = new URL('gateway-thread.js', import.meta.url);
-	const courier = makeCourier(db, settings, key, {
-		// Planning the whole district takes seconds: a thread does it while copies go on leaving.
-		plan: (id) => ask('replan', id),
-		release: (id) => ask('release', id),
-		followZone: () => ask('followZone'),
-		tellStaff: () => ask('tellStaff'),
-		rosters: {
-			turnDay: async () => {
-				await ask('turnRosterDay');
-				await ask('replanAhead');
+	const courierWith = (providers: Providers): Courier =>
+		makeCourier(db, { ...settings, ...providers }, key, {
+			// Planning the whole district takes seconds: a thread does it while copies go on leaving.
+			plan: (id) => ask('replan', id),
+			release: (id) => ask('release', id),
+			followZone: () => ask('followZone'),
+			tellStaff: () => ask('tellStaff'),
+			rosters: {
+				turnDay: async () => {
+					await ask('turnRosterDay');
+					await ask('replanAhead');
+				},
+				bring: async (folder, names) => {
+					if (await ask('bringRosterFrom', folder, names)) await ask('replanAhead');
+				}
 			},
-			bring: async (folder, names) => {
-				if (await ask('bringRosterFrom', folder, names)) await ask('replanAhead');
-			}
-		},
-		say,
-		mail: (url, dkim) => threadedMail(gatewayFile, url, dkim),
-		text: (url, onReceipt) => threadedText(gatewayFile, url, onReceipt)
-	});
+			say,
+			mail: (url, dkim) => threadedMail(gatewayFile, url, dkim),
+			text: (url, onReceipt) => threadedText(gatewayFile, url, onReceipt)
+		});
+
+	let courier: Courier | null = null;
+	let ending = false;
+	const rest = sleeper();
 	let closing: Promise<unknown> | null = null;
 	const end = (): void => {
-		closing ??= courier
-			.close()
+		ending = true;
+		rest.end();
+		closing ??= Promise.resolve(courier?.close())
 			.then(() => db.close())
 			.then(
 				() => say('stopped'),
@@ -50,7 +62,36 @@ async function main(): Promise<void> {
 	};
 	process.on('SIGINT', end);
 	process.on('SIGTERM', end);
-	await courier.run();
+
+	/** What there is to be spoken to; null where the look failed: then it stays as it is. */
+	const look = (): Promise<Providers | null> =>
+		readProviders(db, key, settings).catch((error: Error) => {
+			if (!ending) say(`could not look for its providers: ${error.message}`);
+			return null;
+		});
+	if (!ending && !(await hasDistrict(db))) say('waiting for the first start to be done');
+	while (!ending && !(await hasDistrict(db))) await rest.wait(lookMs);
+	let providers = await readProviders(db, key, settings);
+	while (!ending) {
+		courier = courierWith(providers);
+		const running = courier.run();
+		const same = JSON.stringify(providers);
+		for (;;) {
+			await rest.wait(lookMs);
+			if (ending) break;
+			const seen = await look();
+			if (seen === null || JSON.stringify(seen) === same) continue;
+			providers = seen;
+			break;
+		}
+		if (ending) {
+			await running;
+			break;
+		}
+		say('its providers were changed; it goes on with the new ones');
+		await courier.close();
+		await running;
+	}
 }
 
 main().catch((error: Error) => {

@@ -5,6 +5,7 @@ import { redirect, type Handle, type HandleServerError, type ServerInit } from '
 import { building } from '$app/environment';
 import '$lib/server/plain-issues';
 import { actingIn, type Acting } from '$lib/server/access/acting';
+import { makeFirstKey } from '$lib/server/access/first-key';
 import { writeRefused } from '$lib/server/access/refused';
 import { sessionOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/audience/choices';
@@ -16,7 +17,7 @@ import { CannotStart } from '$lib/server/settings';
 
 /** Pages that need no sign-in: the family's side and the way to it, joining an open group, sign-in itself, and what machines ask. */
 const open =
-	/^\/(f\/|in$|join(\/|$)|sign-in(\/|$)|account\/|forgot$|health$|metrics$|bench\/time$)/;
+	/^\/(f\/|in$|join(\/|$)|sign-in(\/|$)|account\/|first\/|forgot$|health$|metrics$|bench\/time$)/;
 
 /** Write, all of it but the files. */
 const writing = /^\/write(\/(?!file(\/|$))|$)/;
@@ -57,7 +58,12 @@ export const init: ServerInit = async () => {
 	if (building) return;
 	const say = (error: Error) => console.error(error.message);
 	try {
-		const { db } = await services();
+		const { db, settings } = await services();
+		const key = await makeFirstKey(db);
+		if (key !== null)
+			return console.log(
+				`Nothing is set up here yet. Whoever opens this first sets it up, so it is yours alone:\n  ${settings.publicUrl}/first/${key}`
+			);
 		warmChoices(db).catch(say);
 		ask('warm').catch(say);
 	} catch (error) {

@@ -47,18 +47,22 @@ interface Receipt {
 	readonly err: string;
 }
 
-let bound: Session | null = null;
+/** Those that are signed in, by one account; the newest gets what comes. */
+const sessions: Session[] = [];
+const newest = (): Session | null => sessions.at(-1) ?? null;
 const receipts: Receipt[] = [];
 /** Receipts that were handed over and not answered yet; they go out again when the connection breaks. */
-const unanswered = new Set<Receipt>();
+const unanswered = new Map<Receipt, Session>();
 
 /** "YYMMDDhhmm" as appendix B of SMPP 3.4 has it. */
 const stamp = () => new Date().toISOString().replace(/\D/g, '').slice(2, 12);
 
 function deliverReceipts(): void {
-	while (bound && receipts.length > 0 && unanswered.size < 50) {
+	for (;;) {
+		const bound = newest();
+		if (!bound || receipts.length === 0 || unanswered.size >= 50) return;
 		const receipt = receipts.shift()!;
-		unanswered.add(receipt);
+		unanswered.set(receipt, bound);
 		const { text, stat, err } = receipt;
 		bound.deliver_sm(
 			{
@@ -130,7 +134,7 @@ interface FromPhone {
 }
 /** Texts that phones send, until they are taken; handed over and not answered they are sent again over the next connection. */
 const fromPhones: FromPhone[] = [];
-const untaken = new Set<FromPhone>();
+const untaken = new Map<FromPhone, Session>();
 let reference = 0;
 
 /** A text as a phone sends it: whole, or in parts. */
@@ -150,9 +154,10 @@ function send(from: string, to: string, text: string): void {
 	deliverTexts();
 }
 function deliverTexts(): void {
+	const bound = newest();
 	if (!bound) return;
 	for (const text of fromPhones.splice(0)) {
-		untaken.add(text);
+		untaken.set(text, bound);
 		bound.deliver_sm(
 			{
 				source_addr: text.from.replace('+', ''),
@@ -170,10 +175,27 @@ function deliverTexts(): void {
 	}
 }
 
+/** Who may sign in, and what else is answered (SMPP 3.4 section 5.1.3: 0x0F no such system id, 0x0E wrong password). */
+function signInFault(pdu: Pdu): number | null {
+	if (pdu.system_id !== (process.env.EXCHANGE_SYSTEM_ID ?? 'courier')) return 0x0f;
+	return pdu.password === (process.env.EXCHANGE_PASSWORD ?? 'courier') ? null : 0x0e;
+}
+
+/** What a session that has gone never answered goes out again. */
+function again<T>(handed: Map<T, Session>, gone: Session, queue: T[]): void {
+	for (const [item, session] of handed) {
+		if (session !== gone) continue;
+		handed.delete(item);
+		queue.push(item);
+	}
+}
+
 const server = smpp.createServer((session) => {
 	session.on('bind_transceiver', (pdu: Pdu) => {
+		const wrong = signInFault(pdu);
+		if (wrong !== null) return void session.send(pdu.response({ command_status: wrong }));
 		session.send(pdu.response({ system_id: 'exchange' }));
-		bound = session;
+		sessions.push(session);
 		deliverReceipts();
 		deliverTexts();
 	});
@@ -185,12 +207,13 @@ const server = smpp.createServer((session) => {
 	});
 	session.on('error', () => session.destroy());
 	session.on('close', () => {
-		if (bound !== session) return;
-		bound = null;
-		receipts.push(...unanswered);
-		unanswered.clear();
-		fromPhones.push(...untaken);
-		untaken.clear();
+		const at = sessions.indexOf(session);
+		if (at < 0) return;
+		sessions.splice(at, 1);
+		again(unanswered, session, receipts);
+		again(untaken, session, fromPhones);
+		deliverReceipts();
+		deliverTexts();
 	});
 });
 await new Promise<void>((resolve, reject) => {
@@ -202,7 +225,7 @@ await serve(httpPort, {
 	'GET /health': () => ({
 		texts: texts.rows.length,
 		receipts: receipts.length + unanswered.size,
-		bound: bound !== null
+		bound: sessions.length > 0
 	}),
 	'GET /texts': (url) => {
 		const after = Number(url.searchParams.get('after') ?? 0);

@@ -1,6 +1,7 @@
 import { openDatabase, type Db } from './db/open';
 import { migrate } from './db/migrate';
 import { linkKey } from './access/link-key';
+import { readProviders, type Providers } from './providers';
 import { readSettings, type Settings } from './settings';
 
 /** What every route stands on: settings, database, link key. Opened once for the process. */
@@ -22,4 +23,10 @@ export function services(): Promise<Services> {
 	})();
 	opened.catch(() => (opened = undefined));
 	return opened;
+}
+
+/** Where we are, and whom we speak to, as it stands now. */
+export async function outside(): Promise<Providers & Pick<Settings, 'publicUrl'>> {
+	const { db, key, settings } = await services();
+	return { publicUrl: settings.publicUrl, ...(await readProviders(db, key, settings)) };
 }

@@ -21,14 +21,14 @@ export const districtSchema = z.object({
 	name: z.string().min(1),
 	/** IANA name of the zone of all times shown. */
 	zone: z.string().min(1),
-	/** From address of mail; the name before it is the sender's. */
-	mailFrom: z.email(),
-	/** Number or name that texts come from. */
-	textFrom: z.string().min(1).max(20),
+	/** From address of mail; the name before it is the sender's. Empty until a mail server is set. */
+	mailFrom: z.union([z.literal(''), z.email()]).default(''),
+	/** Number or name that texts come from. Empty until a text provider is set. */
+	textFrom: z.string().max(20).default(''),
 	/** BCP 47 tag of the language of everybody of whom no other is known. */
 	language: z.string().min(2).max(35).default('en'),
 	/** How long a private link in a copy opens the inbox. */
-	linkDays: z.number().int().min(1),
+	linkDays: z.number().int().min(1).default(180),
 	/** How long a text that comes from a phone is taken for an answer to what the phone was sent last, days. */
 	textAnswerDays: z.number().int().min(1).max(365).default(14),
 	/** Words by which a phone stops texts, starts them or asks who writes, beside those that always do. */
@@ -70,12 +70,16 @@ export const districtSchema = z.object({
 });
 export type District = z.infer<typeof districtSchema>;
 
+/** Whether the first start is done. */
+export const hasDistrict = async (db: Query): Promise<boolean> =>
+	(await db.one(`SELECT 1 FROM setting WHERE key = 'district'`)) !== undefined;
+
 export async function readDistrict(db: Query): Promise<District> {
 	const row = await db.one<Pick<SettingRow, 'value'>>(
 		`SELECT value FROM setting WHERE key = 'district'`
 	);
 	if (!row) {
-		throw new Error('The database holds no district yet. Make the demo data or import a roster.');
+		throw new Error('Nothing is set up here yet: open the address that was printed at the start.');
 	}
 	return districtSchema.parse(JSON.parse(row.value));
 }

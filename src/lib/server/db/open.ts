@@ -1,4 +1,5 @@
-import { chmodSync, closeSync, openSync } from 'node:fs';
+import { chmodSync, closeSync, mkdirSync, openSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { QueryTypes, Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { rowsOf, type Rows } from './models/rows';
@@ -81,6 +82,7 @@ export async function openDatabase(
 	file: string,
 	{ durable = true, busyTimeoutMs = usualBusyTimeoutMs } = {}
 ): Promise<Db> {
+	mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
 	// Names, addresses and words of families: its log has the same rights as the file itself.
 	closeSync(openSync(file, 'a', 0o600));
 	chmodSync(file, 0o600);

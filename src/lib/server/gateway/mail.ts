@@ -3,7 +3,7 @@ import { createTransport } from 'nodemailer';
 import { connectionLimit, type ConnectionPool } from './connection-limit';
 import { mailOf, type Letter } from './mail-letter';
 import { isLoopback, plainNetwork } from './network';
-import type { Outcome } from './outcome';
+import { noneSet, type Outcome } from './outcome';
 import { shortened, sortSmtpError, type SmtpError } from './smtp-reply';
 
 export interface MailGateway {
@@ -14,6 +14,14 @@ export interface MailGateway {
 	remark(): string | null;
 	close(): void;
 }
+
+/** Where there is no mail server yet: letters wait, and it is said why. */
+export const noMailGateway: MailGateway = {
+	send: () => Promise.resolve({ kind: 'unavailable', why: noneSet }),
+	reachable: () => Promise.resolve(noneSet),
+	remark: () => null,
+	close: () => {}
+};
 
 /** At how many connections at once at first; most mail servers take a handful from one client (common practice). */
 const connections = 4;

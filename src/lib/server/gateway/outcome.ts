@@ -26,5 +26,8 @@ export type Outcome =
 	/** The provider cannot be spoken to; says nothing about the copy. */
 	| { readonly kind: 'unavailable'; readonly why: string };
 
+/** Why a provider that nobody has set cannot be spoken to. */
+export const noneSet = 'none is set';
+
 /** It in words, for what keeps no evidence: what came is in brackets behind. */
 export const saidText = ({ detail, said }: Said): string => (said ? `${detail} (${said})` : detail);

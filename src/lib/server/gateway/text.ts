@@ -3,7 +3,7 @@ import { septetsOf } from '../../core/copy/gsm7';
 import { partOfHeader, partOfParameters, type TextPart } from '../../core/talk/text-parts';
 import { readTextReceipt, type ReceiptParts } from '../../core/track/text-receipt';
 import { isLoopback, plainNetwork } from './network';
-import type { Outcome } from './outcome';
+import { noneSet, type Outcome } from './outcome';
 
 /** One text message, to one number. */
 export interface TextMessage {
@@ -43,8 +43,8 @@ const receiptBits = 0x3c;
 /** Where there is no text provider: texts wait, and it is said why. */
 export const noTextGateway: TextGateway = {
 	start: () => Promise.resolve(),
-	down: () => 'no text provider is set',
-	send: () => Promise.resolve({ kind: 'unavailable', why: 'no text provider is set' }),
+	down: () => noneSet,
+	send: () => Promise.resolve({ kind: 'unavailable', why: noneSet }),
 	close: () => Promise.resolve()
 };
 

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import type { User } from '../access/user';
 import { joiningHead, joiningView } from '../desk/joining/joiners';
 import type { JoiningView, WaysIn } from '../desk/joining/types';
-import { services } from '../services';
+import { outside, services } from '../services';
 
 const notHere = 'There is no such group, or another office looks after it.';
 
@@ -21,8 +21,8 @@ export async function joiningOf(
 	user: User,
 	params: { readonly id?: string }
 ): Promise<JoiningView> {
-	const { db, settings } = await services();
-	const view = await joiningView(db, user, groupIdOf(params), settings);
+	const { db } = await services();
+	const view = await joiningView(db, user, groupIdOf(params), await outside());
 	if (!view) error(404, notHere);
 	return view;
 }
@@ -32,8 +32,8 @@ export async function waysOf(
 	user: User,
 	params: { readonly id?: string }
 ): Promise<{ readonly ways: WaysIn; readonly within: number }> {
-	const { db, settings } = await services();
-	const head = await joiningHead(db, user, groupIdOf(params), settings);
+	const { db } = await services();
+	const head = await joiningHead(db, user, groupIdOf(params), await outside());
 	if (!head) error(404, notHere);
 	if (!head.ways) error(404, 'This group is not open: nobody joins it by a code.');
 	return { ways: head.ways, within: head.counts.in };

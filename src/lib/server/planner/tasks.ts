@@ -54,7 +54,7 @@ import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
 import { nameBook } from '../db/names';
 import { readRoster } from '../db/roster';
-import type { Services } from '../services';
+import { outside, type Services } from '../services';
 import type { KeptForm } from '../desk/audience/types';
 import type { ManifestFilter, Door } from '../desk/plan/types';
 import { ways } from '../../core/roster/way';
@@ -104,10 +104,10 @@ export const tasks = {
 		textLengths(db, settings.publicUrl, user, sheet),
 	proofReaders: ({ db }: Services, user: User, sheet: Sheet, search: string) =>
 		proofReaders(db, user, sheet, search),
-	proofOf: ({ db, settings }: Services, user: User, sheet: Sheet, personId: number) =>
-		proofOf(db, settings, user, sheet, personId),
-	sendProof: (services: Services, user: User, asked: ProofAsked) =>
-		sendProof(services, user, asked),
+	proofOf: async ({ db }: Services, user: User, sheet: Sheet, personId: number) =>
+		proofOf(db, await outside(), user, sheet, personId),
+	sendProof: async ({ db, key }: Services, user: User, asked: ProofAsked) =>
+		sendProof({ db, key, site: await outside() }, user, asked),
 	names: ({ db }: Services, user: User, sending: Sending, door: Door) =>
 		namesBehind(db, user, sending, door),
 	manifest: (

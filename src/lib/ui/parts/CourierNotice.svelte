@@ -26,12 +26,22 @@
 		subtitle="Copies wait and leave when it is started again; nothing is lost."
 	/>
 {/if}
-{#each status.down as { way, why, since } (way)}
-	<InlineNotification
-		kind="warning"
-		lowContrast
-		hideCloseButton
-		title="The {services[way]} has not been there since {clockTime(since, zone)}: {why}."
-		subtitle="Copies by {way} wait and leave when it is back. Whoever runs the server should look at it."
-	/>
+{#each status.down as { way, why, since, unset } (way)}
+	{#if unset}
+		<InlineNotification
+			kind="info"
+			lowContrast
+			hideCloseButton
+			title="There is no {services[way]} yet, so nothing leaves by {way}."
+			subtitle="Copies by {way} wait until one is set, under Settings."
+		/>
+	{:else}
+		<InlineNotification
+			kind="warning"
+			lowContrast
+			hideCloseButton
+			title="The {services[way]} has not been there since {clockTime(since, zone)}: {why}."
+			subtitle="Copies by {way} wait and leave when it is back. Whoever runs the server should look at it."
+		/>
+	{/if}
 {/each}

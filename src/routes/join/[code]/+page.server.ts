@@ -10,7 +10,7 @@ import {
 	languagesWanted
 } from '$lib/server/desk/joining/by-link';
 import { readForm } from '$lib/server/http/read-form';
-import { services } from '$lib/server/services';
+import { outside, services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 
 const languageSchema = z.string().max(20).nullable().catch(null);
@@ -33,14 +33,14 @@ async function groupHere({
 
 export const load: PageServerLoad = async (event) => {
 	const { group, wanted } = await groupHere(event);
-	const { db, settings } = await services();
+	const { db } = await services();
 	const chosen = languageSchema.parse(event.url.searchParams.get('language'));
 	return {
 		language: joinPhrases(chosen === null ? wanted : [chosen, ...wanted]).tag,
 		district: (await readDistrict(db)).name,
 		group: group.name,
 		over: group.over,
-		byText: settings.smppUrl !== ''
+		byText: (await outside()).smppUrl !== ''
 	};
 };
 

@@ -102,7 +102,7 @@ describe('what is not theirs', () => {
 			{
 				db: school.db,
 				key,
-				settings: { publicUrl: 'https://x.example', returnDomain: 'x.example' }
+				site: { publicUrl: 'https://x.example', returnDomain: 'x.example' }
 			},
 			teacher,
 			{ sheet: sheetOf({ ...own, wording }), personId: 10, way: 'email' }

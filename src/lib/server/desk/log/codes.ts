@@ -63,3 +63,10 @@ const joining: Readonly<Record<string, string>> = {
 };
 /** "took somebody out of", of the code of what was done to an open group. */
 export const joiningDone = (what: unknown): string => joining[String(what)] ?? 'changed';
+
+const chapters: Readonly<Record<string, string>> = {
+	'mail-server': 'the mail server',
+	'text-provider': 'the text provider'
+};
+/** "the mail server", of the code of a chapter of the settings. */
+export const chapterWords = (chapter: unknown): string => chapters[String(chapter)] ?? 'a chapter';

@@ -3,7 +3,7 @@ import { dayTime } from '../../../core/time/zone';
 import { dateWords } from '../../../core/time/said-day';
 import type { LoggedValues } from '../../access/log';
 import type { LogAct } from '../../db/models/log';
-import { actWords, groupDone, joiningDone, roleWords, whatWentOut } from './codes';
+import { actWords, chapterWords, groupDone, joiningDone, roleWords, whatWentOut } from './codes';
 
 /** What a line says, with the names that its numbers stand for. */
 export interface Told {
@@ -130,6 +130,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 		`ended that ${told.about} is ${roleWords(told.before.role)} ${place(told.before, told)}`,
 	'rights-changed': ({ before, after }) =>
 		`changed what ${roleWords(after.role)} can do: from ${list(before.rights) || 'nothing'} to ${list(after.rights) || 'nothing'}`,
+	founded: () => 'set the district up, and was its first to sign in',
+	'setting-changed': ({ after }) => `changed the settings: ${chapterWords(after.chapter)}`,
 	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
 	'went-out': ({ about, after }) =>
 		`took ${whatWentOut(after.what)} out${about === '' ? '' : `, of ${about}`}`,

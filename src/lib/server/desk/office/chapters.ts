@@ -6,6 +6,13 @@ import type { Chapter } from './types';
 /** The chapters of Settings that somebody may open, in their order. */
 export function chaptersOf(user: User): Chapter[] {
 	return [
+		...(may(user, 'settings')
+			? [
+					{ path: '/settings/start', name: 'First steps' },
+					{ path: '/settings/mail', name: 'Mail server' },
+					{ path: '/settings/texts', name: 'Text provider' }
+				]
+			: []),
 		...(may(user, 'accounts')
 			? [
 					{ path: '/settings/work', name: 'People who work here' },

@@ -2,6 +2,7 @@ import { ways } from '../../../core/roster/way';
 import { now } from '../../clock';
 import { waits, isUnsure } from '../../db/copy-state';
 import type { Query } from '../../db/open';
+import { noneSet } from '../../gateway/outcome';
 import type { CourierStatus, CourierHealth, WayHealth } from './types';
 import type { CourierRow, CourierWayRow } from '../../db/models/running';
 import type { DeliveryRow } from '../../db/models/delivery';
@@ -20,7 +21,7 @@ export async function courierStatus(db: Query): Promise<CourierStatus> {
 	const mark = await db.one<{ held: number }>('SELECT held IS NOT NULL AS held FROM mark');
 	return {
 		atWork: row !== undefined && Date.now() - row.beat_at < silentMs,
-		down,
+		down: down.map((way) => ({ ...way, unset: way.why === noneSet })),
 		held: mark?.held === 1
 	};
 }

@@ -4,8 +4,8 @@ import type { WayOut, Way } from '../../../core/roster/way';
 /** How the courier and its ways stand, as the screens say it. */
 export interface CourierStatus {
 	readonly atWork: boolean;
-	/** Ways whose provider is not there, with why and since when (instant, ms). */
-	readonly down: readonly { way: WayOut; why: string; since: number }[];
+	/** Ways whose provider is not there, with why and since when (instant, ms); `unset` where nobody has said which it is. */
+	readonly down: readonly { way: WayOut; why: string; since: number; unset: boolean }[];
 	/** Whether nothing leaves until somebody has looked at a database that was put back. */
 	readonly held: boolean;
 }

@@ -24,6 +24,7 @@ import { planBook, plannedFacts } from './plan-facts';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { partOf } from './tally';
+import type { Providers } from '../../providers';
 import type { Settings } from '../../settings';
 import { ownInboxLink } from '../../access/own-link';
 import type { SentProof } from '../sheet/sent-proof';
@@ -100,7 +101,7 @@ export async function proofReaders(
 }
 
 /** Where copies lead to, and where what comes back of them goes. */
-export type ProofSite = Pick<Settings, 'publicUrl' | 'returnDomain'>;
+export type ProofSite = Pick<Settings, 'publicUrl'> & Pick<Providers, 'returnDomain'>;
 
 /** Makes every copy of one reader. Null where the sheet does not go to that person. */
 export async function proofOf(
@@ -212,7 +213,7 @@ export interface ProofAsked {
 
 /** Hands a proof to the courier, to be sent to its writer as one reader would get it; "Proof:" stands before it. */
 export async function sendProof(
-	{ db, key, settings }: { readonly db: Db; readonly key: Buffer; readonly settings: ProofSite },
+	{ db, key, site }: { readonly db: Db; readonly key: Buffer; readonly site: ProofSite },
 	user: User,
 	{ sheet, personId, way }: ProofAsked
 ): Promise<ProofSent> {
@@ -220,7 +221,7 @@ export async function sendProof(
 	if ((await usableFiles(db, user, wanted)).length < wanted.length) {
 		return { ok: false, why: 'A picture or file of the sheet is not yours to send. Take it out.' };
 	}
-	const proof = await proofOf(db, settings, user, sheet, personId);
+	const proof = await proofOf(db, site, user, sheet, personId);
 	if (!proof) return { ok: false, why: 'The sheet does not go to that person any more.' };
 	const made = proof[way];
 	if (!made) return { ok: false, why: `${proof.reader.name} gets no copy by ${way}.` };

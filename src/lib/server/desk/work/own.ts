@@ -20,7 +20,8 @@ import { notYours } from './roles';
 const password = z.string().min(1, 'Write a password.').max(1000);
 /** A password that is chosen, twice. */
 const chosen = { password, again: z.string().max(1000) };
-const userName = z
+/** The name by which somebody signs in. */
+export const userNameSchema = z
 	.string()
 	.trim()
 	.toLowerCase()
@@ -28,7 +29,7 @@ const userName = z
 		/^[a-z0-9][a-z0-9._-]{1,59}$/,
 		'A user name has 2 to 60 small letters, figures, dots, - and _.'
 	);
-export const acceptSchema = z.object({ userName, ...chosen });
+export const acceptSchema = z.object({ userName: userNameSchema, ...chosen });
 export const resetSchema = z.object(chosen);
 export const changeSchema = z.object({ before: password, ...chosen });
 

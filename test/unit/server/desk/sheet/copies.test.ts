@@ -142,7 +142,7 @@ describe('what each copy says', () => {
 
 	it('goes to its writer as a proof where they have an address, else it is said why not', async () => {
 		const ask = (way: 'email' | 'text' | 'inbox') =>
-			sendProof({ db: school.db, key, settings: places }, coordinator, {
+			sendProof({ db: school.db, key, site: places }, coordinator, {
 				sheet: sheet(),
 				personId: 10,
 				way
