@@ -20,7 +20,7 @@ const desk = {
 	family: ['sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],
 	replies: ['staff', 'send', 'sheet', 'track', 'joining'],
-	office: [],
+	office: ['district'],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
 	places: ['track', 'audience', 'sheet', 'roster'],
@@ -30,7 +30,7 @@ const desk = {
 	log: [],
 	keep: [],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
-	district: ['work', 'send', 'plan', 'hand', 'staff', 'people', 'track']
+	district: ['work', 'send', 'plan', 'sheet', 'hand', 'staff', 'people', 'track']
 };
 
 /** The core. */

@@ -64,7 +64,6 @@ describe('with real mail servers', () => {
 			school.db,
 			readSettings({
 				IDLE_COURIER_DATA: school.folder,
-				IDLE_COURIER_RETURN_DOMAIN: 'return.brackwater.example',
 				IDLE_COURIER_SMTP: `smtp://127.0.0.1:${port}`,
 				IDLE_COURIER_SMPP: '',
 				IDLE_COURIER_RETURN_DOMAIN: 'return.example',

@@ -37,8 +37,8 @@ export async function readCalendar(db: Query, district: District): Promise<Schoo
 	};
 }
 
-export async function readTimes(db: Query): Promise<Times> {
-	const district = await readDistrict(db);
+/** What is settled about time, as a district has it. */
+export async function timesOf(db: Query, district: District): Promise<Times> {
 	const calendar = await readCalendar(db, district);
 	const schools = await db.all<Pick<SchoolQuietRow, 'quiet'> & { id: SchoolQuietRow['schoolId'] }>(
 		'SELECT school_id AS id, quiet FROM school_quiet'
@@ -69,6 +69,8 @@ export async function readTimes(db: Query): Promise<Times> {
 		mark: JSON.stringify([district, calendar, schools])
 	};
 }
+
+export const readTimes = async (db: Query): Promise<Times> => timesOf(db, await readDistrict(db));
 
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,
 	starts_at AS startsAt, ends_at AS endsAt, place, school_ids AS schoolIds, section_ids AS sectionIds, state,

@@ -29,6 +29,7 @@ import * as openTalks from './migrations/026-open-talks';
 import * as log from './migrations/027-log';
 import * as rights from './migrations/028-rights';
 import * as accounts from './migrations/029-accounts';
+import * as settings from './migrations/030-settings';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -61,7 +62,8 @@ const migrations = [
 	{ name: '026-open-talks', up: openTalks.up },
 	{ name: '027-log', up: log.up },
 	{ name: '028-rights', up: rights.up },
-	{ name: '029-accounts', up: accounts.up }
+	{ name: '029-accounts', up: accounts.up },
+	{ name: '030-settings', up: settings.up }
 ];
 
 /**

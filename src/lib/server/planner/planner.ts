@@ -20,6 +20,7 @@ const isBulk: ReadonlySet<TaskName> = new Set<TaskName>([
 	'replan',
 	'release',
 	'replanAhead',
+	'settingEffects',
 	'followZone',
 	'importCalendar',
 	'tellStaff'

@@ -1,3 +1,4 @@
+import { effectsOf } from '../desk/district/effects';
 import { followRoleTimes } from '../desk/work/lost-rights';
 import type { Audience } from '../../core/audience/audience';
 import { byWays } from '../../core/plan/handling';
@@ -52,6 +53,7 @@ import { landing, namesBehind } from '../desk/plan/tally';
 import { textLengths } from '../desk/plan/text-lengths';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
+import type { District } from '../db/district';
 import { nameBook } from '../db/names';
 import { readRoster } from '../db/roster';
 import { outside, type Services } from '../services';
@@ -196,6 +198,8 @@ export const tasks = {
 		as: 'events' | 'closures',
 		take: boolean
 	) => importCalendar(db, key, user, text, as, take),
+	settingEffects: ({ db }: Services, before: District, after: District) =>
+		effectsOf(db, before, after),
 	replanAhead: ({ db, key }: Services) => replanAhead(db, key),
 	followZone: ({ db, key }: Services) => followZone(db, key),
 	resume: ({ db, key }: Services, user: User, id: number) => resume(db, key, user, id),

@@ -10,6 +10,18 @@ export const setting = table(
 		value: json()
 	}
 );
+export const settingChange = table(
+	'setting_change',
+	'A change of a chapter of the settings, and what stood there before.',
+	{
+		id: whole().neverTwice(),
+		at: instant(),
+		byId: whole().of('person').orNull(),
+		chapter: text(),
+		before: json(),
+		after: json()
+	}
+);
 export const clock = table(
 	'clock',
 	'One row: the time of the job is the machine’s time plus this.',

@@ -42,3 +42,53 @@ export interface TriedOut {
 	readonly works: boolean;
 	readonly kept: boolean;
 }
+
+/** The chapters of the settings that are forms. */
+export type ChapterCode = 'district' | 'quiet' | 'sending' | 'answers' | 'files' | 'factor';
+
+/** A field of a chapter. */
+export interface Field {
+	readonly name: string;
+	readonly label: string;
+	readonly kind: 'line' | 'number' | 'clock' | 'choice' | 'many' | 'words';
+	readonly unit?: string;
+	readonly help?: string;
+	readonly choices?: readonly { readonly value: string; readonly text: string }[];
+}
+
+/** What was, or would be, changed of a field, in words. */
+export interface FieldChange {
+	readonly label: string;
+	readonly before: string;
+	readonly after: string;
+}
+
+/** A change that was made. */
+export interface ChapterChange {
+	readonly id: number;
+	readonly at: number;
+	/** Who made it; null where it was made by itself, or they were erased. */
+	readonly by: string | null;
+	readonly changes: readonly FieldChange[];
+}
+
+/** A chapter as its page shows it. */
+export interface ChapterView {
+	readonly code: ChapterCode;
+	readonly name: string;
+	readonly says: string;
+	/** "Coordinators change it." */
+	readonly who: string;
+	readonly fields: readonly Field[];
+	readonly values: Readonly<Record<string, string | readonly string[]>>;
+	/** The last change that was seen: one that comes between is told. */
+	readonly seen: number;
+	readonly history: readonly ChapterChange[];
+}
+
+/** What a change would do. */
+export interface ChapterEffect {
+	readonly changes: readonly FieldChange[];
+	/** What it does to what is scheduled and to people, in sentences; empty where it does nothing to them. */
+	readonly effects: readonly string[];
+}

@@ -64,6 +64,7 @@ export const erasing: readonly string[] = [
 	`DELETE FROM roster_line WHERE (source_id, key) IN (SELECT source_id, key FROM known_as WHERE kind = 'person' AND row_id = $id)`,
 	`DELETE FROM known_as WHERE kind = 'person' AND row_id = $id`,
 	// How they came in.
+	'UPDATE setting_change SET by_id = NULL WHERE by_id = $id',
 	'DELETE FROM account_link WHERE person_id = $id',
 	'DELETE FROM recovery_code WHERE person_id = $id',
 	'DELETE FROM second_factor WHERE person_id = $id',

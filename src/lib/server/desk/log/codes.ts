@@ -66,7 +66,13 @@ export const joiningDone = (what: unknown): string => joining[String(what)] ?? '
 
 const chapters: Readonly<Record<string, string>> = {
 	'mail-server': 'the mail server',
-	'text-provider': 'the text provider'
+	'text-provider': 'the text provider',
+	district: 'the district',
+	quiet: 'quiet hours and school days',
+	sending: 'hold, pace, price and load',
+	answers: 'links, answers and evidence',
+	files: 'files',
+	factor: 'the second factor'
 };
 /** "the mail server", of the code of a chapter of the settings. */
 export const chapterWords = (chapter: unknown): string => chapters[String(chapter)] ?? 'a chapter';

@@ -1,6 +1,8 @@
 import { has } from '../../access/rights';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
+import { chapters } from '../district/chapters';
+import { chapterCodes } from '../district/change';
 import type { Chapter } from './types';
 
 /** The chapters of Settings that somebody may open, in their order. */
@@ -10,7 +12,11 @@ export function chaptersOf(user: User): Chapter[] {
 			? [
 					{ path: '/settings/start', name: 'First steps' },
 					{ path: '/settings/mail', name: 'Mail server' },
-					{ path: '/settings/texts', name: 'Text provider' }
+					{ path: '/settings/texts', name: 'Text provider' },
+					...chapterCodes.map((code) => ({
+						path: `/settings/chapter/${code}`,
+						name: chapters[code].name
+					}))
 				]
 			: []),
 		...(may(user, 'accounts')

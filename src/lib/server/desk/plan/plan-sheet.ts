@@ -138,13 +138,16 @@ const lastTimed = new WeakMap<Reached, { mark: string; planned: Planned }>();
 /**
  * Plans a sheet without writing anything down: who gets a copy, and when each of the next moment's
  * copies leaves. `at` plans another of its moments, or one that is already past (what is planned
- * again as it leaves), with when its event begins, where it is a reminder.
+ * again as it leaves), with when its event begins, where it is a reminder; `times` plans it by other hours than there are.
  */
 export async function planSheet(
 	db: Db,
 	user: User,
 	said: Sending,
-	at?: Pick<Moment, 'at' | 'endsAt'> & { readonly eventAt?: number | null }
+	at?: Pick<Moment, 'at' | 'endsAt'> & {
+		readonly eventAt?: number | null;
+		readonly times?: Times;
+	}
 ): Promise<Planned> {
 	const { timing, holdMinutes } = said;
 	const sending = { ...said, audience: audienceMeant(said) };
@@ -156,7 +159,7 @@ export async function planSheet(
 	};
 	const who = await reached(db, user, { ...sending, urgent: timing.urgent });
 	const time = await now(db);
-	const times = await readTimes(db);
+	const times = at?.times ?? (await readTimes(db));
 	const event = await eventOf(db, eventId);
 	const moments = momentsOf(timing, {
 		now: time,

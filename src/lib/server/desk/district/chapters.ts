@@ -1,0 +1,313 @@
+import { IANAZone } from 'luxon';
+import { z } from 'zod';
+import { holdMinutes } from '../../../core/time/hold';
+import { clockOfMinute } from '../../../core/time/zone';
+import { districtSchema, type District } from '../../db/district';
+import { roles } from '../../db/models/access';
+import { line } from '../hand/fields';
+import { roleWords } from '../work/types';
+import type { ChapterCode, Field } from './types';
+
+/** What the fields of a chapter hold, as a form has them. */
+export type Values = Readonly<Record<string, string | readonly string[]>>;
+
+/** A chapter of the settings: its fields, how they stand in the district, and how what is typed is read. */
+export interface Chapter {
+	readonly name: string;
+	/** What it is about, and from when a change acts. */
+	readonly says: string;
+	readonly fields: readonly Field[];
+	readonly valuesOf: (district: District) => Values;
+	/** Reads a form: what of the district becomes another. */
+	readonly schema: z.ZodType<Partial<District>>;
+}
+
+const number = (what: string, least: number, most: number, unit: string) =>
+	z
+		.string()
+		.trim()
+		.regex(/^\d{1,9}$/, `${what} is a whole number, from ${least} to ${most} ${unit}.`)
+		.transform(Number)
+		.pipe(
+			z
+				.number()
+				.min(least, `${what} is ${least} ${unit} at least.`)
+				.max(most, `${what} is ${most} ${unit} at most.`)
+		);
+/** A number, or nothing for as many as there are. */
+const numberOrNone = (what: string, least: number, most: number, unit: string) =>
+	z.union([z.literal('').transform(() => null), number(what, least, most, unit)], {
+		error: `${what} is a whole number, from ${least} to ${most} ${unit}, or empty.`
+	});
+const clock = (what: string) =>
+	z
+		.string()
+		.regex(/^([01]\d|2[0-3]):[0-5]\d$/, `${what} is a time of day, as 21:00.`)
+		.transform((time) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3)));
+const clockText = (minute: number): string => clockOfMinute(minute % 1440);
+/** Boxes that are ticked, of some choices. */
+const ticked = <T extends string>(choices: readonly T[]) =>
+	z.array(z.enum(choices as readonly [T, ...T[]])).default([]);
+/** Words, one on each line. */
+const words = (what: string) =>
+	z
+		.string()
+		.max(4000, `${what} are too many.`)
+		.transform((typed) => [
+			...new Set(typed.split(/\r?\n|,/).flatMap((word) => word.trim().toLowerCase() || []))
+		])
+		.pipe(z.array(line('A word', 40)).max(50, `${what} are 50 at most.`));
+
+const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const quietDayChoices = [
+	{ value: 'never', text: 'leave on every day' },
+	{ value: 'closures', text: 'wait on closures' },
+	{ value: 'all', text: 'wait on every day without school' }
+] as const;
+const languages = ['en', 'es', 'pt', 'vi', 'ar', 'fr', 'ht', 'so', 'zh', 'ru', 'uk', 'de'] as const;
+const languageNames = new Intl.DisplayNames('en', { type: 'language' });
+
+export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
+	district: {
+		name: 'The district',
+		says: 'Its name stands in every letter from now on. When the zone is changed, what is planned for 7:05 stays at 7:05 by the new clock.',
+		fields: [
+			{ name: 'name', label: 'Name of the district', kind: 'line' },
+			{
+				...{ name: 'zone', label: 'Zone of its clocks', kind: 'choice' },
+				choices: Intl.supportedValuesOf('timeZone').map((value) => ({
+					value,
+					text: value.replaceAll('_', ' ')
+				}))
+			},
+			{
+				...{ name: 'language', label: 'Language of everybody of whom no other is known' },
+				kind: 'choice',
+				choices: languages.map((value) => ({ value, text: languageNames.of(value) ?? value }))
+			}
+		],
+		valuesOf: ({ name, zone, language }) => ({ name, zone, language }),
+		schema: z.object({
+			name: line('The name', 200).min(1, 'The name is empty. Write it.'),
+			zone: z
+				.string()
+				.refine((zone) => IANAZone.isValidZone(zone), 'Choose the zone of its clocks.'),
+			language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Choose a language.')
+		})
+	},
+	quiet: {
+		name: 'Quiet hours and school days',
+		says: 'What is not urgent waits until they are over, by the clock of whoever reads. What is scheduled moves with them; urgent messages leave at any hour.',
+		fields: [
+			{ name: 'textFrom', label: 'Texts are quiet from', kind: 'clock' },
+			{ name: 'textTo', label: 'until', kind: 'clock' },
+			{ name: 'mailFrom', label: 'Emails and the inbox are quiet from', kind: 'clock' },
+			{ name: 'mailTo', label: 'until', kind: 'clock' },
+			{
+				...{ name: 'quietDays', label: 'Ordinary messages', kind: 'choice' },
+				choices: quietDayChoices
+			},
+			{
+				...{ name: 'weekdays', label: 'There is school on', kind: 'many' },
+				choices: weekdayNames.map((text, i) => ({ value: String(i + 1), text }))
+			}
+		],
+		valuesOf: ({ quiet, quietDays, schoolWeekdays }) => ({
+			textFrom: clockText(quiet.text.fromMinute),
+			textTo: clockText(quiet.text.toMinute),
+			mailFrom: clockText(quiet.mail.fromMinute),
+			mailTo: clockText(quiet.mail.toMinute),
+			quietDays,
+			weekdays: [...schoolWeekdays].sort().map(String)
+		}),
+		schema: z
+			.object({
+				textFrom: clock('The beginning of quiet for texts'),
+				textTo: clock('The end of quiet for texts'),
+				mailFrom: clock('The beginning of quiet for emails'),
+				mailTo: clock('The end of quiet for emails'),
+				quietDays: z.enum(['never', 'closures', 'all'], 'Say on which days messages wait.'),
+				weekdays: ticked(['1', '2', '3', '4', '5', '6', '7'])
+			})
+			.refine(({ weekdays }) => weekdays.length > 0, {
+				path: ['weekdays'],
+				message: 'There is school on one day of the week at least.'
+			})
+			.transform(({ textFrom, textTo, mailFrom, mailTo, quietDays, weekdays }) => ({
+				quiet: {
+					text: { fromMinute: textFrom, toMinute: textTo },
+					mail: { fromMinute: mailFrom, toMinute: mailTo }
+				},
+				quietDays,
+				schoolWeekdays: weekdays.map(Number)
+			}))
+	},
+	sending: {
+		name: 'Hold, pace, price and load',
+		says: 'The hold is what Write offers from now on. The pace spreads what is scheduled anew; price and load are what Write and Week count with.',
+		fields: [
+			{
+				...{ name: 'holdAnnouncement', label: 'Announcements are held', kind: 'number' },
+				unit: 'minutes'
+			},
+			{ name: 'holdMessage', label: 'Messages are held', kind: 'number', unit: 'minutes' },
+			{
+				...{ name: 'paceEmail', label: 'Emails leave', kind: 'number', unit: 'a minute' },
+				help: 'Empty for as many as the mail server takes.'
+			},
+			{
+				...{ name: 'paceText', label: 'Texts leave', kind: 'number', unit: 'a minute' },
+				help: 'Empty for as many as the provider takes.'
+			},
+			{
+				...{ name: 'price', label: 'A part of a text costs', kind: 'number', unit: 'cents' },
+				help: 'Empty where nobody has said.'
+			},
+			{
+				...{ name: 'load', label: 'A day is heavy for a family from', kind: 'number' },
+				unit: 'messages on, and one more'
+			}
+		],
+		valuesOf: ({ holds, pace, textPartCents, loadLimit }) => ({
+			holdAnnouncement: String(holds.announcement),
+			holdMessage: String(holds.message),
+			paceEmail: pace.email === null ? '' : String(pace.email),
+			paceText: pace.text === null ? '' : String(pace.text),
+			price: textPartCents === 0 ? '' : String(textPartCents),
+			load: String(loadLimit)
+		}),
+		schema: z
+			.object({
+				holdAnnouncement: number('The hold', 0, holdMinutes.most, 'minutes'),
+				holdMessage: number('The hold', 0, holdMinutes.most, 'minutes'),
+				paceEmail: numberOrNone('The pace of emails', 1, 1_000_000, 'a minute'),
+				paceText: numberOrNone('The pace of texts', 1, 1_000_000, 'a minute'),
+				price: z.union(
+					[
+						z.literal('').transform(() => 0),
+						z
+							.string()
+							.trim()
+							.regex(/^\d{1,4}([.,]\d{1,4})?$/)
+							.transform((typed) => Number(typed.replace(',', '.')))
+					],
+					{ error: 'The price is a number of cents, as 0.9, or empty.' }
+				),
+				load: number('The load of a day', 1, 50, 'messages')
+			})
+			.transform((v) => ({
+				holds: { announcement: v.holdAnnouncement, message: v.holdMessage },
+				pace: { email: v.paceEmail, text: v.paceText },
+				textPartCents: v.price,
+				loadLimit: v.load
+			}))
+	},
+	answers: {
+		name: 'Links, answers and evidence',
+		says: 'Links that are out keep the time they were given; letters that leave from now on get the new one.',
+		fields: [
+			{
+				name: 'linkDays',
+				label: 'A private link opens the inbox for',
+				kind: 'number',
+				unit: 'days'
+			},
+			{
+				...{ name: 'answerDays', label: 'A text from a phone is an answer to the last one for' },
+				...{ kind: 'number', unit: 'days' }
+			},
+			{
+				...{ name: 'stop', label: 'Words that stop texts, beside STOP', kind: 'words' },
+				help: 'One on each line. Those that always do are obeyed as well.'
+			},
+			{ name: 'start', label: 'Words that start them again, beside START', kind: 'words' },
+			{ name: 'help', label: 'Words that ask who writes, beside HELP', kind: 'words' },
+			{
+				...{ name: 'pictures', label: 'Emails hold a picture of one dot', kind: 'choice' },
+				help: 'That it was loaded is weak evidence: mail systems load it by themselves.',
+				choices: [
+					{ value: 'yes', text: 'yes, and its loading is weak evidence' },
+					{ value: 'no', text: 'no' }
+				]
+			}
+		],
+		valuesOf: ({ linkDays, textAnswerDays, textWords, countPictures }) => ({
+			linkDays: String(linkDays),
+			answerDays: String(textAnswerDays),
+			stop: textWords.stop.join('\n'),
+			start: textWords.start.join('\n'),
+			help: textWords.help.join('\n'),
+			pictures: countPictures ? 'yes' : 'no'
+		}),
+		schema: z
+			.object({
+				linkDays: number('The time of a link', 1, 3650, 'days'),
+				answerDays: number('The time for an answer', 1, 365, 'days'),
+				stop: words('The words that stop texts'),
+				start: words('The words that start texts'),
+				help: words('The words that ask who writes'),
+				pictures: z.enum(['yes', 'no'])
+			})
+			.refine(
+				({ stop, start, help }) =>
+					new Set([...stop, ...start, ...help]).size === stop.length + start.length + help.length,
+				{ path: ['start'], message: 'A word means one thing: take it out of one of the lists.' }
+			)
+			.transform((v) => ({
+				linkDays: v.linkDays,
+				textAnswerDays: v.answerDays,
+				textWords: { stop: v.stop, start: v.start, help: v.help },
+				countPictures: v.pictures === 'yes'
+			}))
+	},
+	files: {
+		name: 'Files',
+		says: 'For files that are put in from now on; what is in a sheet stays in it.',
+		fields: [
+			{ name: 'file', label: 'A file is taken up to', kind: 'number', unit: 'MB' },
+			{
+				...{ name: 'mail', label: 'Mail systems refuse a letter over', kind: 'number', unit: 'MB' },
+				help: 'What is larger is a link in the letter. 25 is common practice.'
+			}
+		],
+		valuesOf: ({ fileLimitMegabytes, mailLimitMegabytes }) => ({
+			file: String(fileLimitMegabytes),
+			mail: String(mailLimitMegabytes)
+		}),
+		schema: z
+			.object({
+				// What the web server takes at all is a little more (BODY_SIZE_LIMIT, 24 MB).
+				file: number('The largest file', 1, 100, 'MB'),
+				mail: number('The largest letter', 1, 200, 'MB')
+			})
+			.transform(({ file, mail }) => ({ fileLimitMegabytes: file, mailLimitMegabytes: mail }))
+	},
+	factor: {
+		name: 'Second factor',
+		says: 'Of whoever has one of these roles a code from an app is asked for after the password. Who has none yet sets it up before anything else opens, at their next request.',
+		fields: [
+			{
+				...{ name: 'roles', label: 'It is asked for of', kind: 'many' },
+				choices: roles.map((value) => ({ value, text: roleWords[value].name }))
+			}
+		],
+		valuesOf: ({ factorFor }) => ({ roles: [...factorFor].sort() }),
+		schema: z
+			.object({ roles: ticked(roles) })
+			.transform(({ roles: asked }) => ({ factorFor: asked }))
+	}
+};
+
+/** The district as it would be after a change of one chapter. */
+export const changedDistrict = (district: District, change: Partial<District>): District =>
+	districtSchema.parse({ ...district, ...change });
+
+/** How a value of a field reads: "21:00", "Monday, Tuesday", "none". */
+export function valueWords(field: Field, value: string | readonly string[] | undefined): string {
+	const all = value === undefined ? [] : typeof value === 'string' ? [value] : value;
+	const shown = all
+		.flatMap((v) => v.split('\n'))
+		.filter((v) => v !== '')
+		.map((v) => field.choices?.find((c) => c.value === v)?.text ?? v);
+	return shown.length === 0 ? 'none' : shown.join(', ');
+}

@@ -1,0 +1,179 @@
+import { expect } from 'chai';
+import { usualTiming } from '../../../../../src/lib/core/time/timing';
+import { readDistrict } from '../../../../../src/lib/server/db/district';
+import {
+	changeChapter,
+	chapterCodes,
+	chapterView,
+	wanted
+} from '../../../../../src/lib/server/desk/district/change';
+import { chapters, type Values } from '../../../../../src/lib/server/desk/district/chapters';
+import { effectsOf, movesScheduled } from '../../../../../src/lib/server/desk/district/effects';
+import type { ChapterCode } from '../../../../../src/lib/server/desk/district/types';
+import { followZone, replanAhead } from '../../../../../src/lib/server/desk/send/replan';
+import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
+import { coordinator, office, sheetOf, testSchool, type TestSchool } from '../../database';
+
+const key = Buffer.alloc(32, 7);
+
+describe('the chapters of the settings', () => {
+	let school: TestSchool;
+	beforeEach(async () => (school = await testSchool()));
+	afterEach(() => school.close());
+	const standing = async (code: ChapterCode): Promise<Values> =>
+		chapters[code].valuesOf(await readDistrict(school.db));
+	const look = async (code: ChapterCode, change: Values) =>
+		wanted(school.db, code, { ...(await standing(code)), ...change });
+	async function change(code: ChapterCode, values: Values, user = coordinator) {
+		const { seen } = await chapterView(school.db, code);
+		return changeChapter(school.db, user, code, { ...(await standing(code)), ...values }, seen);
+	}
+	const dueAt = async () =>
+		new Map(
+			(
+				await school.db.all<{ key: string; at: number }>(
+					`SELECT person_id || ' ' || way AS key, due_at AS at FROM delivery`
+				)
+			).map(({ key: copy, at }) => [copy, at])
+		);
+
+	it('a form that is sent as it was changes nothing, whatever stands there', async () => {
+		for (const code of chapterCodes) {
+			const same = await look(code, {});
+			expect(same, code).to.include({ ok: true });
+			if (!same.ok) continue;
+			expect(same.changes, code).to.deep.equal([]);
+			expect(same.after, code).to.deep.equal(same.before);
+			expect(await change(code, {}), code).to.deep.include({ ok: true });
+		}
+		expect(await school.db.one('SELECT 1 FROM setting_change')).to.equal(undefined);
+	});
+
+	it('what cannot be is refused in words, and nothing is changed', async () => {
+		const before = await readDistrict(school.db);
+		const wrong: readonly (readonly [ChapterCode, Values, RegExp])[] = [
+			['district', { name: '  ' }, /name is empty/],
+			['district', { name: 'x\u202e' }, /cannot be seen/],
+			['district', { zone: 'Brackwater/Quay' }, /zone/],
+			['quiet', { textFrom: '9 pm' }, /time of day, as 21:00/],
+			['quiet', { mailTo: '24:00' }, /time of day/],
+			['quiet', { weekdays: [] }, /one day of the week/],
+			['quiet', { weekdays: ['8'] }, /./],
+			['sending', { holdMessage: '-1' }, /whole number/],
+			['sending', { holdMessage: '99999' }, /at most/],
+			['sending', { paceEmail: '0' }, /pace of emails/],
+			['sending', { price: 'free' }, /cents/],
+			['answers', { linkDays: '1.5' }, /whole number/],
+			['answers', { stop: 'basta', start: 'Basta' }, /means one thing/],
+			['answers', { stop: 'x'.repeat(41) }, /40 characters/],
+			['files', { file: '0' }, /1 MB at least/],
+			['factor', { roles: ['pirate'] }, /./]
+		];
+		for (const [code, values, why] of wrong) {
+			const came = await change(code, values);
+			expect(came.ok, JSON.stringify(values)).to.equal(false);
+			if (!came.ok) expect(came.why).to.match(why);
+		}
+		expect(await readDistrict(school.db)).to.deep.equal(before);
+	});
+
+	it('keeps what stood there, names who changed it, and goes back', async () => {
+		expect(await change('sending', { load: '4', price: '0,9' })).to.deep.include({ ok: true });
+		expect(await readDistrict(school.db)).to.include({ loadLimit: 4, textPartCents: 0.9 });
+		await change('sending', { load: '5' });
+		const view = await chapterView(school.db, 'sending');
+		expect(view.history.map((h) => h.changes.map((c) => `${c.before} ${c.after}`))).to.deep.equal([
+			['4 5'],
+			['none 0.9', '3 4']
+		]);
+		expect(view.history[0]!.by).to.equal('Maren Quill');
+		const first = view.history[1]!.id;
+		const old = await chapterView(school.db, 'sending', first);
+		expect(old.values.load).to.equal('3');
+		await changeChapter(school.db, coordinator, 'sending', old.values, old.seen);
+		expect(await readDistrict(school.db)).to.include({ loadLimit: 3, textPartCents: 0 });
+		const lines = await school.db.all<{ after: string }>(
+			`SELECT after FROM log_line WHERE act = 'setting-changed'`
+		);
+		expect(lines).to.have.length(3);
+		// Codes and numbers only.
+		expect(Object.keys(JSON.parse(lines[0]!.after) as object)).to.deep.equal(['chapter', 'change']);
+	});
+
+	it('is refused to whoever may not, and where somebody else was first', async () => {
+		expect(await change('files', { file: '10' }, office)).to.include({ ok: false });
+		const { seen } = await chapterView(school.db, 'files');
+		const values = await standing('files');
+		await change('files', { file: '10' });
+		const late = await changeChapter(
+			school.db,
+			coordinator,
+			'files',
+			{ ...values, mail: '30' },
+			seen
+		);
+		expect(late.ok).to.equal(false);
+		if (!late.ok) expect(late.why).to.match(/^Maren Quill has changed this meanwhile/);
+		expect(await readDistrict(school.db)).to.include({
+			...{ fileLimitMegabytes: 10, mailLimitMegabytes: 25 }
+		});
+	});
+
+	const scheduled = async () => {
+		const when = { kind: 'at', at: '2027-03-11T20:30' } as const;
+		const sent = await schedule(
+			school.db,
+			key,
+			coordinator,
+			sheetOf({ timing: { ...usualTiming, when } }),
+			5
+		);
+		expect(sent.ok).to.equal(true);
+	};
+
+	it('says how many copies quiet hours shift: so many rows have another time afterwards', async () => {
+		await scheduled();
+		const asked = await look('quiet', { mailFrom: '20:00' });
+		if (!asked.ok) throw new Error(asked.why);
+		const said = await effectsOf(school.db, asked.before, asked.after);
+		const before = await dueAt();
+		await change('quiet', { mailFrom: '20:00' });
+		expect(movesScheduled(asked.before, asked.after)).to.equal(true);
+		await replanAhead(school.db, key);
+		const after = await dueAt();
+		const moved = [...after].filter(([copy, at]) => before.get(copy) !== at).length;
+		expect(after.size).to.equal(before.size);
+		expect(moved).to.be.within(1, after.size - 1);
+		expect(said).to.deep.equal([
+			`It shifts ${moved} ${moved === 1 ? 'copy' : 'copies'} of 1 scheduled dispatch.`
+		]);
+		// What touches no time says nothing of it.
+		const other = await look('sending', { load: '7' });
+		if (other.ok) expect(await effectsOf(school.db, other.before, other.after)).to.deep.equal([]);
+	});
+
+	it('says what another zone moves, and what would be past by it', async () => {
+		await scheduled();
+		await followZone(school.db, key);
+		const asked = await look('district', { zone: 'Pacific/Auckland' });
+		if (!asked.ok) throw new Error(asked.why);
+		expect(await effectsOf(school.db, asked.before, asked.after)).to.deep.equal([
+			'1 scheduled dispatch moves, with 5 copies, and 0 events.'
+		]);
+		await change('district', { zone: 'Pacific/Auckland' });
+		await replanAhead(school.db, key);
+		const row = await school.db.one<{ at: number }>('SELECT leaves_at AS at FROM dispatch');
+		// 8:30 pm in Auckland, which is 13 hours ahead of UTC in March (IANA, Pacific/Auckland).
+		expect(new Date(row!.at).toISOString()).to.equal('2027-03-11T07:30:00.000Z');
+	});
+
+	it('says how many have no second factor yet', async () => {
+		const asked = await look('factor', { roles: ['teacher'] });
+		if (!asked.ok) throw new Error(asked.why);
+		const [said] = await effectsOf(school.db, asked.before, asked.after);
+		const { n } = (await school.db.one<{ n: number }>(
+			`SELECT count(DISTINCT person_id) AS n FROM role WHERE role = 'teacher' AND person_id IN (SELECT person_id FROM sign_in)`
+		))!;
+		expect(said).to.match(new RegExp(`^${n} (person has|people have) none yet`));
+	});
+});
