@@ -30,7 +30,7 @@ const desk = {
 	log: [],
 	keep: [],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
-	district: ['work', 'send', 'plan', 'sheet', 'hand', 'staff', 'people', 'track']
+	district: ['work', 'send', 'plan', 'sheet', 'keep', 'hand', 'staff', 'people', 'track']
 };
 
 /** The core. */

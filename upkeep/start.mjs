@@ -75,7 +75,9 @@ function keepUp(name, file, short = 0) {
 		if (stopping) return;
 		const times = Date.now() - began < wellMs ? short + 1 : 0;
 		if (times >= mostShort) {
-			process.stderr.write(`The ${name} cannot be kept up, so all ends; what is wrong stands above.\n`);
+			process.stderr.write(
+				`The ${name} cannot be kept up, so all ends; what is wrong stands above.\n`
+			);
 			return stop(1);
 		}
 		process.stderr.write(`The ${name} ended (${signal ?? code}); it is started again.\n`);

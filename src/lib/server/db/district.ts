@@ -14,6 +14,7 @@ export const quietSchema = z.object({
 	text: hoursSchema.default(callingHours),
 	mail: hoursSchema.default(stillHours)
 });
+const monthsSchema = z.number().int().min(1).max(600);
 const holdSchema = z.number().int().min(0).max(holdMinutes.most).default(holdMinutes.default);
 
 /** What the district decides for itself. */
@@ -61,6 +62,15 @@ export const districtSchema = z.object({
 	countPictures: z.boolean().default(true),
 	/** Messages a family may get in a day before it is pointed out. */
 	loadLimit: z.number().int().min(1).max(50).default(3),
+	/** For how many months words, evidence, raw addresses in it and answers are kept: three school years and one. */
+	keeping: z
+		.object({
+			words: monthsSchema.default(36),
+			evidence: monthsSchema.default(36),
+			addresses: monthsSchema.default(12),
+			answers: monthsSchema.default(36)
+		})
+		.default({ words: 36, evidence: 36, addresses: 12, answers: 36 }),
 	/** Roles of which a second factor is asked for. */
 	factorFor: z.array(z.enum(roles)).default([]),
 	/** The usual hold, by kind. */

@@ -1,4 +1,5 @@
 import { Umzug, type UmzugStorage } from 'umzug';
+import { CannotStart } from '../settings';
 import type { Db } from './open';
 import * as ground from './migrations/001-ground';
 import * as audiences from './migrations/002-audiences';
@@ -107,6 +108,13 @@ export async function migrate(db: Db, { upTo }: { upTo?: string } = {}): Promise
 		storage,
 		logger: undefined
 	});
+	// A step back: what a newer version has made of it, this one would write wrongly.
+	const ours = new Set(migrations.map((m) => m.name));
+	const newer = (await storage.executed({ context: {} })).filter((name) => !ours.has(name));
+	if (newer.length > 0)
+		throw new CannotStart(
+			`This database was brought up to date by a newer version (${newer.join(', ')}). Start that one; or put back the backup from before the upgrade: npm run restore.`
+		);
 	if ((await umzug.pending()).length === 0) return;
 	await db.run('PRAGMA foreign_keys = OFF');
 	try {

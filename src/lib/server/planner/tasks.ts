@@ -1,3 +1,4 @@
+import { dropPastByNight } from '../desk/keep/past-keeping';
 import { effectsOf } from '../desk/district/effects';
 import { followRoleTimes } from '../desk/work/lost-rights';
 import type { Audience } from '../../core/audience/audience';
@@ -157,12 +158,13 @@ export const tasks = {
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
-	/** What is written to the staff by itself: accounts of what has ended, addresses to mend. */
+	/** What is written to the staff by itself, accounts of what has ended, addresses to mend; and what goes by night. */
 	tellStaff: async ({ db, settings, key }: Services) =>
 		(await followRoleTimes(db, key)) +
 		(await reportEnded(db, settings.publicUrl)) +
 		(await mendDigest(db, settings.publicUrl)) +
-		(await reportRosters(db, settings.publicUrl)),
+		(await reportRosters(db, settings.publicUrl)) +
+		(await dropPastByNight(db, settings.dataFolder)),
 	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom, school: number | null) =>
 		callSheet(db, user, id, whom, school),
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),

@@ -62,13 +62,12 @@
 		<div class="number">
 			<TextInput
 				name={field.name}
-				labelText={field.label}
+				labelText={field.unit ? `${field.label} (${field.unit})` : field.label}
 				helperText={field.help ?? ''}
 				inputmode="decimal"
 				autocomplete="off"
 				value={one(field.name)}
 			/>
-			<span class="unit">{field.unit ?? ''}</span>
 		</div>
 	{:else}
 		<TextInput
@@ -93,14 +92,9 @@
 		margin: 0;
 	}
 	.number {
-		display: grid;
-		grid-template-columns: 200px minmax(0, 1fr);
-		gap: 10px;
 		width: 100%;
 	}
-	.unit {
-		align-self: start;
-		margin-top: 32px;
-		color: var(--quiet);
+	.number :global(input) {
+		max-width: 200px;
 	}
 </style>

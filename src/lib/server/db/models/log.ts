@@ -25,7 +25,7 @@ export const logActs = [
 	...(['founded', 'setting-changed'] as const),
 	...(['role-given', 'role-ended', 'rights-changed', 'refused'] as const),
 	// The data themselves.
-	...(['went-out', 'erased'] as const)
+	...(['went-out', 'erased', 'past-keeping'] as const)
 ] as const;
 export type LogAct = (typeof logActs)[number];
 

@@ -164,8 +164,8 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 				help: 'Empty where nobody has said.'
 			},
 			{
-				...{ name: 'load', label: 'A day is heavy for a family from', kind: 'number' },
-				unit: 'messages on, and one more'
+				...{ name: 'load', label: 'A day is heavy for a family with more than', kind: 'number' },
+				unit: 'messages'
 			}
 		],
 		valuesOf: ({ holds, pace, textPartCents, loadLimit }) => ({
@@ -281,6 +281,47 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 				mail: number('The largest letter', 1, 200, 'MB')
 			})
 			.transform(({ file, mail }) => ({ fileLimitMegabytes: file, mailLimitMegabytes: mail }))
+	},
+	keeping: {
+		name: 'How long things are kept',
+		says: 'What is past its time goes at night, for good. What was counted stays counted: how many copies there were, how many were read and when. A school year is twelve months.',
+		fields: [
+			{
+				name: 'words',
+				label: 'Words of letters, and files in them',
+				kind: 'number',
+				unit: 'months'
+			},
+			{
+				...{ name: 'evidence', label: 'What was said about each copy' },
+				...{ kind: 'number', unit: 'months' },
+				help: 'Replies of mail servers, reports that came back.'
+			},
+			{
+				...{ name: 'addresses', label: 'Addresses that copies went to or came from' },
+				...{ kind: 'number', unit: 'months' },
+				help: 'Those on people’s files are the roster’s, and stay.'
+			},
+			{
+				...{ name: 'answers', label: 'What families answered, and we to them' },
+				...{ kind: 'number', unit: 'months' },
+				help: 'A conversation that still waits is kept.'
+			}
+		],
+		valuesOf: ({ keeping }) => ({
+			words: String(keeping.words),
+			evidence: String(keeping.evidence),
+			addresses: String(keeping.addresses),
+			answers: String(keeping.answers)
+		}),
+		schema: z
+			.object({
+				words: number('The time of words', 1, 600, 'months'),
+				evidence: number('The time of evidence', 1, 600, 'months'),
+				addresses: number('The time of addresses', 1, 600, 'months'),
+				answers: number('The time of answers', 1, 600, 'months')
+			})
+			.transform((keeping) => ({ keeping }))
 	},
 	factor: {
 		name: 'Second factor',

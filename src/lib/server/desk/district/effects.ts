@@ -6,6 +6,7 @@ import { timesOf } from '../../db/calendar';
 import { isTouched } from '../../db/copy-state';
 import type { District } from '../../db/district';
 import type { Db } from '../../db/open';
+import { countPast } from '../keep/past-keeping';
 import { planSheet } from '../plan/plan-sheet';
 import { eventOfDispatch } from '../sheet/departure';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
@@ -112,6 +113,27 @@ async function toSetUp(db: Db, before: District, after: District): Promise<strin
 	];
 }
 
+/** What would go in the next night, and stays by the times there are. */
+async function wouldGo(db: Db, before: District, after: District): Promise<string[]> {
+	if (JSON.stringify(before.keeping) === JSON.stringify(after.keeping)) return [];
+	const [was, is] = [await countPast(db, before), await countPast(db, after)];
+	const more = {
+		letters: is.letters - was.letters,
+		evidence: is.evidence - was.evidence,
+		addresses: is.addresses - was.addresses,
+		answers: is.answers - was.answers
+	};
+	const parts = [
+		...(more.letters > 0 ? [`the words of ${many(more.letters, 'letter', 'letters')}`] : []),
+		...(more.evidence > 0 ? [`what was said in ${many(more.evidence, 'event', 'events')}`] : []),
+		...(more.addresses > 0 ? [`the addresses of ${many(more.addresses, 'copy', 'copies')}`] : []),
+		...(more.answers > 0 ? [many(more.answers, 'answer', 'answers')] : [])
+	];
+	return parts.length === 0
+		? ['Nothing goes that would have stayed.']
+		: [`In the next night these go as well, for good: ${parts.join(', ')}.`];
+}
+
 /** What a change does, in sentences. */
 export async function effectsOf(
 	db: Db,
@@ -121,6 +143,7 @@ export async function effectsOf(
 	return [
 		...(before.zone === after.zone ? [] : await moved(db, after)),
 		...(touchesTimes(before, after) ? await shifted(db, before, after) : []),
+		...(await wouldGo(db, before, after)),
 		...(await toSetUp(db, before, after))
 	];
 }

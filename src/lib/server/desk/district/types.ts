@@ -44,7 +44,8 @@ export interface TriedOut {
 }
 
 /** The chapters of the settings that are forms. */
-export type ChapterCode = 'district' | 'quiet' | 'sending' | 'answers' | 'files' | 'factor';
+export type ChapterCode =
+	'district' | 'quiet' | 'sending' | 'answers' | 'files' | 'keeping' | 'factor';
 
 /** A field of a chapter. */
 export interface Field {

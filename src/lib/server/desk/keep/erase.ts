@@ -9,6 +9,7 @@ import { inDatabase } from '../../db/models/table';
 import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import type { Said } from '../../said';
+import { clearContents } from './past-keeping';
 import { erasedName, erasing, indexes, namedIn, thrownAway } from './erasing';
 import type { Erased, StillNamed } from './types';
 
@@ -57,21 +58,6 @@ const contentsOf = (tx: Query, id: number): Promise<{ hash: string }[]> =>
 		WHERE hash IS NOT NULL AND person_id = $id`,
 		{ id }
 	);
-
-/** Takes contents away that nothing names any more. Others' stay, also those that are just coming in and are named by nothing yet. */
-async function clearContents(
-	db: Query,
-	dataFolder: string,
-	hashes: readonly string[]
-): Promise<void> {
-	for (const hash of hashes) {
-		const named = await db.one(
-			'SELECT 1 FROM file WHERE hash = $hash UNION SELECT 1 FROM answer_file WHERE hash = $hash',
-			{ hash }
-		);
-		if (!named) await rm(join(dataFolder, 'files', hash), { force: true });
-	}
-}
 
 /** The tables of rosters that have come in: what they say of others stands in the database. */
 async function clearRosters(db: Query, dataFolder: string): Promise<void> {

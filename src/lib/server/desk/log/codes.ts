@@ -72,6 +72,7 @@ const chapters: Readonly<Record<string, string>> = {
 	sending: 'hold, pace, price and load',
 	answers: 'links, answers and evidence',
 	files: 'files',
+	keeping: 'how long things are kept',
 	factor: 'the second factor'
 };
 /** "the mail server", of the code of a chapter of the settings. */

@@ -33,6 +33,7 @@ export const logKinds = {
 	answers: 'Answers',
 	coming: 'Coming in',
 	work: 'Who works here, and rights',
+	settings: 'Settings',
 	data: 'Data that left or went',
 	refused: 'Tried without the right'
 } as const;
@@ -63,7 +64,8 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 		...(['invited', 'invitation-ended', 'account-opened', 'account-closed'] as const),
 		...(['role-given', 'role-ended', 'rights-changed'] as const)
 	],
-	data: ['went-out', 'erased'],
+	settings: ['founded', 'setting-changed'],
+	data: ['went-out', 'erased', 'past-keeping'],
 	refused: ['refused']
 };
 

@@ -135,6 +135,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
 	'went-out': ({ about, after }) =>
 		`took ${whatWentOut(after.what)} out${about === '' ? '' : `, of ${about}`}`,
+	'past-keeping': ({ after }) =>
+		`let go what was past its time: the words of ${many(after.letters, 'letter', 'letters')}, of ${many(after.evidence, 'event', 'events')} and of ${many(after.answers, 'answer', 'answers')}, the addresses of ${copies(after.addresses)}`,
 	erased: ({ about }) => `erased everything about ${about}`
 };
 
