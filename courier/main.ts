@@ -4,6 +4,7 @@ import { migrate } from '../src/lib/server/db/migrate';
 import { openDatabase } from '../src/lib/server/db/open';
 import { readProviders, type Providers } from '../src/lib/server/providers';
 import { CannotStart, readSettings } from '../src/lib/server/settings';
+import { tellMachine } from '../src/lib/server/machine-log';
 import { ask } from '../src/lib/server/planner/planner';
 import { makeCourier, type Courier } from './courier';
 import { sleeper } from './sleeper';
@@ -13,7 +14,7 @@ import { threadedMail, threadedText } from './threaded';
  * The courier, a process of its own. It shares only the database with the web server; either can be
  * killed and started again at any moment.
  */
-const say = (line: string) => process.stdout.write(`courier: ${line}\n`);
+const say = (line: string) => tellMachine('courier', line);
 
 /** How often it is looked whether the district has other providers now, ms. */
 const lookMs = 2_000;
@@ -95,6 +96,8 @@ async function main(): Promise<void> {
 }
 
 main().catch((error: Error) => {
-	process.stderr.write(`courier: ${error instanceof CannotStart ? error.message : error.stack}\n`);
+	// Why it does not start is for whoever started it, in plain words.
+	if (error instanceof CannotStart) process.stderr.write(`courier: ${error.message}\n`);
+	else tellMachine('courier', 'it ends', error);
 	process.exit(1);
 });

@@ -10,6 +10,7 @@ import { writeRefused } from '$lib/server/access/refused';
 import { sessionOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/audience/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
+import { tellMachine } from '$lib/server/machine-log';
 import { isDiskFull } from '$lib/server/disk';
 import { ask, TookTooLong } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -56,7 +57,7 @@ function ownOrigin(request: Request, url: URL): boolean {
 /** Roster and lists are read while nobody waits for them yet. Where they cannot be, the first who asks is told why. */
 export const init: ServerInit = async () => {
 	if (building) return;
-	const say = (error: Error) => console.error(error.message);
+	const say = (error: Error) => tellMachine('web', 'what is read at the start could not be', error);
 	try {
 		const { db, settings } = await services();
 		const key = await makeFirstKey(db);
@@ -67,7 +68,8 @@ export const init: ServerInit = async () => {
 		warmChoices(db).catch(say);
 		ask('warm').catch(say);
 	} catch (error) {
-		say(error as Error);
+		if (error instanceof CannotStart) console.error(error.message);
+		else say(error as Error);
 		// What only a person can mend does not get better by waiting.
 		if (error instanceof CannotStart) process.exit(1);
 	}
@@ -151,6 +153,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	});
 	if (session && acting.refused.length > 0)
 		await actingIn(acting, () => writeRefused(db, session.user, acting.refused));
+	response.headers.set('x-request', acting.request);
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('referrer-policy', 'same-origin');
 	// Two years, as browsers' lists ask (RFC 6797 section 6.1).
@@ -177,7 +180,7 @@ const wordsOf = (status: number): string =>
 		: 'Something went wrong on our side. Nothing was changed; try once more.');
 
 export const handleError: HandleServerError = ({ error, status }) => {
-	if (status >= 500) console.error(error);
+	if (status >= 500) tellMachine('web', `an answer failed with ${status}`, error);
 	if (isDiskFull(error)) {
 		return {
 			message:

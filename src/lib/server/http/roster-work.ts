@@ -4,6 +4,7 @@ import { stateOf } from '../desk/roster/views';
 import type { FileState } from '../db/models/rosters';
 import type { Taker } from '../desk/roster/take-in';
 import { ask, askRoster } from '../planner/planner';
+import { tellMachine } from '../machine-log';
 import { services } from '../services';
 
 /** How far a roster file is that is being looked at or taken in. */
@@ -53,7 +54,7 @@ function afterwards(
 
 /** What is left of work that ended in the middle: nothing was written, so it can be done again. */
 async function broken(fileId: number, error: Error): Promise<void> {
-	console.error(`roster ${fileId}:`, error);
+	tellMachine('web', `roster ${fileId} failed`, error);
 	const { db } = await services();
 	const state = await stateOf(db, fileId);
 	if (state !== null) await endedInTheMiddle(db, { id: fileId, state });
@@ -74,4 +75,6 @@ export const beginTake = (fileId: number, taker: Taker): void =>
 
 /** Works whatever is scheduled out again, while nobody waits for it. */
 export const workOutAhead = (): void =>
-	void ask('replanAhead').catch((error: Error) => console.error('after a roster:', error.message));
+	void ask('replanAhead').catch((error: Error) =>
+		tellMachine('web', 'working out again after a roster failed', error)
+	);

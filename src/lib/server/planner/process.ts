@@ -1,4 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
+import { tellMachine } from '../machine-log';
 import { services } from '../services';
 import type { Answered, Asked, Heard, TaskArgs, TaskName, TaskResult } from './tasks';
 
@@ -103,7 +104,7 @@ export function plannerProcess(
 		if (!slow || !which) return;
 		waiting.delete(id);
 		slow.reject(new TookTooLong(ms));
-		console.error(`planner, ${slow.task}: ended after ${ms} ms`);
+		tellMachine('planner', `${slow.task}: ended after ${ms} ms`);
 		gone(which, 'another question took too long. Try once more.');
 		which.kill('SIGKILL');
 	}

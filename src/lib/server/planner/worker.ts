@@ -2,6 +2,7 @@ import { watchFile } from 'node:fs';
 import '../plain-issues';
 import { services } from '../services';
 import type { User } from '../access/user';
+import { tellMachine } from '../machine-log';
 import { isLarge } from '../desk/plan/how-large';
 import type { Sending } from '../desk/sheet/sheet';
 import { ofSheet, tasks, type Answered, type Asked, type Heard, type House } from './tasks';
@@ -38,7 +39,7 @@ async function answer({ id, task, args }: Asked): Promise<Answered> {
 		const run = tasks[task] as (s: House, ...rest: readonly unknown[]) => Promise<unknown>;
 		return { id, is: 'done', value: await run({ ...house, heard: teller(id) }, ...args) };
 	} catch (error) {
-		console.error(`planner, ${task}:`, error);
+		tellMachine('planner', `${task} failed`, error);
 		return { id, is: 'failed', message: (error as Error).message };
 	}
 }

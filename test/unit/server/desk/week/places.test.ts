@@ -227,7 +227,7 @@ describe('the places of the application', () => {
 		);
 		expect(await courierStatus(school.db)).to.deep.equal({
 			atWork: true,
-			down: [{ way: 'email', why: 'nothing answers', since: 5 }],
+			down: [{ way: 'email', why: 'nothing answers', since: 5, unset: false }],
 			held: false
 		});
 		await school.db.run('UPDATE courier SET beat_at = $at', { at: Date.now() - 9_000 });
