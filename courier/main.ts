@@ -72,6 +72,8 @@ async function main(): Promise<void> {
 		});
 	if (!ending && !(await hasDistrict(db))) say('waiting for the first start to be done');
 	while (!ending && !(await hasDistrict(db))) await rest.wait(lookMs);
+	// The database is being closed: whoever asked for the end has it.
+	if (ending) return;
 	let providers = await readProviders(db, key, settings);
 	while (!ending) {
 		courier = courierWith(providers);

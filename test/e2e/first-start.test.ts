@@ -287,6 +287,30 @@ describe('run for real, from an empty folder', () => {
 		);
 	});
 
+	it('starts again what ends by itself, and ends where something cannot start, saying why', async () => {
+		const pid = async () =>
+			(await db.one<{ pid: number }>('SELECT pid FROM courier WHERE pid > 0'))?.pid;
+		const before = await until('the courier is in office', pid);
+		process.kill(before, 'SIGKILL');
+		await until('another one is in office', async () => (await pid()) !== before);
+		expect(said).to.contain('The courier ended (SIGKILL); it is started again.');
+		const [port] = (await freePorts(1)) as [number];
+		let words = '';
+		const wrong = spawn(process.execPath, [join('upkeep', 'start.mjs')], {
+			cwd: folder,
+			env: {
+				...{ PATH: process.env.PATH, PORT: String(port) },
+				...{ IDLE_COURIER_DATA: join(folder, 'other'), IDLE_COURIER_SMTP: 'mail.example' }
+			},
+			stdio: ['ignore', 'ignore', 'pipe']
+		});
+		wrong.stderr!.on('data', (chunk: Buffer) => (words += chunk.toString()));
+		expect(await new Promise((r) => wrong.once('exit', r))).to.equal(1);
+		expect(words)
+			.to.contain('IDLE_COURIER_SMTP: must be an smtp or smtps address')
+			.and.contain('cannot be kept up');
+	});
+
 	it('tries the text provider to the receipt', async () => {
 		await open('/settings/texts');
 		await page.getByLabel('Name of the provider’s machine').fill('localhost');

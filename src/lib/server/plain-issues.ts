@@ -59,3 +59,7 @@ export function plainIssue(issue: Issue): string | undefined {
 }
 
 z.config({ customError: plainIssue });
+
+/** What is wrong with a form, each thing once. */
+export const issuesText = ({ issues }: z.ZodError): string =>
+	[...new Set(issues.map((issue) => issue.message))].join(' ');

@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { seal, unseal } from './access/seal';
-import { writeSetting } from './db/district';
-import type { SettingRow } from './db/models/running';
+import { readSetting, writeSetting } from './db/district';
 import type { Query } from './db/open';
 import type { Settings } from './settings';
 
@@ -27,15 +26,8 @@ const keptSchema = z.object({
 	returnDomain: z.string().default('')
 });
 
-async function kept(db: Query): Promise<z.infer<typeof keptSchema>> {
-	const row = await db.one<Pick<SettingRow, 'value'>>(
-		`SELECT value FROM setting WHERE key = $key`,
-		{
-			key: settingKey
-		}
-	);
-	return keptSchema.parse(row ? JSON.parse(row.value) : {});
-}
+const kept = async (db: Query): Promise<z.infer<typeof keptSchema>> =>
+	keptSchema.parse((await readSetting(db, settingKey)) ?? {});
 
 /** The providers in use: what the machine says of each comes first, then what the district has set. */
 export async function readProviders(

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { putRows } from '../../../demo/put-rows';
@@ -119,11 +119,35 @@ export async function districtDatabase(seed: number): Promise<FreshDatabase> {
 	return fresh;
 }
 
-/** An empty database with today's tables, in a folder of its own. */
-export async function freshDatabase(): Promise<FreshDatabase> {
-	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-'));
-	const db = await openDatabase(join(folder, 'courier.sqlite'), { durable: false });
-	await migrate(db);
+const newFolder = () => mkdtempSync(join(tmpdir(), 'idle-courier-'));
+const fileIn = (folder: string) => join(folder, 'courier.sqlite');
+
+/**
+ * A file that is made once in a process and copied for every test: all migrations take a second and
+ * more, a copy a few milliseconds.
+ */
+function madeOnce(fill: (db: Db) => Promise<void>, from?: () => Promise<string>) {
+	let file: Promise<string> | undefined;
+	const make = async () => {
+		const folder = newFolder();
+		process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
+		if (from) copyFileSync(await from(), fileIn(folder));
+		const db = await openDatabase(fileIn(folder), { durable: false });
+		await fill(db);
+		// Its write-ahead log goes into the file with the last connection.
+		await db.close();
+		return fileIn(folder);
+	};
+	return () => (file ??= make());
+}
+const emptyFile = madeOnce((db) => migrate(db));
+const schoolFile = madeOnce(fillSchool, emptyFile);
+
+/** A database of its own in a folder of its own, copied from a file. */
+async function copyOf(file: string): Promise<FreshDatabase> {
+	const folder = newFolder();
+	copyFileSync(file, fileIn(folder));
+	const db = await openDatabase(fileIn(folder), { durable: false });
 	return {
 		db,
 		folder,
@@ -133,6 +157,9 @@ export async function freshDatabase(): Promise<FreshDatabase> {
 		}
 	};
 }
+
+/** An empty database with today's tables, in a folder of its own. */
+export const freshDatabase = async (): Promise<FreshDatabase> => copyOf(await emptyFile());
 
 /** Makes so many guardians of Linh in a transaction, each with a mailbox and a phone of their own: "Reader No 7". */
 export async function manyGuardians(tx: Query, families: number): Promise<void> {
@@ -167,8 +194,13 @@ export async function manyGuardians(tx: Query, families: number): Promise<void> 
 
 /** Two sections, three students, three guardians (two share a mailbox), the teacher of section 100 only. */
 export async function testSchool(): Promise<TestSchool> {
-	const fresh = await freshDatabase();
-	const { db } = fresh;
+	const school = await copyOf(await schoolFile());
+	// A Tuesday morning in school time: nothing is quiet.
+	await setClock(school.db, testStart);
+	return school;
+}
+
+async function fillSchool(db: Db): Promise<void> {
 	await db.write(async (tx) => {
 		for (const statement of [
 			`INSERT INTO school VALUES (1, 'Heron Landing', 'Heron')`,
@@ -193,7 +225,4 @@ export async function testSchool(): Promise<TestSchool> {
 		await writeSetting(tx, 'district', testDistrict);
 		await rosterChanged(tx);
 	});
-	// A Tuesday morning in school time: nothing is quiet.
-	await setClock(db, testStart);
-	return fresh;
 }

@@ -1,7 +1,6 @@
-import { timingSafeEqual } from 'node:crypto';
 import { accountLink } from '../db/models/access';
 import type { Query } from '../db/open';
-import { accountToken } from './tokens';
+import { accountToken, sameSecret } from './tokens';
 
 /** A day, counted in the machine's time (ms). */
 const linkMs = 86_400_000;
@@ -38,11 +37,6 @@ export const endAccountLinks = (tx: Query, personId: number): Promise<void> =>
 		{ personId, time: Date.now() }
 	);
 
-const same = (a: string, b: string): boolean => {
-	const [x, y] = [Buffer.from(a), Buffer.from(b)];
-	return x.length === y.length && timingSafeEqual(x, y);
-};
-
 /** What a token opens, or why it opens nothing. */
 export async function openAccountLink(
 	db: Query,
@@ -53,7 +47,7 @@ export async function openAccountLink(
 > {
 	const id = Number(/^(\d{1,15})-/.exec(token)?.[1] ?? 0);
 	const row = id > 0 ? await db.rows(accountLink).one({ id }) : undefined;
-	if (!row || !same(accountToken(key, row), token)) return { ok: false, ended: false };
+	if (!row || !sameSecret(accountToken(key, row), token)) return { ok: false, ended: false };
 	if (row.usedAt !== null || row.endsAt <= Date.now()) return { ok: false, ended: true };
 	return { ok: true, id, personId: row.personId, kind: row.kind };
 }

@@ -1,10 +1,10 @@
-import { timingSafeEqual } from 'node:crypto';
-import { hasDistrict, writeSetting } from '../db/district';
-import type { SettingRow } from '../db/models/running';
+import { z } from 'zod';
+import { dropSetting, hasDistrict, readSetting, writeSetting } from '../db/district';
 import type { Db, Query } from '../db/open';
-import { hashToken, newToken } from './tokens';
+import { hashToken, newToken, sameSecret } from './tokens';
 
 const settingKey = 'first-key';
+const keptSchema = z.object({ hash: z.string() });
 
 /**
  * Makes the key with which the first person comes in, while nobody can sign in; null where somebody can. Only its hash
@@ -24,22 +24,13 @@ const isFounded = async (db: Query): Promise<boolean> =>
 /** Whether a key is the one that was printed, and nobody has come in by it yet. */
 export async function firstKeyFits(db: Query, token: string): Promise<boolean> {
 	if (await isFounded(db)) return false;
-	const row = await db.one<Pick<SettingRow, 'value'>>(
-		'SELECT value FROM setting WHERE key = $key',
-		{
-			key: settingKey
-		}
-	);
-	if (!row) return false;
-	const [a, b] = [(JSON.parse(row.value) as { hash: string }).hash, hashToken(token)].map((t) =>
-		Buffer.from(t)
-	);
-	return a!.length === b!.length && timingSafeEqual(a!, b!);
+	const kept = keptSchema.safeParse(await readSetting(db, settingKey));
+	return kept.success && sameSecret(kept.data.hash, hashToken(token));
 }
 
 /** Uses the key up, in the transaction that lets the first person in; false where it does not fit, or somebody was first. */
 export async function useFirstKey(tx: Query, token: string): Promise<boolean> {
 	if (!(await firstKeyFits(tx, token))) return false;
-	await tx.run('DELETE FROM setting WHERE key = $key', { key: settingKey });
+	await dropSetting(tx, settingKey);
 	return true;
 }

@@ -15,6 +15,12 @@ export function newNonces(n: number): string[] {
 	);
 }
 
+/** Whether two texts are the same, in a time that says nothing of where they differ. */
+export function sameSecret(a: string, b: string): boolean {
+	const [x, y] = [Buffer.from(a), Buffer.from(b)];
+	return x.length === y.length && timingSafeEqual(x, y);
+}
+
 const made = (key: Buffer, what: string, nonce: string): Buffer =>
 	createHmac('sha256', key).update(`${what}:${nonce}`).digest();
 
@@ -46,10 +52,8 @@ export function joiningOfToken(token: string): number | null {
 }
 
 /** Whether a token was made for the row that has its number now. */
-export function joinTokenFits(key: Buffer, token: string, row: Named): boolean {
-	const [a, b] = [token, joinToken(key, row)].map((t) => Buffer.from(t));
-	return a!.length === b!.length && timingSafeEqual(a!, b!);
-}
+export const joinTokenFits = (key: Buffer, token: string, row: Named): boolean =>
+	sameSecret(token, joinToken(key, row));
 
 /** Sixteen bits for one text, the same at each try, by which an exchange tells a repeat. */
 export const textReference = (key: Buffer, nonce: string): number =>

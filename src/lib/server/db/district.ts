@@ -80,19 +80,32 @@ export const districtSchema = z.object({
 });
 export type District = z.infer<typeof districtSchema>;
 
+/** A small fact that outlives a process, as it was written; undefined where there is none. Still bad input: it may be an older version's. */
+export async function readSetting(db: Query, key: string): Promise<unknown> {
+	const row = await db.one<Pick<SettingRow, 'value'>>(
+		'SELECT value FROM setting WHERE key = $key',
+		{ key }
+	);
+	return row ? JSON.parse(row.value) : undefined;
+}
+
+const districtKey = 'district';
+
 /** Whether the first start is done. */
 export const hasDistrict = async (db: Query): Promise<boolean> =>
-	(await db.one(`SELECT 1 FROM setting WHERE key = 'district'`)) !== undefined;
+	(await readSetting(db, districtKey)) !== undefined;
 
 export async function readDistrict(db: Query): Promise<District> {
-	const row = await db.one<Pick<SettingRow, 'value'>>(
-		`SELECT value FROM setting WHERE key = 'district'`
-	);
-	if (!row) {
+	const value = await readSetting(db, districtKey);
+	if (value === undefined) {
 		throw new Error('Nothing is set up here yet: open the address that was printed at the start.');
 	}
-	return districtSchema.parse(JSON.parse(row.value));
+	return districtSchema.parse(value);
 }
+
+/** Puts down what the district decides from now on. */
+export const writeDistrict = (tx: Query, district: District): Promise<void> =>
+	writeSetting(tx, districtKey, district);
 
 /** The day in the district, ISO date. */
 export async function districtDay(db: Query): Promise<string> {
@@ -107,3 +120,7 @@ export async function writeSetting(db: Query, key: string, value: unknown): Prom
 		{ key, value: JSON.stringify(value) }
 	);
 }
+
+/** Forgets a small fact. */
+export const dropSetting = (tx: Query, key: string): Promise<void> =>
+	tx.run('DELETE FROM setting WHERE key = $key', { key });

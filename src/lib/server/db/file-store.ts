@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
-import { mkdir, open, readFile, rename, stat } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import type { Query } from './open';
 
 /** The folder of file contents beside the database. A backup takes both. */
 const folderOf = (dataFolder: string) => join(dataFolder, 'files');
@@ -33,3 +34,18 @@ export async function putContent(dataFolder: string, content: Buffer): Promise<s
 /** The content under a hash. Rejects where it is gone from the disk. */
 export const getContent = (dataFolder: string, hash: string): Promise<Buffer> =>
 	readFile(join(folderOf(dataFolder), hash));
+
+/** Takes contents away that nothing names any more. Others' stay, also those that are just coming in and are named by nothing yet. */
+export async function dropContents(
+	db: Query,
+	dataFolder: string,
+	hashes: readonly string[]
+): Promise<void> {
+	for (const hash of hashes) {
+		const named = await db.one(
+			'SELECT 1 FROM file WHERE hash = $hash UNION SELECT 1 FROM answer_file WHERE hash = $hash',
+			{ hash }
+		);
+		if (!named) await rm(join(folderOf(dataFolder), hash), { force: true });
+	}
+}

@@ -1,9 +1,11 @@
 import { readTextReceipt, textReceiptOutcome } from '../../core/track/text-receipt';
 import { textGateway, type TextMessage } from './text';
-import { foundAndThere, taken, type Tried } from './tried';
+import { bareHost, foundAndThere, taken, type Tried } from './tried';
 
 /** How long a receipt is waited for, ms: a phone that is on says so within seconds (common practice). */
 const receiptMs = 30_000;
+/** How much longer than that a step may take in all, ms. */
+const spareMs = 5_000;
 
 /** Why an exchange does not let us in; the numbers are those of SMPP 3.4 section 5.1.3. */
 const signInWords: Readonly<Record<string, string>> = {
@@ -39,45 +41,49 @@ export async function tryText(
 		return true;
 	});
 	try {
-		const steps = await taken([
-			...foundAndThere(url.hostname, Number(url.port || 2775)),
+		const steps = await taken(
 			[
-				'It lets us in',
-				async () => {
-					await gateway.start();
-					const down = gateway.down();
-					if (down === null) return `as ${decodeURIComponent(url.username)}`;
-					const code = /\((0x[0-9a-f]+)\)/.exec(down)?.[1] ?? '';
-					throw new Error(signInWords[code] ?? `It does not let us in: ${down}.`);
-				}
+				...foundAndThere(bareHost(url), Number(url.port || 2775)),
+				[
+					'It lets us in',
+					async () => {
+						await gateway.start();
+						const down = gateway.down();
+						if (down === null) return `as ${decodeURIComponent(url.username)}`;
+						const code = /\((0x[0-9a-f]+)\)/.exec(down)?.[1] ?? '';
+						throw new Error(signInWords[code] ?? `It does not let us in: ${down}.`);
+					}
+				],
+				[
+					'It takes the text',
+					async () => {
+						const outcome = await gateway.send(message);
+						sent(outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null);
+						if (outcome.kind === 'accepted') return `for ${message.to}`;
+						const why =
+							'why' in outcome ? outcome.why : `${outcome.detail} (${outcome.said ?? ''})`;
+						throw new Error(`It did not take the text: ${why}.`);
+					}
+				],
+				[
+					'A receipt comes back',
+					async () => {
+						let late: NodeJS.Timeout | undefined;
+						const none = new Promise<null>((resolve) => {
+							late = setTimeout(() => resolve(null), waitMs);
+						});
+						const said = await Promise.race([final, none]);
+						clearTimeout(late);
+						if (said !== null) return said;
+						if (open !== '') return `${open}; nothing more came yet`;
+						throw new Error(
+							`None came within ${Math.round(waitMs / 1000)} seconds. Texts leave, but nobody will know whether they arrive: ask the provider for delivery receipts. Where the courier is signed in by the same account, it may have gone there.`
+						);
+					}
+				]
 			],
-			[
-				'It takes the text',
-				async () => {
-					const outcome = await gateway.send(message);
-					sent(outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null);
-					if (outcome.kind === 'accepted') return `for ${message.to}`;
-					const why = 'why' in outcome ? outcome.why : `${outcome.detail} (${outcome.said ?? ''})`;
-					throw new Error(`It did not take the text: ${why}.`);
-				}
-			],
-			[
-				'A receipt comes back',
-				async () => {
-					let late: NodeJS.Timeout | undefined;
-					const none = new Promise<null>((resolve) => {
-						late = setTimeout(() => resolve(null), waitMs);
-					});
-					const said = await Promise.race([final, none]);
-					clearTimeout(late);
-					if (said !== null) return said;
-					if (open !== '') return `${open}; nothing more came yet`;
-					throw new Error(
-						`None came within ${Math.round(waitMs / 1000)} seconds. Texts leave, but nobody will know whether they arrive: ask the provider for delivery receipts. Where the courier is signed in by the same account, it may have gone there.`
-					);
-				}
-			]
-		]);
+			waitMs + spareMs
+		);
 		// Without a receipt texts leave all the same.
 		return { steps, works: steps.every((s) => s.ok || s.name === 'A receipt comes back') };
 	} finally {

@@ -3,8 +3,9 @@ import type { z } from 'zod';
 import type { WayOut } from '../../core/roster/way';
 import type { User } from '../access/user';
 import { codeSchema, sayHeard } from '../desk/district/heard';
-import type { Place } from '../desk/district/mail-server';
+import type { Place } from '../desk/district/keep-tried';
 import type { TriedOut } from '../desk/district/types';
+import { issuesText } from '../plain-issues';
 import type { Said } from '../said';
 import { setting } from './may-set';
 import { readForm } from './read-form';
@@ -28,11 +29,7 @@ export async function tryForm<T>(request: Request, user: User, { schema, set }: 
 	);
 	const services = await setting(user);
 	const parsed = schema.safeParse(form);
-	if (!parsed.success)
-		return fail(400, {
-			typed,
-			why: [...new Set(parsed.error.issues.map((i) => i.message))].join(' ')
-		});
+	if (!parsed.success) return fail(400, { typed, why: issuesText(parsed.error) });
 	const came = await set(services, user, parsed.data, form.anyway === 'yes');
 	if (!came.ok) return fail(400, { typed, why: came.why });
 	return { typed, tried: came };
@@ -42,8 +39,7 @@ export async function tryForm<T>(request: Request, user: User, { schema, set }: 
 export async function heardForm(request: Request, user: User, way: WayOut) {
 	const { db } = await setting(user);
 	const parsed = codeSchema.safeParse((await readForm(request)).code);
-	if (!parsed.success)
-		return fail(400, { codeWhy: parsed.error.issues.map((i) => i.message).join(' ') });
+	if (!parsed.success) return fail(400, { codeWhy: issuesText(parsed.error) });
 	const came = await sayHeard(db, user, way, parsed.data);
 	return came.ok ? { heard: true } : fail(400, { codeWhy: came.why });
 }

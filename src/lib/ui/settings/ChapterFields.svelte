@@ -71,6 +71,7 @@
 		</div>
 	{:else}
 		<TextInput
+			class={field.kind === 'clock' ? 'clock' : ''}
 			name={field.name}
 			labelText={field.label}
 			helperText={field.help ?? ''}
@@ -94,7 +95,8 @@
 	.number {
 		width: 100%;
 	}
-	.number :global(input) {
+	.number :global(input),
+	:global(input.clock) {
 		max-width: 200px;
 	}
 </style>

@@ -5,6 +5,7 @@ import { openSession } from '$lib/server/access/sessions';
 import { foundDistrict, foundSchema } from '$lib/server/desk/district/found';
 import { keepSession, sessionCookie } from '$lib/server/http/cookie';
 import { readForm } from '$lib/server/http/read-form';
+import { issuesText } from '$lib/server/plain-issues';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -33,11 +34,7 @@ export const actions: Actions = {
 			])
 		);
 		const parsed = foundSchema.safeParse(form);
-		if (!parsed.success)
-			return fail(400, {
-				typed,
-				why: [...new Set(parsed.error.issues.map((i) => i.message))].join(' ')
-			});
+		if (!parsed.success) return fail(400, { typed, why: issuesText(parsed.error) });
 		const { db, settings } = await services();
 		const founded = await foundDistrict(db, params.token.slice(0, most), parsed.data);
 		if (!founded.ok) return fail(400, { typed, why: founded.why });

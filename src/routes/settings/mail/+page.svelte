@@ -1,23 +1,11 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
-	import {
-		Button,
-		Checkbox,
-		InlineNotification,
-		PasswordInput,
-		Select,
-		SelectItem,
-		TextInput
-	} from 'carbon-components-svelte';
-	import Arrived from '$lib/ui/settings/Arrived.svelte';
-	import TriedSteps from '$lib/ui/settings/TriedSteps.svelte';
+	import { PasswordInput, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import ProviderForm from '$lib/ui/settings/ProviderForm.svelte';
 
 	/** By which server letters leave, tried before it is kept. */
 	let { data, form } = $props();
 	const server = $derived(data.server);
 	const typed = $derived((form && 'typed' in form && form.typed) || {});
-	const tried = $derived(form && 'tried' in form ? form.tried : undefined);
-	let busy = $state(false);
 	// svelte-ignore state_referenced_locally
 	let encryption = $state(typed.encryption ?? data.server.encryption);
 	// svelte-ignore state_referenced_locally
@@ -29,7 +17,7 @@
 	const usualPorts: Record<string, string> = {
 		'at-once': '465',
 		'after-greeting': '587',
-		never: '25'
+		'if-offered': '25'
 	};
 	/** The port that is usual follows the choice, while it is a usual one. */
 	function chosen() {
@@ -50,28 +38,7 @@
 		: ''}, before it is kept; what is scheduled leaves by it from then on.
 </p>
 
-{#if form && 'why' in form && form.why}
-	<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
-{/if}
-{#if tried}<TriedSteps {tried} />{/if}
-<Arrived
-	what="letter"
-	heard={data.heard}
-	why={form && 'codeWhy' in form ? form.codeWhy : undefined}
-/>
-
-<form
-	method="post"
-	action="?/try"
-	class="fields"
-	use:enhance={() => {
-		busy = true;
-		return async ({ update }) => {
-			await update({ reset: false });
-			busy = false;
-		};
-	}}
->
+<ProviderForm what="letter" heard={data.heard} {form} trying="Trying it…">
 	{#if server.byMachine.server}
 		<p>
 			Which server it is, is set on the machine itself (<span class="mono">IDLE_COURIER_SMTP</span>)
@@ -97,7 +64,7 @@
 			>
 				<SelectItem value="after-greeting" text="after the greeting" />
 				<SelectItem value="at-once" text="from its first moment" />
-				<SelectItem value="never" text="only if it offers it" />
+				<SelectItem value="if-offered" text="only if it offers it" />
 			</Select>
 			<TextInput name="port" labelText="Port" inputmode="numeric" bind:value={port} required />
 		</div>
@@ -139,26 +106,4 @@
 			required
 		/>
 	{/if}
-	{#if tried && !tried.kept}
-		<Checkbox name="anyway" value="yes" labelText="Keep it although it does not work yet" />
-	{/if}
-	<Button type="submit" disabled={busy}>{busy ? 'Trying it…' : 'Try it, and keep it'}</Button>
-</form>
-
-<style>
-	.fields {
-		display: grid;
-		gap: 14px;
-		justify-items: start;
-		width: min(100%, 560px);
-	}
-	.fields > :global(.bx--form-item) {
-		width: 100%;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: repeat(2, minmax(0, 1fr));
-		gap: 14px;
-		width: 100%;
-	}
-</style>
+</ProviderForm>

@@ -1,23 +1,11 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
-	import {
-		Button,
-		Checkbox,
-		InlineNotification,
-		PasswordInput,
-		Select,
-		SelectItem,
-		TextInput
-	} from 'carbon-components-svelte';
-	import Arrived from '$lib/ui/settings/Arrived.svelte';
-	import TriedSteps from '$lib/ui/settings/TriedSteps.svelte';
+	import { PasswordInput, Select, SelectItem, TextInput } from 'carbon-components-svelte';
+	import ProviderForm from '$lib/ui/settings/ProviderForm.svelte';
 
 	/** By which provider texts leave, tried before it is kept. */
 	let { data, form } = $props();
 	const provider = $derived(data.provider);
 	const typed = $derived((form && 'typed' in form && form.typed) || {});
-	const tried = $derived(form && 'tried' in form ? form.tried : undefined);
-	let busy = $state(false);
 </script>
 
 <svelte:head><title>Text provider · Idle Courier</title></svelte:head>
@@ -28,28 +16,7 @@
 	a text to you before it is kept. A district without one writes by mail and to inboxes.
 </p>
 
-{#if form && 'why' in form && form.why}
-	<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
-{/if}
-{#if tried}<TriedSteps {tried} />{/if}
-<Arrived
-	what="text"
-	heard={data.heard}
-	why={form && 'codeWhy' in form ? form.codeWhy : undefined}
-/>
-
-<form
-	method="post"
-	action="?/try"
-	class="fields"
-	use:enhance={() => {
-		busy = true;
-		return async ({ update }) => {
-			await update({ reset: false });
-			busy = false;
-		};
-	}}
->
+<ProviderForm what="text" heard={data.heard} {form} trying="Trying it, half a minute at most…">
 	{#if provider.byMachine}
 		<p>
 			Which provider it is, is set on the machine itself (<span class="mono">IDLE_COURIER_SMPP</span
@@ -116,28 +83,4 @@
 		value={typed.to ?? ''}
 		required
 	/>
-	{#if tried && !tried.kept}
-		<Checkbox name="anyway" value="yes" labelText="Keep it although it does not work yet" />
-	{/if}
-	<Button type="submit" disabled={busy}
-		>{busy ? 'Trying it, half a minute at most…' : 'Try it, and keep it'}</Button
-	>
-</form>
-
-<style>
-	.fields {
-		display: grid;
-		gap: 14px;
-		justify-items: start;
-		width: min(100%, 560px);
-	}
-	.fields > :global(.bx--form-item) {
-		width: 100%;
-	}
-	.two {
-		display: grid;
-		grid-template-columns: repeat(2, minmax(0, 1fr));
-		gap: 14px;
-		width: 100%;
-	}
-</style>
+</ProviderForm>

@@ -79,6 +79,25 @@ describe('trying a mail server', () => {
 		expect(stopped(await tryMail(`smtp://localhost:${port}`, letter))).to.equal('');
 	});
 
+	it('what does not encrypt from the first moment is told from what does not greet', async () => {
+		const plain = await tryMail(`smtps://localhost:${await server()}`, letter);
+		expect(stopped(plain)).to.match(/^The connection is encrypted: No encrypted connection/);
+	});
+
+	it('one that goes on answering, and never comes to an end, is given up', async () => {
+		const net: Server = createServer((socket) => {
+			socket.on('error', () => {});
+			// A greeting of many lines without a last one (RFC 5321 section 4.2.1).
+			const more = setInterval(() => socket.write('220-still here\r\n'), 10);
+			socket.on('close', () => clearInterval(more));
+		});
+		open.push(net);
+		await new Promise<void>((r) => net.listen(0, '127.0.0.1', () => r()));
+		const { port } = net.address() as { port: number };
+		const tried = await tryMail(`smtp://localhost:${port}`, letter, 400);
+		expect(stopped(tried)).to.match(/^It greets us: It did not come to an end/);
+	});
+
 	it('what greets as something else, or refuses to talk, is quoted', async () => {
 		const http = await tryMail(
 			`smtp://localhost:${await line('HTTP/1.1 400 Bad Request\r\n\r\n')}`,
@@ -112,7 +131,7 @@ describe('trying a text provider', () => {
 	let after: (session: Session, id: string) => void;
 	/** What was answered to what it handed over: 0 is taken. */
 	let answers: Record<string, number>;
-	let signIn: number;
+	let signIn: number | 'silence';
 	const hand = (session: Session, name: string, options: Record<string, unknown>) =>
 		session.deliver_sm(options, (pdu) => (answers[name] = pdu.command_status));
 	const receipt = (id: string, stat: string) => ({
@@ -123,7 +142,7 @@ describe('trying a text provider', () => {
 		[after, answers, signIn] = [() => {}, {}, 0];
 		server = smpp.createServer((session: Session) => {
 			session.on('bind_transceiver', (pdu: Pdu) => {
-				session.send(pdu.response({ command_status: signIn }));
+				if (signIn !== 'silence') session.send(pdu.response({ command_status: signIn }));
 			});
 			session.on('submit_sm', (pdu: Pdu) => {
 				session.send(pdu.response({ message_id: 'A1' }));
@@ -171,6 +190,11 @@ describe('trying a text provider', () => {
 		const tried = await attempt(50);
 		expect(tried.works).to.equal(true);
 		expect(stopped(tried)).to.match(/^A receipt comes back: None came/);
+	});
+
+	it('that never answers our sign-in is given up', async () => {
+		signIn = 'silence';
+		expect(stopped(await attempt(50))).to.match(/^It lets us in: It did not come to an end/);
 	});
 
 	it('says of a sign-in what is wrong with it (SMPP 3.4 section 5.1.3)', async () => {

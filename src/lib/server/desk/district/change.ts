@@ -3,13 +3,15 @@ import { writeDown } from '../../access/log';
 import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import { readDistrict, writeSetting, type District } from '../../db/district';
+import { readDistrict, writeDistrict, type District } from '../../db/district';
 import { settingChange } from '../../db/models/running';
 import type { Db, Query } from '../../db/open';
+import { issuesText } from '../../plain-issues';
 import type { Said } from '../../said';
 import { notYours } from '../work/roles';
 import { roleWords } from '../work/types';
-import { changedDistrict, chapters, valueWords, type Chapter, type Values } from './chapters';
+import { changedDistrict, chapters, type Chapter, type Values } from './chapters';
+import { valueWords } from './form-fields';
 import type { ChapterChange, ChapterCode, ChapterView, FieldChange } from './types';
 
 export const chapterCodes = Object.keys(chapters) as ChapterCode[];
@@ -74,25 +76,18 @@ export async function chapterView(
 	};
 }
 
+/** What the district is, and what it would be. */
+type Wanted = Said<{
+	readonly before: District;
+	readonly after: District;
+	readonly changes: readonly FieldChange[];
+}>;
+
 /** What a form of a chapter would make of the district, or what is wrong with it. */
-export async function wanted(
-	db: Query,
-	code: ChapterCode,
-	form: unknown
-): Promise<
-	Said<{
-		readonly before: District;
-		readonly after: District;
-		readonly changes: readonly FieldChange[];
-	}>
-> {
+export async function wanted(db: Query, code: ChapterCode, form: unknown): Promise<Wanted> {
 	const chapter = chapters[code];
 	const parsed = chapter.schema.safeParse(form);
-	if (!parsed.success)
-		return {
-			ok: false,
-			why: [...new Set(parsed.error.issues.map((i) => i.message))].join(' ')
-		};
+	if (!parsed.success) return { ok: false, why: issuesText(parsed.error) };
 	const before = await readDistrict(db);
 	const after = changedDistrict(before, parsed.data);
 	return {
@@ -112,9 +107,9 @@ export async function changeChapter(
 	code: ChapterCode,
 	form: unknown,
 	seen: number
-): Promise<Said<{ readonly changes: readonly FieldChange[] }>> {
+): Promise<Wanted> {
 	if (!isAllowed(user, 'settings')) return notYours;
-	return db.write(async (tx): Promise<Said<{ readonly changes: readonly FieldChange[] }>> => {
+	return db.write(async (tx): Promise<Wanted> => {
 		const asked = await wanted(tx, code, form);
 		if (!asked.ok || asked.changes.length === 0) return asked;
 		if ((await newest(tx, code)) !== seen) {
@@ -130,11 +125,11 @@ export async function changeChapter(
 			before: JSON.stringify(valuesOf(asked.before)),
 			after: JSON.stringify(valuesOf(asked.after))
 		});
-		await writeSetting(tx, 'district', asked.after);
+		await writeDistrict(tx, asked.after);
 		await writeDown(tx, {
 			...{ act: 'setting-changed', by: user },
 			after: { chapter: code, change: id }
 		});
-		return { ok: true, changes: asked.changes };
+		return asked;
 	});
 }

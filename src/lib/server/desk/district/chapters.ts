@@ -1,11 +1,11 @@
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
 import { holdMinutes } from '../../../core/time/hold';
-import { clockOfMinute } from '../../../core/time/zone';
 import { districtSchema, type District } from '../../db/district';
 import { roles } from '../../db/models/access';
 import { line } from '../hand/fields';
 import { roleWords } from '../work/types';
+import { clock, clockText, number, numberOrNone, ticked, words } from './form-fields';
 import type { ChapterCode, Field } from './types';
 
 /** What the fields of a chapter hold, as a form has them. */
@@ -21,42 +21,6 @@ export interface Chapter {
 	/** Reads a form: what of the district becomes another. */
 	readonly schema: z.ZodType<Partial<District>>;
 }
-
-const number = (what: string, least: number, most: number, unit: string) =>
-	z
-		.string()
-		.trim()
-		.regex(/^\d{1,9}$/, `${what} is a whole number, from ${least} to ${most} ${unit}.`)
-		.transform(Number)
-		.pipe(
-			z
-				.number()
-				.min(least, `${what} is ${least} ${unit} at least.`)
-				.max(most, `${what} is ${most} ${unit} at most.`)
-		);
-/** A number, or nothing for as many as there are. */
-const numberOrNone = (what: string, least: number, most: number, unit: string) =>
-	z.union([z.literal('').transform(() => null), number(what, least, most, unit)], {
-		error: `${what} is a whole number, from ${least} to ${most} ${unit}, or empty.`
-	});
-const clock = (what: string) =>
-	z
-		.string()
-		.regex(/^([01]\d|2[0-3]):[0-5]\d$/, `${what} is a time of day, as 21:00.`)
-		.transform((time) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3)));
-const clockText = (minute: number): string => clockOfMinute(minute % 1440);
-/** Boxes that are ticked, of some choices. */
-const ticked = <T extends string>(choices: readonly T[]) =>
-	z.array(z.enum(choices as readonly [T, ...T[]])).default([]);
-/** Words, one on each line. */
-const words = (what: string) =>
-	z
-		.string()
-		.max(4000, `${what} are too many.`)
-		.transform((typed) => [
-			...new Set(typed.split(/\r?\n|,/).flatMap((word) => word.trim().toLowerCase() || []))
-		])
-		.pipe(z.array(line('A word', 40)).max(50, `${what} are 50 at most.`));
 
 const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const quietDayChoices = [
@@ -342,13 +306,3 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 /** The district as it would be after a change of one chapter. */
 export const changedDistrict = (district: District, change: Partial<District>): District =>
 	districtSchema.parse({ ...district, ...change });
-
-/** How a value of a field reads: "21:00", "Monday, Tuesday", "none". */
-export function valueWords(field: Field, value: string | readonly string[] | undefined): string {
-	const all = value === undefined ? [] : typeof value === 'string' ? [value] : value;
-	const shown = all
-		.flatMap((v) => v.split('\n'))
-		.filter((v) => v !== '')
-		.map((v) => field.choices?.find((c) => c.value === v)?.text ?? v);
-	return shown.length === 0 ? 'none' : shown.join(', ');
-}

@@ -3,17 +3,17 @@ import { z } from 'zod';
 import { openAccount } from '../../access/accounts';
 import { useFirstKey } from '../../access/first-key';
 import { writeDown } from '../../access/log';
-import { asTyped, passwordRefused } from '../../access/password-rules';
+import { asTyped } from '../../access/password-rules';
 import { hashPassword } from '../../access/passwords';
 import { now } from '../../clock';
-import { districtSchema, writeSetting } from '../../db/district';
+import { districtSchema, writeDistrict } from '../../db/district';
 import { address, person, staff } from '../../db/models/roster';
 import type { Db } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import type { Said } from '../../said';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { line, namePart } from '../hand/fields';
-import { userNameSchema } from '../work/own';
+import { chosen, chosenRefused, userNameSchema } from '../work/own';
 
 /** The district, and the first person who works there. */
 export const foundSchema = z.object({
@@ -26,8 +26,7 @@ export const foundSchema = z.object({
 		'Write your own mail address: letters that are tried go to it.'
 	),
 	userName: userNameSchema,
-	password: z.string().min(1, 'Write a password.').max(1000),
-	again: z.string().max(1000)
+	...chosen
 });
 
 const keyGone = {
@@ -42,11 +41,7 @@ export async function foundDistrict(
 	input: z.infer<typeof foundSchema>
 ): Promise<Said<{ readonly personId: number }>> {
 	const { name, zone, givenName, familyName, userName } = input;
-	if (asTyped(input.password) !== asTyped(input.again))
-		return { ok: false, why: 'The two passwords are not the same. Write them again.' };
-	const weak = passwordRefused(input.password, [
-		...[userName, `${givenName} ${familyName}`, name, 'idle courier']
-	]);
+	const weak = chosenRefused(input, [userName, `${givenName} ${familyName}`, name]);
 	if (weak !== null) return { ok: false, why: weak };
 	const mail = checkMailAddress(input.email);
 	if (!mail.ok) return { ok: false, why: `That is no mail address: ${mail.why}.` };
@@ -54,7 +49,7 @@ export async function foundDistrict(
 	return db.write(async (tx): Promise<Said<{ readonly personId: number }>> => {
 		if (!(await useFirstKey(tx, token))) return keyGone;
 		const district = districtSchema.parse({ name, zone });
-		await writeSetting(tx, 'district', district);
+		await writeDistrict(tx, district);
 		const since = Math.round(await now(tx));
 		const personId = await tx.rows(person).add({
 			...{ kind: 'adult', givenName, familyName, language: district.language, hasInbox: 1 },

@@ -1,10 +1,9 @@
-import { timingSafeEqual } from 'node:crypto';
+import { randomInt } from 'node:crypto';
 import { z } from 'zod';
 import type { WayOut } from '../../../core/roster/way';
-import { hashToken } from '../../access/tokens';
+import { hashToken, sameSecret } from '../../access/tokens';
 import type { User } from '../../access/user';
-import { writeSetting } from '../../db/district';
-import type { SettingRow } from '../../db/models/running';
+import { dropSetting, readSetting, writeSetting } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 
@@ -17,33 +16,31 @@ const heardSchema = z.object({
 	heardAt: z.number().int().nullable(),
 	tries: z.number().int()
 });
-export type Heard = z.infer<typeof heardSchema>;
+type Heard = z.infer<typeof heardSchema>;
 
 /** A code of six figures is guessed by nobody in so many tries. */
 const most = 5;
 const keyOf = (way: WayOut) => `heard-${way}`;
 
+/** What is written into what is sent to try a way. */
+export const sixFigures = (): string => String(randomInt(100_000, 1_000_000));
+
 /** Notes that something was sent to try a way; null forgets what was noted. */
-export async function putHeard(
+export const putHeard = (
 	tx: Query,
 	way: WayOut,
-	sent: { readonly by: number; readonly codeHash: string } | null
-): Promise<void> {
-	if (sent === null) return tx.run('DELETE FROM setting WHERE key = $key', { key: keyOf(way) });
-	await writeSetting(tx, keyOf(way), {
-		...sent,
-		...{ at: Date.now(), heardAt: null, tries: 0 }
-	} satisfies Heard);
-}
+	sent: { readonly by: number; readonly figures: string } | null
+): Promise<void> =>
+	sent === null
+		? dropSetting(tx, keyOf(way))
+		: writeSetting(tx, keyOf(way), {
+				...{ by: sent.by, codeHash: hashToken(sent.figures) },
+				...{ at: Date.now(), heardAt: null, tries: 0 }
+			} satisfies Heard);
 
 export async function readHeard(db: Query, way: WayOut): Promise<Heard | null> {
-	const row = await db.one<Pick<SettingRow, 'value'>>(
-		'SELECT value FROM setting WHERE key = $key',
-		{
-			key: keyOf(way)
-		}
-	);
-	return row ? heardSchema.parse(JSON.parse(row.value)) : null;
+	const value = await readSetting(db, keyOf(way));
+	return value === undefined ? null : heardSchema.parse(value);
 }
 
 /** Whether something was sent to try a way whose figures a user can tell, and whether it has arrived. */
@@ -69,8 +66,7 @@ export const sayHeard = (db: Db, user: User, way: WayOut, code: string): Promise
 		const heard = await readHeard(tx, way);
 		if (!heard || heard.by !== user.personId || heard.heardAt !== null || heard.tries >= most)
 			return { ok: false, why: 'Try it once more, and take the figures that come then.' };
-		const [a, b] = [heard.codeHash, hashToken(code)].map((t) => Buffer.from(t));
-		const fits = timingSafeEqual(a!, b!);
+		const fits = sameSecret(heard.codeHash, hashToken(code));
 		await writeSetting(tx, keyOf(way), {
 			...heard,
 			...(fits ? { heardAt: Date.now() } : { tries: heard.tries + 1 })

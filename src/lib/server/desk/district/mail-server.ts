@@ -1,20 +1,20 @@
-import { randomInt } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { checkMailAddress } from '../../../core/format/mail-address';
-import { writeDown } from '../../access/log';
 import { isAllowed } from '../../access/may';
-import { hashToken } from '../../access/tokens';
 import type { User } from '../../access/user';
-import { districtSchema, readDistrict, writeSetting } from '../../db/district';
-import type { Db, Query } from '../../db/open';
+import { readDistrict } from '../../db/district';
+import type { Query } from '../../db/open';
+import type { Letter } from '../../gateway/mail-letter';
 import { tryMail } from '../../gateway/try-mail';
-import { keepProviders, readProviders } from '../../providers';
+import { readProviders } from '../../providers';
 import type { Said } from '../../said';
-import type { Settings } from '../../settings';
 import { line } from '../hand/fields';
 import { notYours } from '../work/roles';
+import { paragraphsHtml } from '../staff/notices';
+import { sixFigures } from './heard';
 import { hostSchema, portSchema } from './host';
-import { putHeard } from './heard';
+import { keepTried, passwordFor, type Place } from './keep-tried';
 import type { MailServer, TriedOut } from './types';
 
 /** A domain as it stands behind the @ (RFC 1035 section 2.3.1, with letters of any script, RFC 5890). */
@@ -28,7 +28,7 @@ const domainSchema = line('The return domain', 253)
 export const mailServerSchema = z.object({
 	host: hostSchema('The mail server'),
 	port: portSchema,
-	encryption: z.enum(['at-once', 'after-greeting', 'never'], 'Say how it is encrypted.'),
+	encryption: z.enum(['at-once', 'after-greeting', 'if-offered'], 'Say how it is encrypted.'),
 	user: line('The user', 200).default(''),
 	/** Empty for the one that is kept. */
 	password: z.string().max(500).default(''),
@@ -39,13 +39,6 @@ export const mailServerSchema = z.object({
 	returnDomain: domainSchema
 });
 type Input = z.infer<typeof mailServerSchema>;
-
-/** What everything about a provider stands on. */
-export interface Place {
-	readonly db: Db;
-	readonly key: Buffer;
-	readonly settings: Settings;
-}
 
 /** The mail server as it is set now, without its password. */
 export async function mailServer({ db, key, settings }: Place): Promise<MailServer> {
@@ -59,7 +52,7 @@ export async function mailServer({ db, key, settings }: Place): Promise<MailServ
 			url?.protocol === 'smtps:'
 				? 'at-once'
 				: url && url.searchParams.get('requireTLS') !== 'true'
-					? 'never'
+					? 'if-offered'
 					: 'after-greeting',
 		user: url ? decodeURIComponent(url.username) : '',
 		hasPassword: !!url?.password,
@@ -71,46 +64,35 @@ export async function mailServer({ db, key, settings }: Place): Promise<MailServ
 
 const portOf = (url: URL): number => Number(url.port || (url.protocol === 'smtps:' ? 465 : 587));
 
-/** The address of a mail server; the password that is kept is used where none was typed and nothing else has changed that would hand it to another. */
-function urlOf(input: Input, kept: string): string {
-	const url = new URL(`${input.encryption === 'at-once' ? 'smtps' : 'smtp'}://${input.host}`);
-	url.port = String(input.port);
-	if (input.encryption === 'after-greeting') url.searchParams.set('requireTLS', 'true');
-	const before = kept === '' ? null : new URL(kept);
-	const same =
-		before !== null &&
-		before.hostname === url.hostname &&
-		decodeURIComponent(before.username) === input.user;
-	url.username = encodeURIComponent(input.user);
-	url.password =
-		input.password !== ''
-			? encodeURIComponent(input.password)
-			: same && input.user !== ''
-				? before.password
-				: '';
+/** The address of a mail server, with its user and password. */
+function urlOf({ host, port, encryption, user, password }: Input, kept: string): string {
+	const url = new URL(`${encryption === 'at-once' ? 'smtps' : 'smtp'}://${host}`);
+	url.port = String(port);
+	if (encryption === 'after-greeting') url.searchParams.set('requireTLS', 'true');
+	url.username = encodeURIComponent(user);
+	url.password = passwordFor(password, { host: url.hostname, user }, kept);
 	return url.href;
 }
 
-/** The letter that is tried with; its figures are asked for on the page. */
-const letterOf = (
+/** The letter that is tried with: from the domain that every letter's returns go to, so that the server is seen to let us. Its figures are asked for on the page. */
+function letterOf(
 	user: User,
 	to: string,
-	code: string,
-	{ mailFrom, returnDomain }: Pick<Input, 'mailFrom' | 'returnDomain'>,
-	district: string
-) => {
-	const text = `This letter was sent to try the mail server of ${district}.\n\nThe figures that show that it has arrived: ${code}`;
+	figures: string,
+	{ mailFrom, returnDomain, district }: { mailFrom: string; returnDomain: string; district: string }
+): Letter {
+	const text = `This letter was sent to try the mail server of ${district}.\n\nThe figures that show that it has arrived: ${figures}`;
 	return {
-		messageId: `<try.${hashToken(code + Date.now()).slice(0, 24)}@${returnDomain}>`,
+		messageId: `<try.${randomUUID()}@${returnDomain}>`,
 		date: new Date(),
 		from: { name: district, address: mailFrom },
 		to: { name: user.name, address: to },
-		returnAddress: mailFrom,
-		...{ replyTo: null, subject: `A letter that was tried: ${code}`, text, language: 'en' },
-		html: `<p>${text.replace('\n\n', '</p><p>')}</p>`,
+		returnAddress: `try@${returnDomain}`,
+		...{ replyTo: null, subject: `A letter that was tried: ${figures}`, text, language: 'en' },
+		html: paragraphsHtml(text),
 		...{ pictures: [], attached: [], stopLink: null, automatic: true }
 	};
-};
+}
 
 /** A mail address of the user's own. */
 export async function ownMail(db: Query, user: User): Promise<string | null> {
@@ -126,11 +108,12 @@ export async function ownMail(db: Query, user: User): Promise<string | null> {
  * all the same. Where the machine's settings name the server, that one is tried, and only the sender is kept.
  */
 export async function setMailServer(
-	{ db, key, settings }: Place,
+	place: Place,
 	user: User,
 	input: Input,
 	keepAnyway: boolean
 ): Promise<Said<TriedOut>> {
+	const { db, key, settings } = place;
 	if (!isAllowed(user, 'settings')) return notYours;
 	const to = await ownMail(db, user);
 	if (to === null)
@@ -138,31 +121,24 @@ export async function setMailServer(
 			ok: false,
 			why: 'No mail address of yours works, so that no letter can be tried. Put one on your file.'
 		};
-	const { name } = await readDistrict(db);
-	const now = await readProviders(db, key, settings);
+	const { name: district } = await readDistrict(db);
 	const returnDomain = settings.returnDomain || input.returnDomain;
-	const url = settings.smtpUrl || urlOf(input, now.smtpUrl);
-	const code = String(randomInt(100_000, 1_000_000));
-	const tried = await tryMail(url, letterOf(user, to, code, { ...input, returnDomain }, name));
+	const url = settings.smtpUrl || urlOf(input, (await readProviders(db, key, settings)).smtpUrl);
+	const { mailFrom } = input;
+	const figures = sixFigures();
+	const tried = await tryMail(
+		url,
+		letterOf(user, to, figures, { mailFrom, returnDomain, district })
+	);
 	const kept = tried.works || keepAnyway;
 	if (kept)
-		await db.write(async (tx) => {
-			const district = await readDistrict(tx);
-			await writeSetting(
-				tx,
-				'district',
-				districtSchema.parse({ ...district, mailFrom: input.mailFrom })
-			);
-			await keepProviders(tx, key, {
+		await keepTried(place, user, 'email', {
+			sender: { mailFrom },
+			providers: {
 				...(settings.smtpUrl === '' ? { smtpUrl: url } : {}),
 				...(settings.returnDomain === '' ? { returnDomain } : {})
-			});
-			await putHeard(
-				tx,
-				'email',
-				tried.works ? { by: user.personId, codeHash: hashToken(code) } : null
-			);
-			await writeDown(tx, { act: 'setting-changed', by: user, after: { chapter: 'mail-server' } });
+			},
+			figures: tried.works ? figures : null
 		});
 	return { ok: true, ...tried, kept };
 }

@@ -1,19 +1,17 @@
 import { randomInt } from 'node:crypto';
 import { z } from 'zod';
 import { toE164 } from '../../../core/format/phone';
-import { writeDown } from '../../access/log';
 import { isAllowed } from '../../access/may';
-import { hashToken } from '../../access/tokens';
 import type { User } from '../../access/user';
-import { districtSchema, readDistrict, writeSetting } from '../../db/district';
+import { readDistrict } from '../../db/district';
 import { tryText } from '../../gateway/try-text';
-import { keepProviders, readProviders } from '../../providers';
+import { readProviders } from '../../providers';
 import type { Said } from '../../said';
 import { line } from '../hand/fields';
 import { notYours } from '../work/roles';
-import { putHeard } from './heard';
+import { sixFigures } from './heard';
 import { hostSchema, portSchema } from './host';
-import type { Place } from './mail-server';
+import { keepTried, passwordFor, type Place } from './keep-tried';
 import type { TextProvider, TriedOut } from './types';
 
 export const textProviderSchema = z.object({
@@ -68,55 +66,32 @@ export async function textProvider({ db, key, settings }: Place): Promise<TextPr
 	};
 }
 
-function urlOf(input: Input, kept: string): string {
-	// What is no address of the web is read as one with http, or the host stays opaque.
-	const password =
-		input.password !== ''
-			? input.password
-			: kept !== '' &&
-				  new URL(kept).hostname === input.host &&
-				  decodeURIComponent(new URL(kept).username) === input.systemId
-				? decodeURIComponent(new URL(kept).password)
-				: '';
-	return `${input.encrypted === 'yes' ? 'ssmpp' : 'smpp'}://${encodeURIComponent(input.systemId)}:${encodeURIComponent(password)}@${input.host}:${input.port}`;
-}
+/** The address of a text provider, with its system id and password. */
+const urlOf = ({ host, port, encrypted, systemId, password }: Input, kept: string): string =>
+	`${encrypted === 'yes' ? 'ssmpp' : 'smpp'}://${encodeURIComponent(systemId)}:${passwordFor(password, { host, user: systemId }, kept)}@${host}:${port}`;
 
 /** Tries a text provider with a text to whoever asks, and keeps it where texts can leave by it, or where it is to be kept all the same. */
 export async function setTextProvider(
-	{ db, key, settings }: Place,
+	place: Place,
 	user: User,
 	input: Input,
 	keepAnyway: boolean
 ): Promise<Said<TriedOut>> {
 	if (!isAllowed(user, 'settings')) return notYours;
-	const now = await readProviders(db, key, settings);
-	const url = settings.smppUrl || urlOf(input, now.smppUrl);
-	const { name } = await readDistrict(db);
-	const code = String(randomInt(100_000, 1_000_000));
+	const { db, key, settings } = place;
+	const url = settings.smppUrl || urlOf(input, (await readProviders(db, key, settings)).smppUrl);
+	const { textFrom } = input;
+	const figures = sixFigures();
 	const tried = await tryText(url, {
-		...{ to: input.to, from: input.textFrom, reference: randomInt(1, 65_536) },
-		text: `${name}: this text was sent to try it. Its figures: ${code}`.slice(-160)
+		...{ to: input.to, from: textFrom, reference: randomInt(1, 65_536) },
+		text: `${(await readDistrict(db)).name}: this text was sent to try it. Its figures: ${figures}`
 	});
 	const kept = tried.works || keepAnyway;
 	if (kept)
-		await db.write(async (tx) => {
-			const district = await readDistrict(tx);
-			await writeSetting(
-				tx,
-				'district',
-				districtSchema.parse({ ...district, textFrom: input.textFrom })
-			);
-			if (settings.smppUrl === '') await keepProviders(tx, key, { smppUrl: url });
-			await putHeard(
-				tx,
-				'text',
-				tried.works ? { by: user.personId, codeHash: hashToken(code) } : null
-			);
-			await writeDown(tx, {
-				act: 'setting-changed',
-				by: user,
-				after: { chapter: 'text-provider' }
-			});
+		await keepTried(place, user, 'text', {
+			sender: { textFrom },
+			providers: settings.smppUrl === '' ? { smppUrl: url } : {},
+			figures: tried.works ? figures : null
 		});
 	return { ok: true, ...tried, kept };
 }

@@ -13,8 +13,8 @@ export interface FirstStep {
 export interface MailServer {
 	readonly host: string;
 	readonly port: number;
-	/** When the connection is encrypted: from its first moment, after the greeting, or never. */
-	readonly encryption: 'at-once' | 'after-greeting' | 'never';
+	/** When the connection is encrypted: from its first moment, after the greeting, or only where the server offers it. */
+	readonly encryption: 'at-once' | 'after-greeting' | 'if-offered';
 	readonly user: string;
 	readonly hasPassword: boolean;
 	readonly mailFrom: string;

@@ -4,12 +4,12 @@ import { writeDown } from '../../access/log';
 import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
+import { dropContents } from '../../db/file-store';
 import { tables } from '../../db/models/all';
 import { inDatabase } from '../../db/models/table';
 import type { Db, Query } from '../../db/open';
 import { rosterChanged } from '../../db/roster';
 import type { Said } from '../../said';
-import { clearContents } from './past-keeping';
 import { erasedName, erasing, indexes, namedIn, thrownAway } from './erasing';
 import type { Erased, StillNamed } from './types';
 
@@ -165,7 +165,7 @@ export async function erasePerson(
 		return { ok: true };
 	});
 	if (!done.ok) return done;
-	await clearContents(db, dataFolder, contents);
+	await dropContents(db, dataFolder, contents);
 	await clearRosters(db, dataFolder);
 	await tidy(db);
 	return { ok: true, left: await stillNamed(db, marks) };

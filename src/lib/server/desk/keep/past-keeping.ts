@@ -1,10 +1,10 @@
-import { rm } from 'node:fs/promises';
-import { join } from 'node:path';
 import { DateTime } from 'luxon';
+import { z } from 'zod';
 import { wordingOf } from '../../../core/copy/words';
 import { writeDown } from '../../access/log';
 import { now } from '../../clock';
-import { readDistrict, writeSetting, type District } from '../../db/district';
+import { readDistrict, readSetting, writeSetting, type District } from '../../db/district';
+import { dropContents } from '../../db/file-store';
 import type { Db, Query } from '../../db/open';
 
 /** What is kept for how long, and what goes when its time is over. Rows that are counted stay: only what they say goes. */
@@ -17,7 +17,7 @@ const answerGone = 'No longer kept';
 
 /** Until when things have to be newer, to be kept still (instants, ms). */
 interface Limits {
-	readonly words: number;
+	readonly letters: number;
 	readonly evidence: number;
 	readonly addresses: number;
 	readonly answers: number;
@@ -27,24 +27,38 @@ const limitsAt = ({ keeping, zone }: District, time: number): Limits => {
 	const before = (months: number) =>
 		DateTime.fromMillis(time, { zone }).minus({ months }).startOf('day').toMillis();
 	return {
-		words: before(keeping.words),
+		letters: before(keeping.words),
 		evidence: before(keeping.evidence),
 		addresses: before(keeping.addresses),
 		answers: before(keeping.answers)
 	};
 };
 
-/** Sent, over, and with nothing on its way; `$limit` is the instant. Answers of ours go with those of families. */
-const oldDispatch = (
-	answers: boolean
-): string => `dispatch.state = 'sent' AND dispatch.kind ${answers ? '=' : '!='} 'answer'
-	AND max(coalesce(sent_at, 0), coalesce(ends_at, 0), coalesce(last_due, 0), coalesce(leaves_at, 0)) < $limit AND subject != '${wordsGone}'
+/** The rows in hand. */
+const these = '(SELECT value FROM json_each($ids))';
+/** What is done to the rows in hand; with what else the statement names. */
+type Done = string | readonly [sql: string, bind: Readonly<Record<string, string>>];
+
+/** Sent, over, and with nothing on its way; `$limit` is the instant. */
+const over = `dispatch.state = 'sent' AND subject != '${wordsGone}'
+	AND max(coalesce(sent_at, 0), coalesce(ends_at, 0), coalesce(last_due, 0), coalesce(leaves_at, 0)) < $limit
 	AND NOT EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id AND state IN ('held', 'planned'))`;
+/** An answer of ours stays as long as its conversation waits for somebody. */
+const ofSettled = `NOT EXISTS (SELECT 1 FROM delivery JOIN conversation_copy ON delivery_id = delivery.id
+	JOIN conversation ON conversation.id = conversation_id WHERE delivery.dispatch_id = dispatch.id AND conversation.state != 'settled')`;
 const emptied = {
 	subject: wordsGone,
 	body: wordsGoneBody,
 	wording: JSON.stringify(wordingOf(wordsGone, wordsGoneBody))
 };
+/** Takes the words out of dispatches, and what they show or hand out. */
+const emptyDispatches: readonly Done[] = [
+	[
+		`UPDATE dispatch SET subject = $subject, body = $body, wording = $wording, letter = '{}' WHERE id IN ${these}`,
+		emptied
+	],
+	`DELETE FROM dispatch_file WHERE dispatch_id IN ${these}`
+];
 
 /** One kind of thing that goes: what is asked for its rows, and what becomes of them. */
 interface Going {
@@ -53,31 +67,30 @@ interface Going {
 	readonly table: string;
 	readonly past: string;
 	/** What is done to some of them; `$ids` is their ids, as JSON. */
-	readonly done: readonly string[];
-	readonly bind?: Readonly<Record<string, string>>;
+	readonly done: readonly Done[];
 	/** Whether it is told by its number; what only goes along with others is not. */
 	readonly told: boolean;
 }
-const these = '(SELECT value FROM json_each($ids))';
 
 const going: readonly Going[] = [
-	...([false, true] as const).map((answers): Going => ({
-		...{ what: answers ? 'answers' : 'letters', table: 'dispatch', told: !answers },
-		past: oldDispatch(answers),
-		done: [
-			`UPDATE dispatch SET subject = $subject, body = $body, wording = $wording, letter = '{}' WHERE id IN ${these}`,
-			`DELETE FROM dispatch_file WHERE dispatch_id IN ${these}`
-		],
-		bind: emptied
-	})),
+	{
+		...{ what: 'letters', table: 'dispatch', told: true },
+		...{ past: `dispatch.kind != 'answer' AND ${over}`, done: emptyDispatches }
+	},
+	{
+		...{ what: 'answers', table: 'dispatch', told: false },
+		...{ past: `dispatch.kind = 'answer' AND ${over} AND ${ofSettled}`, done: emptyDispatches }
+	},
 	{
 		...{ what: 'letters', table: 'standing', told: false },
 		past: `coalesce(ended_at, ends_at) < $limit AND subject != '${wordsGone}'`,
 		done: [
-			`UPDATE standing SET subject = $subject, sheet = json_set(sheet, '$.wording', json($wording), '$.letter', json('{}'))
-			WHERE id IN ${these}`
-		],
-		bind: emptied
+			[
+				`UPDATE standing SET subject = $subject, sheet = json_set(sheet, '$.wording', json($wording), '$.letter', json('{}'))
+				WHERE id IN ${these}`,
+				{ subject: emptied.subject, wording: emptied.wording }
+			]
+		]
 	},
 	{
 		...{ what: 'letters', table: 'proof', told: false },
@@ -128,6 +141,16 @@ const going: readonly Going[] = [
 		done: [`UPDATE text_in SET from_number = '', to_number = '' WHERE id IN ${these}`]
 	},
 	{
+		...{ what: 'addresses', table: 'auto_note', told: false },
+		past: `made_at < $limit AND state != 'waiting' AND address != ''`,
+		done: [`UPDATE auto_note SET address = '', name = '' WHERE id IN ${these}`]
+	},
+	{
+		...{ what: 'answers', table: 'auto_note', told: false },
+		past: `made_at < $limit AND state != 'waiting' AND words != ''`,
+		done: [`UPDATE auto_note SET words = '' WHERE id IN ${these}`]
+	},
+	{
 		...{ what: 'answers', table: 'answer', told: true },
 		past: `at < $limit AND text != '${answerGone}'
 			AND conversation_id IN (SELECT id FROM conversation WHERE conversation.state = 'settled')`,
@@ -148,8 +171,7 @@ const going: readonly Going[] = [
 		done: [`UPDATE text_in SET words = '' WHERE id IN ${these}`]
 	}
 ];
-const limitOf = (limits: Limits, { what }: Going): number =>
-	what === 'letters' ? limits.words : limits[what];
+const limitOf = (limits: Limits, { what }: Going): number => limits[what];
 
 /** How much is past its time: letters, events with words, copies with an address, answers. */
 export interface Past {
@@ -189,11 +211,9 @@ async function drop(db: Db, kind: Going, limit: number): Promise<number> {
 			after = rows.at(-1)?.id ?? after;
 			const ids = JSON.stringify(rows.map((row) => row.id));
 			if (rows.length > 0)
-				for (const statement of kind.done) {
-					const named = Object.entries(kind.bind ?? {}).filter(([name]) =>
-						statement.includes(`$${name}`)
-					);
-					await tx.run(statement, { ids, ...Object.fromEntries(named) });
+				for (const done of kind.done) {
+					const [sql, bind] = typeof done === 'string' ? [done, {}] : done;
+					await tx.run(sql, { ids, ...bind });
 				}
 			return rows.length;
 		});
@@ -213,7 +233,7 @@ async function dropFiles(db: Db, dataFolder: string, limits: Limits): Promise<vo
 				AND NOT EXISTS (SELECT 1 FROM standing WHERE ${named('sheet')})
 				AND NOT EXISTS (SELECT 1 FROM kept_wording WHERE ${named('wording')})
 			LIMIT ${atOnce}`,
-			{ limit: limits.words }
+			{ limit: limits.letters }
 		);
 		if (rows.length > 0)
 			await tx.run(`DELETE FROM file WHERE id IN ${these}`, {
@@ -221,22 +241,7 @@ async function dropFiles(db: Db, dataFolder: string, limits: Limits): Promise<vo
 			});
 		return rows.map((row) => row.hash);
 	});
-	await clearContents(db, dataFolder, hashes);
-}
-
-/** Takes contents away that nothing names any more. Others' stay, also those that are just coming in and are named by nothing yet. */
-export async function clearContents(
-	db: Query,
-	dataFolder: string,
-	hashes: readonly string[]
-): Promise<void> {
-	for (const hash of hashes) {
-		const named = await db.one(
-			'SELECT 1 FROM file WHERE hash = $hash UNION SELECT 1 FROM answer_file WHERE hash = $hash',
-			{ hash }
-		);
-		if (!named) await rm(join(dataFolder, 'files', hash), { force: true });
-	}
+	await dropContents(db, dataFolder, hashes);
 }
 
 /** Lets go what is past its time. Resolves to how much went. */
@@ -249,17 +254,20 @@ export async function dropPast(db: Db, dataFolder: string): Promise<Past> {
 	);
 	// What is written over lies in no page of the file any more (sqlite.org/pragma.html, secure_delete).
 	await db.run('PRAGMA secure_delete = ON');
-	for (const kind of going) {
-		const n = await drop(db, kind, limitOf(limits, kind));
-		if (kind.told) gone[kind.what] += n;
+	try {
+		for (const kind of going) {
+			const n = await drop(db, kind, limitOf(limits, kind));
+			if (kind.told) gone[kind.what] += n;
+		}
+		// Words that were taken out stay in the indexes until they are made one again.
+		if (gone.letters + gone.answers > 0)
+			for (const index of ['dispatch_words', 'answer_words'])
+				await db.run(`INSERT INTO ${index} (${index}) VALUES ('rebuild')`);
+	} finally {
+		await db.run('PRAGMA secure_delete = OFF');
 	}
-	// Words that were taken out stay in the indexes until they are made one again.
-	if (gone.letters + gone.answers > 0)
-		for (const index of ['dispatch_words', 'answer_words'])
-			await db.run(`INSERT INTO ${index} (${index}) VALUES ('rebuild')`);
-	await db.run('PRAGMA secure_delete = OFF');
 	await dropFiles(db, dataFolder, limits);
-	await clearContents(
+	await dropContents(
 		db,
 		dataFolder,
 		fromAnswers.map((f) => f.hash)
@@ -272,17 +280,15 @@ export async function dropPast(db: Db, dataFolder: string): Promise<Past> {
 /** From which hour of the district's night on it is done. */
 const nightHour = 2;
 const doneKey = 'past-keeping';
+const doneSchema = z.object({ date: z.string() });
 
 /** Lets go what is past its time, once a night. Resolves to 1 where it was done now. */
 export async function dropPastByNight(db: Db, dataFolder: string): Promise<number> {
 	const { zone } = await readDistrict(db);
 	const local = DateTime.fromMillis(await now(db), { zone });
 	const date = local.toISODate()!;
-	const last = await db.one<{ date: string }>(
-		`SELECT value ->> '$.date' AS date FROM setting WHERE key = $key`,
-		{ key: doneKey }
-	);
-	if (local.hour < nightHour || last?.date === date) return 0;
+	const last = doneSchema.safeParse(await readSetting(db, doneKey));
+	if (local.hour < nightHour || last.data?.date === date) return 0;
 	await dropPast(db, dataFolder);
 	await db.write((tx) => writeSetting(tx, doneKey, { date }));
 	return 1;

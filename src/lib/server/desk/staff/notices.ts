@@ -26,7 +26,7 @@ export interface Notice {
 }
 
 /** Plain paragraphs as HTML. */
-const paragraphsHtml = (text: string): string =>
+export const paragraphsHtml = (text: string): string =>
 	text
 		.split(/\n{2,}/)
 		.map((p) => `<p style="margin:0 0 12px">${escapeHtml(p).replace(/\n/g, '<br>')}</p>`)

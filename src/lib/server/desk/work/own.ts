@@ -19,7 +19,7 @@ import { notYours } from './roles';
 
 const password = z.string().min(1, 'Write a password.').max(1000);
 /** A password that is chosen, twice. */
-const chosen = { password, again: z.string().max(1000) };
+export const chosen = { password, again: z.string().max(1000) };
 /** The name by which somebody signs in. */
 export const userNameSchema = z
 	.string()
@@ -38,6 +38,15 @@ const noLink = {
 	why: 'This link has been used, or its day is over. Ask for another one.'
 } as const;
 
+/** Why a password that was chosen, twice, cannot be; null where it can. `about` is what it must not be made of: names, the district's. */
+export const chosenRefused = (
+	{ password: chosenOne, again }: { readonly password: string; readonly again: string },
+	about: readonly string[]
+): string | null =>
+	asTyped(chosenOne) === asTyped(again)
+		? passwordRefused(chosenOne, [...about, 'idle courier'])
+		: 'The two passwords are not the same. Write them again.';
+
 /** Why a password cannot be somebody's; null where it can. */
 async function whyNot(
 	db: Query,
@@ -45,14 +54,12 @@ async function whyNot(
 	input: { readonly password: string; readonly again: string },
 	userName: string
 ): Promise<string | null> {
-	if (asTyped(input.password) !== asTyped(input.again))
-		return 'The two passwords are not the same. Write them again.';
 	const { name } = await readDistrict(db);
 	const who = await db.one<{ name: string }>(
 		`SELECT given_name || ' ' || family_name AS name FROM person WHERE id = $personId`,
 		{ personId }
 	);
-	return passwordRefused(input.password, [userName, who?.name ?? '', name, 'idle courier']);
+	return chosenRefused(input, [userName, who?.name ?? '', name]);
 }
 
 /** A user name that nobody has, made of a mail address. */

@@ -10,8 +10,8 @@ import {
 import { chapters } from '$lib/server/desk/district/chapters';
 import { movesScheduled } from '$lib/server/desk/district/effects';
 import type { ChapterCode, ChapterEffect } from '$lib/server/desk/district/types';
-import { readDistrict } from '$lib/server/db/district';
 import { setting } from '$lib/server/http/may-set';
+import { readFormData } from '$lib/server/http/read-form';
 import { ask } from '$lib/server/planner/planner';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -39,12 +39,7 @@ const most = 5000;
 
 /** What a form says of a chapter's fields; boxes of one name come as a list. */
 async function formOf(request: Request, code: ChapterCode) {
-	let data: FormData;
-	try {
-		data = await request.formData();
-	} catch {
-		error(400, 'What was sent is no form that can be read. Load the page again and try once more.');
-	}
+	const data = await readFormData(request);
 	const text = (value: FormDataEntryValue): string =>
 		typeof value === 'string' ? value.slice(0, most) : '';
 	const values = Object.fromEntries(
@@ -76,10 +71,9 @@ export const actions: Actions = {
 		const saving = savingSchema.safeParse(rest);
 		if (!saving.success)
 			return fail(400, { values, why: 'The page is not whole. Load it again and try once more.' });
-		const before = await readDistrict(db);
 		const came = await changeChapter(db, locals.user!, code, values, saving.data.seen);
 		if (!came.ok) return fail(409, { values, why: came.why });
-		if (movesScheduled(before, await readDistrict(db))) await ask('replanAhead');
+		if (movesScheduled(came.before, came.after)) await ask('replanAhead');
 		return { saved: came.changes };
 	}
 };

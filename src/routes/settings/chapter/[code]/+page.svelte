@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { enhance } from '$app/forms';
 	import { Button, InlineNotification } from 'carbon-components-svelte';
+	import BusyForm from '$lib/ui/settings/BusyForm.svelte';
 	import ChapterFields from '$lib/ui/settings/ChapterFields.svelte';
 	import { nearTime } from '$lib/core/time/zone';
 
@@ -10,7 +10,6 @@
 	const values = $derived((form && 'values' in form && form.values) || chapter.values);
 	const effect = $derived(form && 'effect' in form ? form.effect : undefined);
 	const saved = $derived(form && 'saved' in form ? form.saved : undefined);
-	let busy = $state(false);
 </script>
 
 <svelte:head><title>{chapter.name} · Idle Courier</title></svelte:head>
@@ -26,42 +25,34 @@
 	</p>
 {/if}
 
-<form
-	method="post"
-	class="fields"
-	use:enhance={() => {
-		busy = true;
-		return async ({ update }) => {
-			await update({ reset: false });
-			busy = false;
-		};
-	}}
->
-	<input type="hidden" name="seen" value={chapter.seen} />
-	{#key values}<ChapterFields fields={chapter.fields} {values} />{/key}
-	{#if effect}
-		<section class="effect" aria-labelledby="effect" role="status">
-			<h2 id="effect">What this changes</h2>
-			{#if effect.changes.length === 0}
-				<p>Nothing is different.</p>
-			{:else}
-				<ul>
-					{#each effect.changes as change (change.label)}
-						<li>{change.label}: <s>{change.before}</s> <b>{change.after}</b></li>
-					{/each}
-				</ul>
-				{#each effect.effects as line (line)}<p><b>{line}</b></p>{/each}
-				<div class="buttons">
-					<Button type="submit" formaction="?/save" disabled={busy}>Change it</Button>
-					<Button href="/settings/chapter/{chapter.code}" kind="ghost">Leave it</Button>
-				</div>
-			{/if}
-		</section>
-	{/if}
-	<Button type="submit" formaction="?/look" kind={effect ? 'tertiary' : 'primary'} disabled={busy}
-		>{busy ? 'Looking…' : 'See what it changes'}</Button
-	>
-</form>
+<BusyForm>
+	{#snippet fields(busy)}
+		<input type="hidden" name="seen" value={chapter.seen} />
+		{#key values}<ChapterFields fields={chapter.fields} {values} />{/key}
+		{#if effect}
+			<section class="effect" aria-labelledby="effect" role="status">
+				<h2 id="effect">What this changes</h2>
+				{#if effect.changes.length === 0}
+					<p>Nothing is different.</p>
+				{:else}
+					<ul>
+						{#each effect.changes as change (change.label)}
+							<li>{change.label}: <s>{change.before}</s> <b>{change.after}</b></li>
+						{/each}
+					</ul>
+					{#each effect.effects as line (line)}<p><b>{line}</b></p>{/each}
+					<div class="buttons">
+						<Button type="submit" formaction="?/save" disabled={busy}>Change it</Button>
+						<Button href="/settings/chapter/{chapter.code}" kind="ghost">Leave it</Button>
+					</div>
+				{/if}
+			</section>
+		{/if}
+		<Button type="submit" formaction="?/look" kind={effect ? 'tertiary' : 'primary'} disabled={busy}
+			>{busy ? 'Looking…' : 'See what it changes'}</Button
+		>
+	{/snippet}
+</BusyForm>
 
 {#if chapter.history.length > 0}
 	<section aria-labelledby="before">
@@ -89,19 +80,6 @@
 {/if}
 
 <style>
-	.fields {
-		display: grid;
-		gap: 14px;
-		justify-items: start;
-		width: min(100%, 620px);
-		margin-top: 14px;
-	}
-	.fields > :global(.bx--form-item) {
-		width: 100%;
-	}
-	.fields :global(input[type='time']) {
-		max-width: 200px;
-	}
 	.effect {
 		border: 1px dashed var(--line-strong);
 		padding: 12px 16px;

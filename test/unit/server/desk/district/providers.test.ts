@@ -19,7 +19,6 @@ import {
 	sayHeard
 } from '../../../../../src/lib/server/desk/district/heard';
 import { textProviderSchema } from '../../../../../src/lib/server/desk/district/text-provider';
-import { hashToken } from '../../../../../src/lib/server/access/tokens';
 import { keepProviders, readProviders } from '../../../../../src/lib/server/providers';
 import { readSettings } from '../../../../../src/lib/server/settings';
 import { coordinator, office, testSchool, type TestSchool } from '../../database';
@@ -75,7 +74,7 @@ describe('whom we speak to outside', () => {
 		);
 		const kept = async (change: object): Promise<string> => {
 			const input = mailServerSchema.parse({
-				...{ ...said, host: '127.0.0.1', port: '1', encryption: 'never', password: '' },
+				...{ ...said, host: '127.0.0.1', port: '1', encryption: 'if-offered', password: '' },
 				...change
 			});
 			const came = await setMailServer(place, coordinator, input, true);
@@ -117,7 +116,7 @@ describe('whom we speak to outside', () => {
 	});
 
 	it('that a letter has arrived is said by its figures, in five tries, by whoever it went to', async () => {
-		const sent = { by: 90, codeHash: hashToken('123456') };
+		const sent = { by: 90, figures: '123456' };
 		await school.db.write((tx) => putHeard(tx, 'email', sent));
 		expect(await heardOf(school.db, coordinator, 'email')).to.equal('open');
 		expect(await heardOf(school.db, office, 'email')).to.equal('none');

@@ -50,6 +50,9 @@ describe('what is past its time', () => {
 			`INSERT INTO dispatch_file (dispatch_id, file_id) VALUES (${id}, 5)`,
 			`INSERT INTO conversation (id, dispatch_id, person_id, school_id, subject, state, state_at, unread, way, last_at) VALUES (70, ${id}, 10, 1, '${said}', 'settled', ${since}, 0, 'email', ${since}), (71, NULL, 10, 1, 's', 'waiting', ${since}, 0, 'email', ${since})`,
 			`INSERT INTO answer (id, conversation_id, delivery_id, at, way, from_name, from_address, known, subject, text, whole, message_key) VALUES (80, 70, ${copy}, ${since}, 'email', 'Ana', 'ana@tidebox.example', 1, 's', '${said}, yes', '${said}', 'k'), (81, 71, ${copy}, ${since}, 'email', 'Ana', 'ana@tidebox.example', 1, 's', 'open still', '', 'k2')`,
+			`INSERT INTO auto_note (kind, way, address, name, language, words, made_at, due_at, state) VALUES ('away', 'email', 'ana@tidebox.example', 'Ana', 'en', 'back after ${said}', ${since}, ${since}, 'sent')`,
+			...ours(id + 1, 70, `words of ${said}`),
+			...ours(id + 2, 71, 'words that wait'),
 			`INSERT INTO text_in (at, from_number, to_number, words) VALUES (${since}, '+12075550144', '1', 'STOP ${said}')`
 		])
 			await school.db.run(statement);
@@ -84,6 +87,13 @@ describe('what is past its time', () => {
 			))
 		};
 	};
+	/** An answer of ours in a conversation. */
+	const ours = (dispatch: number, conversation: number, words: string): string[] => [
+		`INSERT INTO dispatch (id, sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at, sent_at, kind)
+			VALUES (${dispatch}, 'k${dispatch}', 'Our ${words}', '${words}', '{}', '', '["email"]', 0, 90, 'sent', ${since}, ${since}, 'answer')`,
+		`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at, left_at) VALUES (${900 + dispatch}, ${dispatch}, 10, 'email', 'ana@tidebox.example', 'delivered', ${since}, ${since}, ${since})`,
+		`INSERT INTO conversation_copy (delivery_id, conversation_id) VALUES (${900 + dispatch}, ${conversation})`
+	];
 	const none = { letters: 0, evidence: 0, addresses: 0, answers: 0 };
 
 	it('nothing goes before its time', async () => {
@@ -111,6 +121,9 @@ describe('what is past its time', () => {
 			`SELECT visitor, about, said FROM event WHERE kind = 'opened'`
 		);
 		expect(event).to.deep.equal({ visitor: null, about: null, said: `250 ${said}` });
+		expect(await school.db.one<object>('SELECT address, name FROM auto_note')).to.deep.equal({
+			...{ address: '', name: '' }
+		});
 		// Those on people's files are the roster's.
 		expect(
 			await school.db.one('SELECT 1 FROM address WHERE way = $way', { way: 'email' })
@@ -138,6 +151,17 @@ describe('what is past its time', () => {
 			`SELECT after FROM log_line WHERE act = 'past-keeping'`
 		);
 		expect(JSON.parse(line!.after)).to.deep.equal(gone);
+		// So is our own answer there, until the conversation is settled.
+		const ourSubjects = async () =>
+			(
+				await school.db.all<{ subject: string }>(
+					`SELECT subject FROM dispatch WHERE kind = 'answer' ORDER BY id`
+				)
+			).map((d) => d.subject);
+		expect(await ourSubjects()).to.deep.equal(['Words no longer kept', 'Our words that wait']);
+		await school.db.run(`UPDATE conversation SET state = 'settled' WHERE id = 71`);
+		await dropPast(school.db, school.folder);
+		expect(await ourSubjects()).to.deep.equal(['Words no longer kept', 'Words no longer kept']);
 	});
 
 	it('a file that a draft or a kept wording still shows stays', async () => {
