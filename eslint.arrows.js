@@ -55,7 +55,7 @@ const server = {
 	live: ['house', 'db'],
 	access: ['house', 'db', 'reading'],
 	planner: ['house', 'db', 'access', 'desk'],
-	http: ['house', 'db', 'access', 'planner', 'desk', 'paper']
+	http: ['house', 'db', 'access', 'gateway', 'planner', 'desk', 'paper']
 };
 const deskAlso = ['house', 'db', 'access', 'gateway', 'reading', 'paper', 'live'];
 

@@ -11,6 +11,7 @@ const options = {
 		planner: 'src/lib/server/planner/worker.ts',
 		reader: 'src/lib/server/reading/worker.ts',
 		readers: 'standin/readers/main.ts',
+		identity: 'standin/identity/main.ts',
 		'demo-make': 'demo/make.ts',
 		backup: 'upkeep/backup-main.ts',
 		restore: 'upkeep/restore-main.ts',

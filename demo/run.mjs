@@ -52,7 +52,9 @@ const ports = {
 	text: 2775,
 	textDesk: 2780,
 	readers: 2680,
-	translator: 2880
+	translator: 2880,
+	identity: 2980,
+	identityDesk: 2981
 };
 
 const isFree = (p) =>
@@ -89,6 +91,8 @@ const env = {
 	IDLE_COURIER_PLANNER: join(root, 'build', 'processes', 'planner.js'),
 	IDLE_COURIER_TRANSLATOR: `http://localhost:${ports.translator}/translate`,
 	DEMO_SIZE: size,
+	DEMO_IDENTITY: `http://localhost:${ports.identity}/district`,
+	IDENTITY_BACK: `${url}/sign-in/outside/back`,
 	STANDIN_DATA: join(data, 'standin'),
 	READERS_SITE: url,
 	// The planner ends when it was built anew; the next question starts the new one.
@@ -153,6 +157,7 @@ const answers = async (address) => {
 start('mailhouse', 'build/processes/mailhouse.js', true);
 start('text exchange', 'build/processes/exchange.js', true);
 start('translator', 'build/processes/translator.js', true);
+start('identity provider', 'build/processes/identity.js', true);
 await Promise.all([
 	answers(`http://localhost:${ports.mailDesk}/health`),
 	answers(`http://localhost:${ports.textDesk}/health`)

@@ -127,6 +127,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	// Whoever has to have a second factor sets it up before anything else.
 	if (
 		session &&
+		!session.factorOutside &&
 		!ownSignIn.test(url.pathname) &&
 		(await mustSetFactor(db, session.user)) &&
 		!url.pathname.startsWith('/_app/')

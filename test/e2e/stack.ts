@@ -13,6 +13,8 @@ export interface Stack {
 	readonly mailhouse: string;
 	readonly exchange: string;
 	readonly translator: string;
+	/** The stand-in for the district's own sign-in, and the desk at which it is told what to do. */
+	readonly identity: { readonly issuer: string; readonly desk: string };
 	readonly folder: string;
 	/** With which its processes are started. */
 	readonly env: NodeJS.ProcessEnv;
@@ -46,7 +48,8 @@ const files = {
 	data: 'processes/demo-make.js',
 	web: 'web/index.js',
 	courier: 'processes/courier.js',
-	readers: 'processes/readers.js'
+	readers: 'processes/readers.js',
+	identity: 'processes/identity.js'
 } as const;
 export type ProcessName = keyof typeof files;
 
@@ -92,9 +95,10 @@ const slowMs = 240_000;
 async function make(): Promise<Stack> {
 	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-e2e-'));
 	mkdirSync(join(folder, 'incoming'));
-	const [web, mail, mailDesk, returns, text, textDesk, readers, translator] = (await freePorts(
-		8
-	)) as [number, number, number, number, number, number, number, number];
+	const ports = await freePorts(10);
+	const [web, mail, mailDesk, returns, text, textDesk, readers, translator] = ports as number[] &
+		[number, number, number, number, number, number, number, number];
+	const [identity, identityDesk] = ports.slice(8) as [number, number];
 	const url = `http://localhost:${web}`;
 	const env = {
 		...process.env,
@@ -129,6 +133,9 @@ async function make(): Promise<Stack> {
 		READERS_HTTP_PORT: String(readers),
 		READERS_MAILHOUSE: `http://localhost:${mailDesk}`,
 		READERS_EXCHANGE: `http://localhost:${textDesk}`,
+		IDENTITY_HTTP_PORT: String(identity),
+		IDENTITY_DESK_PORT: String(identityDesk),
+		IDENTITY_BACK: `${url}/sign-in/outside/back`,
 		IDLE_COURIER_ROSTERS: join(folder, 'incoming'),
 		DEMO_WEEKS: '0'
 	};
@@ -137,7 +144,8 @@ async function make(): Promise<Stack> {
 		exchange: `http://localhost:${textDesk}/health`,
 		translator: `http://localhost:${translator}/health`,
 		web: `${url}/health`,
-		readers: `http://localhost:${readers}/health`
+		readers: `http://localhost:${readers}/health`,
+		identity: `http://localhost:${identityDesk}/health`
 	};
 	const running = new Map<ProcessName, ChildProcess>();
 	const log = createWriteStream(join(folder, 'log.txt'), { flags: 'a' });
@@ -211,6 +219,7 @@ async function make(): Promise<Stack> {
 			'--disable-sync'
 		]
 	});
+	const identityOrigin = `http://localhost:${identity}`;
 	const outside: string[] = [];
 	const consoleErrors: string[] = [];
 
@@ -219,6 +228,8 @@ async function make(): Promise<Stack> {
 		made.setDefaultTimeout(slowMs / 2);
 		made.on('request', (request) => {
 			const to = new URL(request.url());
+			// The identity provider is where somebody who signs in is sent; no page of ours asks it for anything.
+			if (to.origin === identityOrigin && request.isNavigationRequest()) return;
 			if (!['data:', 'blob:'].includes(to.protocol) && to.origin !== url)
 				outside.push(request.url());
 		});
@@ -250,6 +261,10 @@ async function make(): Promise<Stack> {
 		mailhouse: env.IDLE_COURIER_MAILHOUSE,
 		exchange: env.IDLE_COURIER_EXCHANGE,
 		translator: `http://localhost:${translator}`,
+		identity: {
+			issuer: `${identityOrigin}/district`,
+			desk: health.identity!.replace('/health', '')
+		},
 		folder,
 		env,
 		returnPort: returns,

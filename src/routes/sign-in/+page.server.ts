@@ -5,6 +5,8 @@ import { everyUser } from '$lib/server/access/user';
 import { ownPath } from '$lib/server/http/own-path';
 import { keepSession, sessionCookie } from '$lib/server/http/cookie';
 import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/own';
+import { shownIdentity } from '$lib/server/identity';
+import type { Query } from '$lib/server/db/open';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
@@ -27,11 +29,22 @@ export const load: PageServerLoad = async ({ url }) => {
 	return {
 		said: why && said[why],
 		name: (url.searchParams.get('name') ?? '').slice(0, 60),
+		outside: await shownIdentity(db),
+		to: ownPath(url.searchParams.get('to')),
 		samples: settings.demo
 			? (await everyUser(db)).map(({ userName, name, title }) => ({ userName, name, title }))
 			: []
 	};
 };
+
+/** What is said where a password opens nothing: the same whatever the reason. */
+async function noFit(db: Query): Promise<string> {
+	const words = 'This user name and password do not fit together. Try again';
+	const outside = await shownIdentity(db);
+	return outside?.passwords === 'keepers'
+		? `${words}, or sign in with ${outside.name}: most colleagues have to.`
+		: `${words}.`;
+}
 
 export const actions: Actions = {
 	default: async ({ request, cookies, url, getClientAddress }) => {
@@ -54,7 +67,7 @@ export const actions: Actions = {
 				why:
 					session.waitMs > 0
 						? `There were too many tries. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}, then try again.`
-						: 'This user name and password do not fit together. Try again.'
+						: await noFit(db)
 			});
 		}
 		keepSession(cookies, settings, session);

@@ -14,6 +14,18 @@
 
 <Door title="Sign in" why={form?.why}>
 	{#if data.said}<p role="status">{data.said}</p>{/if}
+	{#if data.outside}
+		<Button
+			href="/sign-in/outside?to={encodeURIComponent(data.to)}"
+			data-sveltekit-reload
+			data-sveltekit-preload-data="off">Sign in with {data.outside.name}</Button
+		>
+		<p class="quiet small">
+			{data.outside.passwords === 'keepers'
+				? 'A password is only for who looks after settings or accounts:'
+				: 'or with a password:'}
+		</p>
+	{/if}
 	<TextInput name="name" labelText="User name" autocomplete="username" bind:value={name} required />
 	<PasswordInput
 		name="password"
@@ -23,7 +35,7 @@
 		tooltipAlignment="end"
 		required
 	/>
-	<Button type="submit">Sign in</Button>
+	<Button type="submit" kind={data.outside ? 'tertiary' : 'primary'}>Sign in</Button>
 	<a class="small" href="/forgot">I have forgotten my password</a>
 	{#snippet after()}
 		{#if data.samples.length > 0}

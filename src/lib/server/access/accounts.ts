@@ -1,6 +1,9 @@
 import { role, signIn, type RoleName } from '../db/models/access';
 import type { Query } from '../db/open';
 
+/** Everybody who signs in here, or is to: who has an account, or a role that an account will have. */
+export const worksHere = 'SELECT person_id FROM sign_in UNION SELECT person_id FROM role';
+
 /** Someone who may sign in, and what for. */
 export interface Account {
 	readonly personId: number;

@@ -4,9 +4,11 @@ import { seenPlace, session, signIn as account, type SessionRow } from '../db/mo
 import type { Db, Query } from '../db/open';
 import { mayTry, signedIn } from './guessing';
 import { jobOffset } from '../clock';
+import { shownIdentity } from '../identity';
 import { writeDown } from './log';
 import { asTyped } from './password-rules';
 import { hashPassword, passwordFits } from './passwords';
+import { has } from './rights';
 import { factorFits, hasFactor } from './second-factor';
 import { hashToken, newToken } from './tokens';
 import { userById, type User } from './user';
@@ -27,8 +29,11 @@ export interface From {
 	readonly agent: string;
 }
 
+/** How it is with the second factor: given here or none asked for, to come, or asked for by the identity provider. */
+export type Factor = 'given' | 'to-come' | 'outside';
+
 /** A session that was opened. */
-interface Opened {
+export interface Opened {
 	readonly personId: number;
 	/** For the cookie. */
 	readonly token: string;
@@ -83,7 +88,7 @@ export async function openSession(
 	tx: Query,
 	personId: number,
 	from: From,
-	{ before, factor }: { readonly before: string | undefined; readonly factor: 'given' | 'to-come' }
+	{ before, factor }: { readonly before: string | undefined; readonly factor: Factor }
 ): Promise<Opened> {
 	const token = newToken();
 	const time = Date.now();
@@ -96,7 +101,8 @@ export async function openSession(
 	const browser = browserOf(from.agent);
 	const id = await tx.rows(session).add({
 		...{ tokenHash: hashToken(token), personId, beganAt: time, seenAt: time, endsAt },
-		...{ browser, address: from.address.slice(0, 100), waitsFactor: waitsFactor ? 1 : 0 }
+		...{ browser, address: from.address.slice(0, 100), waitsFactor: waitsFactor ? 1 : 0 },
+		factorOutside: factor === 'outside' ? 1 : 0
 	});
 	if (waitsFactor) return { personId, token, endsAt, waitsFactor, fromElsewhere: null };
 	await writeDown(tx, {
@@ -116,6 +122,12 @@ const writeTried = (db: Db, personId: number, what: 'password' | 'factor') =>
 		})
 	);
 
+/** Whether somebody may come in by a password: where everybody is to come by the identity provider, only who can put it right when it fails. */
+export async function mayUsePassword(db: Query, user: User): Promise<boolean> {
+	const outside = await shownIdentity(db);
+	return outside?.passwords !== 'keepers' || has(user, 'settings') || has(user, 'accounts');
+}
+
 /** Opens a session by name and password; where there is a second factor, one that waits for it. */
 export async function signIn(
 	db: Db,
@@ -130,8 +142,9 @@ export async function signIn(
 	if (waitMs > 0) return { ok: false, waitMs, slowed: found?.personId ?? null };
 	decoy ??= hashPassword(newToken());
 	const fits = await passwordFits(asTyped(password), found?.passwordHash || (await decoy));
-	// Whoever is nothing here (any more) is answered as a wrong password is.
-	if (!found || !fits || !(await userById(db, found.personId))) {
+	const user = found && (await userById(db, found.personId));
+	// Whoever is nothing here (any more), or has to come by the identity provider, is answered as a wrong password is.
+	if (!found || !fits || !user || !(await mayUsePassword(db, user))) {
 		if (found) await writeTried(db, found.personId, 'password');
 		return { ok: false, waitMs: 0, slowed: null };
 	}
@@ -170,11 +183,16 @@ export async function giveFactor(
 	return { ok: true, ...opened };
 }
 
+/** A browser that is signed in. */
+interface Session {
+	readonly id: number;
+	readonly user: User;
+	/** The identity provider has asked for a second factor. */
+	readonly factorOutside: boolean;
+}
+
 /** The session of a cookie, and whose it is; null when it is unknown, has ended, or waits for a second factor. */
-export async function sessionOf(
-	db: Db,
-	token: string | undefined
-): Promise<{ readonly id: number; readonly user: User } | null> {
+export async function sessionOf(db: Db, token: string | undefined): Promise<Session | null> {
 	if (!token) return null;
 	const row = await db.rows(session).one({ tokenHash: hashToken(token) });
 	const time = Date.now();
@@ -182,7 +200,7 @@ export async function sessionOf(
 	const user = await userById(db, row.personId);
 	if (user && time - row.seenAt > seenEveryMs)
 		await db.rows(session).change({ id: row.id }, { seenAt: time });
-	return user && { id: row.id, user };
+	return user && { id: row.id, user, factorOutside: row.factorOutside === 1 };
 }
 
 /** The user of a session cookie, or null when it is unknown or has ended. */

@@ -11,7 +11,10 @@ type StepName =
 	| 'It lets us in'
 	| 'It takes the letter'
 	| 'It takes the text'
-	| 'A receipt comes back';
+	| 'A receipt comes back'
+	| 'It says what it can do'
+	| 'It can do what we need'
+	| 'Its keys are there';
 
 /** One step that was tried, and what came of it. */
 export interface Step {

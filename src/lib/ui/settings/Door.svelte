@@ -8,6 +8,7 @@
 		title,
 		why = '',
 		action,
+		form = true,
 		children,
 		after
 	}: {
@@ -15,6 +16,8 @@
 		why?: string | undefined;
 		/** The action of the form. */
 		action?: string;
+		/** Whether it is a form, and not only something to read. */
+		form?: boolean;
 		/** What stands in the form; none where there is nothing to say. */
 		children?: Snippet;
 		after?: Snippet;
@@ -27,10 +30,14 @@
 	<Brand />
 	<h1>{title}</h1>
 	{#if children}
-		<form method="post" {action}>
+		<svelte:element
+			this={form ? 'form' : 'div'}
+			class="card"
+			{...form ? { method: 'post', action } : {}}
+		>
 			{#if why}<InlineNotification kind="error" lowContrast hideCloseButton title={why} />{/if}
 			{@render children()}
-		</form>
+		</svelte:element>
 	{/if}
 	{@render after?.()}
 </main>
@@ -43,7 +50,7 @@
 		display: grid;
 		gap: 20px;
 	}
-	form {
+	.card {
 		display: grid;
 		gap: 16px;
 		justify-items: start;
@@ -51,7 +58,7 @@
 		border: 1px solid var(--line);
 		padding: 20px;
 	}
-	form > :global(.bx--form-item) {
+	.card > :global(.bx--form-item) {
 		width: 100%;
 	}
 </style>

@@ -55,7 +55,19 @@ export const session = table(
 		/** The network address it began from. */
 		address: text(),
 		/** It opens nothing before the second factor has come. */
-		waitsFactor: flag().usually(0)
+		waitsFactor: flag().usually(0),
+		/** The identity provider says that it has asked for a second factor itself. */
+		factorOutside: flag().usually(0)
+	}
+);
+export const outsideName = table(
+	'outside_name',
+	'Who somebody is at an identity provider: its issuer and subject, which stay when names and addresses change.',
+	{
+		issuer: text().key(),
+		subject: text().key(),
+		personId: whole().of('person'),
+		since: instant()
 	}
 );
 export const accountLink = table(

@@ -22,6 +22,7 @@ export const logActs = [
 	...(['signed-in', 'signed-out', 'sign-in-refused', 'sessions-ended'] as const),
 	...(['invited', 'invitation-ended', 'account-opened', 'account-closed'] as const),
 	...(['password-changed', 'password-forgotten', 'factor-on', 'factor-off'] as const),
+	...(['outside-name', 'outside-let-go'] as const),
 	...(['founded', 'setting-changed'] as const),
 	...(['role-given', 'role-ended', 'rights-changed', 'refused'] as const),
 	// The data themselves.

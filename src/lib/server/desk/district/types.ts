@@ -36,6 +36,36 @@ export interface TextProvider {
 	readonly byMachine: boolean;
 }
 
+/** The identity provider, as its form shows it: the secret stays where it is. */
+export interface IdentityProviderView {
+	readonly name: string;
+	readonly issuer: string;
+	readonly clientId: string;
+	readonly hasSecret: boolean;
+	readonly claim: string;
+	/** What of ours the claim is compared with. */
+	readonly fits: 'mail' | 'user-name' | 'number';
+	/** An address is taken that it does not say it has confirmed. */
+	readonly unconfirmed: boolean;
+	readonly teachers: 'invited' | 'roster';
+	readonly passwords: 'everybody' | 'keepers';
+	/** There is none; nobody has come back from it yet; it stands on the sign-in page. */
+	readonly state: 'none' | 'to-prove' | 'open';
+	/** How many people have signed in by it. */
+	readonly known: number;
+}
+
+/** Whom the identity provider says that somebody is who tried it. */
+export interface Proven {
+	readonly claims: readonly { readonly name: string; readonly value: string }[];
+	/** Who they would be here; null where nobody. */
+	readonly who: string | null;
+	/** It stands on the sign-in page. */
+	readonly open: boolean;
+	/** Why nobody was found. */
+	readonly why: string;
+}
+
 /** What came of trying a provider, and whether it is kept now. */
 export interface TriedOut {
 	readonly steps: readonly Step[];

@@ -1,3 +1,4 @@
+import { worksHere } from '../../access/accounts';
 import { writeDown, type Deed } from '../../access/log';
 import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
@@ -103,7 +104,7 @@ interface OnFile {
 	readonly id: number;
 	readonly kind: 'student' | 'adult';
 	readonly goneAt: number | null;
-	/** They sign in here. */
+	/** They sign in here, or are to. */
 	readonly works: boolean;
 }
 
@@ -111,7 +112,7 @@ interface OnFile {
 export async function personSeen({ tx, user }: Hand, id: number): Promise<OnFile | null> {
 	const seen = scope(user).people('person.id', 'look-after');
 	const row = await tx.one<Omit<OnFile, 'works'> & { works: number }>(
-		`SELECT id, kind, gone_at AS goneAt, EXISTS (SELECT 1 FROM sign_in WHERE person_id = person.id) AS works
+		`SELECT id, kind, gone_at AS goneAt, id IN (${worksHere}) AS works
 		FROM person WHERE id = $id AND ${seen.sql}`,
 		{ id, ...seen.bind }
 	);

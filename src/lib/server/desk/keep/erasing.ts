@@ -69,6 +69,7 @@ export const erasing: readonly string[] = [
 	'DELETE FROM recovery_code WHERE person_id = $id',
 	'DELETE FROM second_factor WHERE person_id = $id',
 	'DELETE FROM seen_place WHERE person_id = $id',
+	'DELETE FROM outside_name WHERE person_id = $id',
 	'DELETE FROM session WHERE person_id = $id',
 	'DELETE FROM role WHERE person_id = $id',
 	'DELETE FROM sign_in WHERE person_id = $id',

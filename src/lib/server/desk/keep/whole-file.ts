@@ -102,6 +102,7 @@ const parts: readonly (readonly [name: string, about: string, sql: string])[] = 
 		'Their account here, its roles and open sessions.',
 		`SELECT 'account' AS what, user_name AS name, NULL AS began_at, closed_at AS ended_at FROM sign_in WHERE person_id = $id
 		UNION ALL SELECT 'role', role, starts_at, ends_at FROM role WHERE person_id = $id
+		UNION ALL SELECT 'name at the identity provider', issuer || ', ' || subject, since, NULL FROM outside_name WHERE person_id = $id
 		UNION ALL SELECT 'session', browser || ', ' || address, began_at, ends_at FROM session WHERE person_id = $id`
 	]
 ];

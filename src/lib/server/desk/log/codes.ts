@@ -36,6 +36,19 @@ const acts: Readonly<Record<string, string>> = {
 /** "send urgently", of the code of an act. */
 export const actWords = (act: unknown): string => acts[String(act)] ?? 'do something';
 
+const outside: Readonly<Record<string, string>> = {
+	'no-claim': 'who they are was not said',
+	unconfirmed: 'their mail address is not confirmed there',
+	nobody: 'nobody here is known by it',
+	several: 'several are known by it here',
+	'other-name': 'the account belongs to another name there',
+	'by-hand': 'the address was written by hand',
+	closed: 'the account is closed',
+	'no-role': 'no role'
+};
+/** "the account is closed", of the code of why somebody from the identity provider was not let in. */
+export const outsideRefused = (why: unknown): string => outside[String(why)] ?? 'some reason';
+
 const out: Readonly<Record<string, string>> = {
 	roster: 'the roster',
 	contacts: 'every contact',
@@ -66,6 +79,7 @@ export const joiningDone = (what: unknown): string => joining[String(what)] ?? '
 
 const chapters: Readonly<Record<string, string>> = {
 	'mail-server': 'the mail server',
+	'identity-provider': 'the identity provider',
 	'text-provider': 'the text provider',
 	district: 'the district',
 	quiet: 'quiet hours and school days',

@@ -58,7 +58,8 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 	answers: ['answered', 'answer-called-back', 'conversation-passed-on', 'answer-moved'],
 	coming: [
 		...(['signed-in', 'signed-out', 'sign-in-refused', 'sessions-ended'] as const),
-		...(['password-changed', 'password-forgotten', 'factor-on', 'factor-off'] as const)
+		...(['password-changed', 'password-forgotten', 'factor-on', 'factor-off'] as const),
+		...(['outside-name', 'outside-let-go'] as const)
 	],
 	work: [
 		...(['invited', 'invitation-ended', 'account-opened', 'account-closed'] as const),

@@ -3,7 +3,15 @@ import { dayTime } from '../../../core/time/zone';
 import { dateWords } from '../../../core/time/said-day';
 import type { LoggedValues } from '../../access/log';
 import type { LogAct } from '../../db/models/log';
-import { actWords, chapterWords, groupDone, joiningDone, roleWords, whatWentOut } from './codes';
+import {
+	actWords,
+	chapterWords,
+	groupDone,
+	joiningDone,
+	outsideRefused,
+	roleWords,
+	whatWentOut
+} from './codes';
 
 /** What a line says, with the names that its numbers stand for. */
 export interface Told {
@@ -105,9 +113,13 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'signed-in': () => 'signed in',
 	'signed-out': () => 'signed out',
 	'sign-in-refused': ({ about, after }) =>
-		after.what === 'factor'
-			? `a second factor for ${about} did not fit`
-			: `a password for ${about} did not fit`,
+		after.what === 'outside'
+			? `somebody came from the identity provider${about === '' ? '' : ` as ${about}`} and was not let in: ${outsideRefused(after.why)}`
+			: after.what === 'factor'
+				? `a second factor for ${about} did not fit`
+				: `a password for ${about} did not fit`,
+	'outside-name': ({ about }) => `bound ${about} to their name at the identity provider`,
+	'outside-let-go': ({ about }) => `let go of the name of ${about} at the identity provider`,
 	'sessions-ended': ({ about, after }) =>
 		`ended ${many(after.sessions, 'session', 'sessions')} of ${about}`,
 	invited: ({ about }) => `invited ${about} to sign in here`,

@@ -13,6 +13,7 @@ export function chaptersOf(user: User): Chapter[] {
 					{ path: '/settings/start', name: 'First steps' },
 					{ path: '/settings/mail', name: 'Mail server' },
 					{ path: '/settings/texts', name: 'Text provider' },
+					{ path: '/settings/identity', name: 'Identity provider' },
 					...chapterCodes.map((code) => ({
 						path: `/settings/chapter/${code}`,
 						name: chapters[code].name

@@ -1,3 +1,4 @@
+import { worksHere } from '../../access/accounts';
 import { writeDown } from '../../access/log';
 import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
@@ -100,6 +101,15 @@ export async function mendAddress(
 		if (!row || !isAllowed(user, 'mend')) {
 			return { ok: false, why: 'There is no such address, or the school office looks after it.' };
 		}
+		// As by hand: an address of whoever signs in here is a way into what they may do.
+		const theirs = await tx.one(`SELECT 1 FROM (${worksHere}) WHERE person_id = $id`, {
+			id: row.personId
+		});
+		if (theirs && value !== '' && !isAllowed(user, 'speak-for-district'))
+			return {
+				ok: false,
+				why: `${row.person} signs in here, so the district office puts their address right.`
+			};
 		if (row.failing === null) {
 			return { ok: true, said: `The address of ${row.person} works already.` };
 		}

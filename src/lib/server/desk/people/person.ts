@@ -1,3 +1,4 @@
+import { worksHere } from '../../access/accounts';
 import type { Reason } from '../../../core/audience/reasons';
 import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
@@ -46,7 +47,7 @@ export async function personView(
 	>(
 		`SELECT person.id, kind, given_name || ' ' || family_name AS name, language, has_inbox AS hasInbox, gone_at AS goneAt,
 			given_name AS givenName, family_name AS familyName, identifier, school_id AS schoolId, grade_level AS gradeLevel,
-			EXISTS (SELECT 1 FROM sign_in WHERE person_id = person.id) AS works,
+			person.id IN (${worksHere}) AS works,
 			CASE WHEN kind = 'student' THEN coalesce('Grade ' || grade_level, 'Student') || coalesce(', ' || school.name, '')
 			ELSE (SELECT group_concat(role || coalesce(', ' || short_name, ''), '; ') FROM staff
 				LEFT JOIN school ON school.id = staff.school_id WHERE staff.person_id = person.id) END AS note

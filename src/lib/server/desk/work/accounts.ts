@@ -3,6 +3,7 @@ import { rights, rolePlaces, whereOf, type User } from '../../access/rights';
 import { sessionsOf } from '../../access/sessions';
 import { studentsAllowed } from '../../access/allowed';
 import { userById } from '../../access/user';
+import { outsideName } from '../../db/models/access';
 import { jobOffset, now } from '../../clock';
 import type { Query } from '../../db/open';
 import {
@@ -141,6 +142,7 @@ export async function accountView(
 		...lineOf(row, await now(db)),
 		email: row.email,
 		sessions: await sessionsOf(db, personId),
+		outside: (await db.rows(outsideName).one({ personId })) !== undefined,
 		rights: user ? await rightsOf(db, user) : [],
 		sees: user ? await seesOf(db, user) : null,
 		self: personId === looks.personId

@@ -6,8 +6,8 @@ import { isAllowed } from '../../access/may';
 import { asTyped, passwordRefused } from '../../access/password-rules';
 import { hashPassword, passwordFits } from '../../access/passwords';
 import { dropFactor, factorFits, hasFactor, newRecoveryCodes } from '../../access/second-factor';
-import { endSessions, forgetPlaces } from '../../access/sessions';
-import type { User } from '../../access/user';
+import { endSessions, forgetPlaces, mayUsePassword } from '../../access/sessions';
+import { userById, type User } from '../../access/user';
 import { readDistrict } from '../../db/district';
 import { signIn } from '../../db/models/access';
 import type { Db, Query } from '../../db/open';
@@ -189,13 +189,16 @@ export async function askPassword(db: Db, typed: string, address: string): Promi
 		{ typed: typed.trim().toLowerCase() }
 	);
 	await db.write(async (tx) => {
-		for (const { personId } of rows) await mailPasswordLink(tx, personId, null);
+		for (const { personId } of rows) {
+			const user = await userById(tx, personId);
+			if (user && (await mayUsePassword(tx, user))) await mailPasswordLink(tx, personId, null);
+		}
 	});
 	return 0;
 }
 
 /** Tells somebody by mail what was done to their account. */
-async function tellOwner(
+export async function tellOwner(
 	tx: Query,
 	personId: number,
 	{ subject, text }: { readonly subject: string; readonly text: string }

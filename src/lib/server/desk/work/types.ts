@@ -70,6 +70,8 @@ export interface RightSaid {
 export interface AccountView extends AccountLine {
 	readonly email: string | null;
 	readonly sessions: readonly SessionShown[];
+	/** They have come in by the identity provider. */
+	readonly outside: boolean;
 	readonly rights: readonly RightSaid[];
 	/** What they see, counted as they would see it. */
 	readonly sees: {

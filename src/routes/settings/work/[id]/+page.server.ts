@@ -4,6 +4,7 @@ import { isAllowed } from '$lib/server/access/may';
 import { accountView } from '$lib/server/desk/work/accounts';
 import { endInvitation, mailAgain } from '$lib/server/desk/work/invite';
 import { dropFactorOf, endSessionsOf } from '$lib/server/desk/work/own';
+import { letGoOutside } from '$lib/server/desk/work/outside';
 import {
 	closeAccount,
 	endRole,
@@ -80,6 +81,10 @@ export const actions: Actions = {
 	factor: doing(
 		({ db }, user, id) => dropFactorOf(db, user, id),
 		'The second factor is taken away.'
+	),
+	letgo: doing(
+		({ db }, user, id) => letGoOutside(db, user, id),
+		'Whoever is found to be them there next, is them.'
 	),
 	sessions: async ({ locals, params }) => {
 		const id = asked(locals.user, params.id);

@@ -121,6 +121,13 @@
 						<Button type="submit" size="small" kind="tertiary">End their sessions</Button>
 					</form>
 				{/if}
+				{#if a.outside}
+					<form method="post" action="?/letgo" use:enhance>
+						<Button type="submit" size="small" kind="tertiary"
+							>Let go of their name at the identity provider</Button
+						>
+					</form>
+				{/if}
 				{#if a.factor && !a.self}
 					<form method="post" action="?/factor" use:enhance>
 						<Button type="submit" size="small" kind="tertiary">Take the second factor away</Button>
