@@ -29,6 +29,7 @@ const desk = {
 	markers: ['hand', 'places', 'roster'],
 	log: [],
 	keep: [],
+	leaving: ['sheet', 'calendar', 'places', 'roster'],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
 	district: ['work', 'send', 'plan', 'sheet', 'keep', 'hand', 'staff', 'people', 'track']
 };

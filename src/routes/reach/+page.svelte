@@ -32,8 +32,10 @@
 	<h1>Reach</h1>
 	{#if rows.length === 0}
 		<p>
-			Nothing has been sent yet. <a href="/write">Write</a> something; it shows here as soon as it is
-			on hold.
+			Nothing has been sent yet.
+			{#if data.frame!.mayWrite}
+				<a href="/write">Write</a> something; it shows here as soon as it is on hold.
+			{/if}
 		</p>
 	{:else}
 		<p class="quiet">

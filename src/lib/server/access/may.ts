@@ -51,6 +51,8 @@ export type Act =
 	| 'settings'
 	/** Say who works here, and what each may do. */
 	| 'accounts'
+	/** Take everything along, of every school: whoever sees all of it and looks after the settings. */
+	| 'take-all-along'
 	/** Read what was done, at a school or everywhere. */
 	| 'read-log';
 
@@ -87,6 +89,8 @@ export function may<A extends Act>(
 				holdsAt(user, 'write', school) ||
 				(has(user, 'write') && school !== null && schoolsOf(user).includes(school))
 			);
+		case 'take-all-along':
+			return whereOf(user, 'see').whole && whereOf(user, 'settings').whole;
 		case 'see-others': {
 			const { whole, schools } = whereOf(user, 'see');
 			return whole || schools.length > 0;

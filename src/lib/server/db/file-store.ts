@@ -6,6 +6,9 @@ import type { Query } from './open';
 /** The folder of file contents beside the database. A backup takes both. */
 const folderOf = (dataFolder: string) => join(dataFolder, 'files');
 
+/** The folder of what is packed up to be taken along. A backup does not take it. */
+export const leavingFolder = (dataFolder: string): string => join(dataFolder, 'leaving');
+
 const contentHash = (content: Buffer): string => createHash('sha256').update(content).digest('hex');
 
 /** Keeps a content under its hash; the same content twice is one file. It is on the disk when this resolves. */
@@ -31,9 +34,13 @@ export async function putContent(dataFolder: string, content: Buffer): Promise<s
 	return hash;
 }
 
+/** Where the content under a hash lies. */
+export const contentPath = (dataFolder: string, hash: string): string =>
+	join(folderOf(dataFolder), hash);
+
 /** The content under a hash. Rejects where it is gone from the disk. */
 export const getContent = (dataFolder: string, hash: string): Promise<Buffer> =>
-	readFile(join(folderOf(dataFolder), hash));
+	readFile(contentPath(dataFolder, hash));
 
 /** Takes contents away that nothing names any more. Others' stay, also those that are just coming in and are named by nothing yet. */
 export async function dropContents(

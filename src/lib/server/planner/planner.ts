@@ -10,6 +10,11 @@ const bulk = plannerProcess('bulk', { idleMs: 10 * 60_000 });
 /** Rosters that come in: nothing else waits for them, and what they take in memory is given back. */
 const rosters = plannerProcess('roster', { idleMs: 60_000 });
 
+/** What a district takes along: it reads everything, and goes when it is done. */
+const leaving = plannerProcess('leaving', { idleMs: 1000 });
+/** A large district's files take a slow disk an hour. */
+const packingMs = 7_200_000;
+
 /**
  * How long a question may take, ms. Working out and writing down a district takes some fifteen seconds on two cores;
  * what takes many times that will not end by itself. Several are under way at once, and each waits for the steps of the others.
@@ -49,6 +54,10 @@ export function ask<K extends TaskName>(task: K, ...args: TaskArgs<K>): Promise<
 	if (ofRosters.has(task)) return rosters.ask(rosterMs, task, args);
 	return askWithin(isBulk.has(task) || patient.has(task) ? bulkMs : usualMs, task, ...args);
 }
+
+/** Packs up what a district takes along, and says how far it is. */
+export const askPacking = (heard: Heard, ...args: TaskArgs<'packUp'>): Promise<number> =>
+	leaving.ask(packingMs, 'packUp', args, heard);
 
 /** {@link ask} of a roster, with how far it is. */
 export const askRoster = <K extends 'lookAtRoster' | 'takeRosterIn'>(

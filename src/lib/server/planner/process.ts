@@ -43,8 +43,8 @@ interface Ears {
 	gone(which: ChildProcess, why: string): void;
 }
 
-/** What a planner is for: whoever waits at a screen, bulk work, rosters that come in. */
-type Kind = 'at once' | 'bulk' | 'roster';
+/** What a planner is for: whoever waits at a screen, bulk work, rosters that come in, what is packed up to be taken along. */
+type Kind = 'at once' | 'bulk' | 'roster' | 'leaving';
 
 /**
  * Plans are short-lived heaps of small values: a larger young space spares the collector most copying. A
@@ -53,7 +53,8 @@ type Kind = 'at once' | 'bulk' | 'roster';
 const memoryOf: Readonly<Record<Kind, readonly string[]>> = {
 	'at once': ['--max-semi-space-size=64'],
 	bulk: ['--max-semi-space-size=64'],
-	roster: ['--max-semi-space-size=32', '--max-old-space-size=1000']
+	roster: ['--max-semi-space-size=32', '--max-old-space-size=1000'],
+	leaving: ['--max-old-space-size=1000']
 };
 
 /** Starts a planner; one that waits for questions keeps no process alive. */

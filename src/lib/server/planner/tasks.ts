@@ -64,6 +64,8 @@ import { ways } from '../../core/roster/way';
 import { manifestView, type Written } from '../desk/plan/manifest-view';
 import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-files';
 import type { SchoolRow } from '../db/models/roster';
+import { pack } from '../desk/leaving/pack';
+import type { LeavingPart } from '../desk/leaving/types';
 import { lookAt } from '../desk/roster/look';
 import { takeIn, type Taker } from '../desk/roster/take-in';
 import { bringFrom } from '../desk/roster/nightly';
@@ -215,6 +217,16 @@ export const tasks = {
 	kept: ({ db }: Services, user: User) => keptLines(db, user),
 	keptChange: ({ db }: Services, user: User, id: number) => keptChange(db, user, id),
 	useKept: ({ db }: Services, user: User, id: number) => useKept(db, user, id),
+	packUp: (
+		{ heard, db, key, settings }: House,
+		user: User,
+		asked: { readonly file: string; readonly parts: readonly LeavingPart[] }
+	) =>
+		pack(
+			{ db, key, heard, dataFolder: settings.dataFolder, publicUrl: settings.publicUrl },
+			user,
+			asked
+		),
 	lookAtRoster: ({ heard, ...house }: House, fileId: number) =>
 		lookAt(rosterHouse(house), fileId, heard),
 	takeRosterIn: ({ heard, ...house }: House, fileId: number, taker: Taker) =>

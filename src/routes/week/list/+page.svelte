@@ -134,7 +134,7 @@
 			onturn={(page) => go({ page })}
 		/>
 	{/if}
-	<p><Button size="small" href="/write">Write</Button></p>
+	{#if data.frame!.mayWrite}<p><Button size="small" href="/write">Write</Button></p>{/if}
 </div>
 
 <style>

@@ -26,6 +26,7 @@ describe('who may do what', () => {
 	// The rights of each role, as the job has them (common practice).
 	const rights: Readonly<Record<Plain, readonly (keyof typeof users)[]>> = {
 		'speak-for-district': ['coordinator'],
+		'take-all-along': ['coordinator'],
 		operate: ['coordinator', 'operator'],
 		'import-calendar': ['coordinator'],
 		'bring-roster': ['coordinator'],

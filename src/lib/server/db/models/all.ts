@@ -2,6 +2,7 @@ import * as access from './access';
 import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
+import * as leaving from './leaving';
 import * as log from './log';
 import * as joining from './joining';
 import * as roster from './roster';
@@ -23,6 +24,7 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],
 	['What was done', tablesOf(log)],
+	['What is taken along', tablesOf(leaving)],
 	['Rosters that come in', tablesOf(rosters)],
 	['How it runs', tablesOf(running)]
 ];

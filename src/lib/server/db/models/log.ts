@@ -26,7 +26,7 @@ export const logActs = [
 	...(['founded', 'setting-changed'] as const),
 	...(['role-given', 'role-ended', 'rights-changed', 'refused'] as const),
 	// The data themselves.
-	...(['went-out', 'erased', 'past-keeping'] as const)
+	...(['went-out', 'packed-up', 'erased', 'past-keeping'] as const)
 ] as const;
 export type LogAct = (typeof logActs)[number];
 

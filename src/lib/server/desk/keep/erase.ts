@@ -4,7 +4,7 @@ import { writeDown } from '../../access/log';
 import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import { dropContents } from '../../db/file-store';
+import { dropContents, leavingFolder } from '../../db/file-store';
 import { tables } from '../../db/models/all';
 import { inDatabase } from '../../db/models/table';
 import type { Db, Query } from '../../db/open';
@@ -166,6 +166,11 @@ export async function erasePerson(
 	});
 	if (!done.ok) return done;
 	await dropContents(db, dataFolder, contents);
+	// What was packed up to be taken along has them in it.
+	await db.run(
+		`UPDATE leaving SET state = 'gone', token_hash = NULL WHERE state IN ('ready', 'taken')`
+	);
+	await rm(leavingFolder(dataFolder), { recursive: true, force: true });
 	await clearRosters(db, dataFolder);
 	await tidy(db);
 	return { ok: true, left: await stillNamed(db, marks) };

@@ -31,6 +31,7 @@ const acts: Readonly<Record<string, string>> = {
 	'bring-roster': 'bring a roster in',
 	settings: 'change settings',
 	accounts: 'say who works here',
+	'take-all-along': 'take everything along',
 	'read-log': 'read what was done'
 };
 /** "send urgently", of the code of an act. */
@@ -60,7 +61,8 @@ const out: Readonly<Record<string, string>> = {
 	account: 'the account of a dispatch',
 	manifest: 'names and addresses of a sheet',
 	sheets: 'first-access sheets',
-	person: 'one person’s whole file'
+	person: 'one person’s whole file',
+	everything: 'what the district takes along'
 };
 /** "every contact", of the code of what was taken out. */
 export const whatWentOut = (what: unknown): string => out[String(what)] ?? 'something';

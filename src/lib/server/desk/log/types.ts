@@ -66,7 +66,7 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 		...(['role-given', 'role-ended', 'rights-changed'] as const)
 	],
 	settings: ['founded', 'setting-changed'],
-	data: ['went-out', 'erased', 'past-keeping'],
+	data: ['went-out', 'packed-up', 'erased', 'past-keeping'],
 	refused: ['refused']
 };
 

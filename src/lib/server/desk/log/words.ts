@@ -145,6 +145,7 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	founded: () => 'set the district up, and was its first to sign in',
 	'setting-changed': ({ after }) => `changed the settings: ${chapterWords(after.chapter)}`,
 	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
+	'packed-up': ({ after }) => `packed up what the district takes along: ${list(after.parts)}`,
 	'went-out': ({ about, after }) =>
 		`took ${whatWentOut(after.what)} out${about === '' ? '' : `, of ${about}`}`,
 	'past-keeping': ({ after }) =>

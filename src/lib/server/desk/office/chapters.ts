@@ -26,6 +26,9 @@ export function chaptersOf(user: User): Chapter[] {
 					{ path: '/settings/roles', name: 'What each role can do' }
 				]
 			: []),
+		...(may(user, 'take-all-along')
+			? [{ path: '/settings/leaving', name: 'Taking everything along' }]
+			: []),
 		...(has(user, 'log') ? [{ path: '/settings/log', name: 'What was done' }] : []),
 		{ path: '/settings/me', name: 'Your sign-in' }
 	];

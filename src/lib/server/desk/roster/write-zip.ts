@@ -1,6 +1,9 @@
-import { Readable } from 'node:stream';
+import { pipeline, Readable } from 'node:stream';
 import { stringify } from 'csv-stringify';
 import { ZipFile } from 'yazl';
+
+/** Rows that are there, or come by and by. */
+type Rows = Iterable<readonly string[]> | AsyncIterable<readonly string[]>;
 
 /** A table on its way out: its name and its rows, the heading first. */
 export interface OutTable {
@@ -13,13 +16,14 @@ const formula = /^[=+\-@\t\r](?!\d{7,15}$)/;
 const guarded = (cell: string): string => (formula.test(cell) ? `'${cell}` : cell);
 
 /** A table as the octets of a CSV file (RFC 4180), made while it is read. */
-export function csvStream(rows: Iterable<readonly string[]>): Readable {
-	function* guardedRows() {
-		for (const row of rows) yield row.map(guarded);
+export function csvStream(rows: Rows): Readable {
+	async function* guardedRows() {
+		for await (const row of rows) yield row.map(guarded);
 	}
-	return Readable.from(guardedRows()).pipe(
-		stringify({ record_delimiter: 'windows', quoted_match: /[\r\n]/ })
-	);
+	const cells = stringify({ record_delimiter: 'windows', quoted_match: /[\r\n]/ });
+	// Where the rows fail, so does the file: whoever reads it hears of it.
+	pipeline(Readable.from(guardedRows()), cells, () => {});
+	return cells;
 }
 
 /** Tables as a zip, made while it is read: a district never lies in memory whole. */

@@ -39,7 +39,7 @@
 					>Set it</a
 				>
 			{/if}
-			{#if p.of > p.have}
+			{#if p.of > p.have && data.frame!.mayWrite}
 				<a
 					href="/write?marker={m.id}&lacking={encodeURIComponent(p.key)}"
 					aria-label="Chase those who lack it in {p.name}">Chase those who lack it</a

@@ -34,7 +34,10 @@
 			<h2>Reminders</h2>
 			{#if data.rounds.length === 0}
 				<p class="quiet">
-					None yet. <a href="/write">Write one</a> and choose "by an event" as its time.
+					None yet.
+					{#if data.frame!.mayWrite}
+						<a href="/write">Write one</a> and choose “by an event” as its time.
+					{/if}
 				</p>
 			{/if}
 			{#each data.rounds as round (round.id)}
