@@ -20,7 +20,7 @@ const desk = {
 	family: ['sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],
 	replies: ['staff', 'send', 'sheet', 'track', 'joining'],
-	office: ['district'],
+	office: ['district', 'people'],
 	roster: ['people', 'audience', 'track'],
 	hand: ['roster', 'people', 'track'],
 	places: ['track', 'audience', 'sheet', 'roster'],

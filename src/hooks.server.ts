@@ -10,6 +10,7 @@ import { writeRefused } from '$lib/server/access/refused';
 import { sessionOf } from '$lib/server/access/sessions';
 import { warmChoices } from '$lib/server/desk/audience/choices';
 import { isSecure, sessionCookie } from '$lib/server/http/cookie';
+import { lookOf } from '$lib/server/http/look';
 import { tellMachine } from '$lib/server/machine-log';
 import { isDiskFull } from '$lib/server/disk';
 import { ask, TookTooLong } from '$lib/server/planner/planner';
@@ -149,7 +150,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 				headers: { 'content-type': 'application/json' }
 			});
 		return resolve(event, {
-			transformPageChunk: ({ html }) => html.replace('%lang%', 'en').replace('%dir%', 'ltr')
+			transformPageChunk: ({ html }) =>
+				html.replace('%lang%', 'en').replace('%dir%', 'ltr').replace('%look%', lookOf(cookies))
 		});
 	});
 	if (session && acting.refused.length > 0)

@@ -95,29 +95,28 @@ const unitCore = () =>
 const unitDesk = () => step('unit: the desk', node, [...mocha, ...desk]);
 const unitOthers = () => step('unit: all the rest', node, [...mocha, ...others]);
 
-/** Two processors, about as much for each: reading the code, the core and the rest; and the desk, which is half of all. */
+/** Two processors, about as much for each: reading the code and the core; the desk and the rest, which stand on databases. */
 async function readingAndUnits() {
 	const [first, second] = await Promise.all([
-		reading().then(async (read) => [
-			...read,
-			counted(await unitCore()),
-			counted(await unitOthers())
-		]),
-		unitDesk().then((ran) => [counted(ran)])
+		reading().then(async (read) => [...read, counted(await unitCore())]),
+		unitDesk().then(async (ran) => [counted(ran), counted(await unitOthers())])
 	]);
 	return [...first, ...second];
 }
 
 /**
- * End to end in two lanes, each with a stack on ports of its own: a test waits for a courier or a
- * browser most of its time. Named here is one lane, of about half the time; the other has all the rest.
+ * End to end in lanes side by side, each with a stack on ports of its own: a test waits for a courier or a browser most of
+ * its time. Two are named here; the third has all the rest. In the second whatever is killed and started again has its place.
  */
-const oneLane = ['1-trip', '4-screens', '8-text', 'reach', 'when', 'z-crawl'].map(
-	(name) => `${name}.test.ts`
-);
+const named = [
+	['1-trip', '4-screens', '8-text', 'reach', 'when', 'z-crawl'],
+	['first-start', 'put-back', 'roles', 'sizes', 'y-answers-killed', 'y-copies-killed']
+].map((files) => files.map((name) => `${name}.test.ts`));
 const lanes = [
-	oneLane,
-	readdirSync('test/e2e').filter((name) => name.endsWith('.test.ts') && !oneLane.includes(name))
+	...named,
+	readdirSync('test/e2e').filter(
+		(name) => name.endsWith('.test.ts') && !named.flat().includes(name)
+	)
 ];
 const endToEnd = async () =>
 	(

@@ -6,6 +6,7 @@ import type { Audience, StudentSet } from '../../src/lib/core/audience/audience'
 import type { When } from '../../src/lib/core/time/timing';
 import { ownTokenOf } from '../named';
 import { sheetOf } from '../unit/server/database';
+import { asEachRole } from './as-role';
 import { stack, type Stack } from './stack';
 
 /**
@@ -74,7 +75,7 @@ const fields = [
 describe('a crawl over everything', () => {
 	let s: Stack;
 	const r = draws(1903);
-	/** Cookies of a session each. */
+	/** The cookie of a session of each role. */
 	const sessions: string[] = [];
 	/** Numbers that are there, by table. */
 	let real: Readonly<
@@ -86,12 +87,7 @@ describe('a crawl over everything', () => {
 
 	before(async function () {
 		s = await stack();
-		for (const name of ['maren', 'ines', 'chidi']) {
-			const page = await s.signedIn(name);
-			const cookies = await page.context().cookies();
-			sessions.push(cookies.map((c) => `${c.name}=${c.value}`).join('; '));
-			await page.context().close();
-		}
+		sessions.push(...(await asEachRole(s.db)).values());
 		// With them away, whatever is written is written by the web server.
 		await s.stop('courier');
 		await s.stop('readers');

@@ -68,7 +68,9 @@
 	{#if h.trouble}
 		<p class="heed">Went wrong last, {since(h.troubleAt)} ago: {h.trouble}</p>
 	{/if}
-	<table>
+	<!-- On a phone it scrolls by itself, and keys must reach it. -->
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<table tabindex="0" aria-label="How each way stands">
 		<thead>
 			<tr>
 				<th>Way</th>

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { z } from 'zod';
+import { pagesNamed } from '$lib/server/desk/office/jump-pages';
 import { jumpTo } from '$lib/server/desk/people/jump';
 import { services } from '$lib/server/services';
 
@@ -13,5 +14,7 @@ const searchSchema = z.object({
 export const GET = async ({ url, locals }) => {
 	const { db } = await services();
 	const { q, among } = searchSchema.parse(Object.fromEntries(url.searchParams));
-	return json(await jumpTo(db, locals.user!, q, among));
+	const named = await jumpTo(db, locals.user!, q, among);
+	// People and what was written come first: pages have few names, and can be learned.
+	return json(among === 'all' ? [...named, ...pagesNamed(locals.user!, q)] : named);
 };

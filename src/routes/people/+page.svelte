@@ -122,7 +122,8 @@
 	}
 	nav {
 		display: flex;
-		gap: 18px;
+		flex-wrap: wrap;
+		gap: 6px 18px;
 	}
 	.next {
 		margin-top: 18px;

@@ -214,7 +214,7 @@
 		justify-content: space-between;
 		gap: 10px;
 		padding: 4px 10px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 	}
 	.low {
 		padding: 6px 10px 8px;

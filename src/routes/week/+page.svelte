@@ -229,7 +229,7 @@
 		white-space: nowrap;
 	}
 	.shut {
-		background: repeating-linear-gradient(135deg, transparent 0 8px, #efe8da 8px 9px);
+		background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stripe) 8px 9px);
 	}
 	.cell {
 		padding: 4px;
@@ -240,7 +240,7 @@
 	}
 	.cell.now,
 	.load.now {
-		background: #fffdf8;
+		background: var(--opened);
 	}
 	.sums {
 		flex: 1 1 180px;
@@ -269,7 +269,7 @@
 	.hatch {
 		min-height: 22px;
 		padding: 4px 6px;
-		background: repeating-linear-gradient(135deg, transparent 0 4px, #e7dfd0 4px 5px);
+		background: repeating-linear-gradient(135deg, transparent 0 4px, var(--stripe) 4px 5px);
 	}
 	@media (max-width: 1000px) {
 		.week {

@@ -91,6 +91,7 @@
 <style>
 	form {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 8px;
 		margin-top: 14px;
 	}
@@ -102,6 +103,7 @@
 	}
 	.files {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 4px;
 	}
 	.files input {

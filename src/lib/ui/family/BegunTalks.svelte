@@ -85,7 +85,7 @@
 	}
 	.addr {
 		padding: 12px 16px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 		font-size: 14.5px;
 	}
 	.body {

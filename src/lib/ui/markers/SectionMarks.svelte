@@ -120,7 +120,7 @@
 		align-items: center;
 		position: sticky;
 		bottom: 0;
-		background: var(--paper, #fff);
+		background: var(--paper);
 		padding: 8px 0;
 	}
 </style>

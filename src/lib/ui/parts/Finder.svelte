@@ -4,7 +4,7 @@
 	import type { JumpTo } from '$lib/server/desk/people/types';
 	import { getJson } from './post-json';
 
-	/** Finds people, sections and groups, and where wanted dispatches, by a few letters and by keyboard alone, and goes there. */
+	/** Finds people, sections and groups, and where wanted dispatches, pages and what is done on them, by a few letters and by keyboard alone, and goes there. */
 	let {
 		label,
 		placeholder = label,
@@ -29,7 +29,10 @@
 	let trouble = $state('');
 	let asked = 0;
 	let goFirst = false;
-	const kinds = { person: 'Person', dispatch: 'Dispatch', section: 'Section', group: 'Group' };
+	const kinds = {
+		...{ person: 'Person', dispatch: 'Dispatch', section: 'Section', group: 'Group' },
+		...{ page: 'Page', deed: 'Do' }
+	};
 
 	$effect(() => {
 		const search = typed.trim();

@@ -108,7 +108,7 @@
 			<dd>{place.name}</dd>
 		{/each}
 		<dt class="mono">/</dt>
-		<dd>Jump to a person, dispatch or section</dd>
+		<dd>Jump to a person, dispatch, section, page or setting</dd>
 		<dt class="mono">s</dt>
 		<dd>Search on this page</dd>
 		<dt class="mono">Esc</dt>

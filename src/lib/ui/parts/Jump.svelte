@@ -2,7 +2,7 @@
 	import { Modal } from 'carbon-components-svelte';
 	import Finder from './Finder.svelte';
 
-	/** Search-and-jump: people, dispatches, sections and groups by a few letters, by keyboard alone. */
+	/** Search-and-jump: people, dispatches, sections, groups, pages and what is done on them, by a few letters, by keyboard alone. */
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 	let typed = $state('');
 </script>
@@ -17,7 +17,11 @@
 	on:close={() => (typed = '')}
 >
 	<div class="jump">
-		<Finder label="A person, dispatch, section or group" bind:typed ongo={() => (open = false)} />
+		<Finder
+			label="A person, dispatch, section, group, page or setting"
+			bind:typed
+			ongo={() => (open = false)}
+		/>
 	</div>
 </Modal>
 

@@ -45,7 +45,7 @@
 		position: absolute;
 		top: 5px;
 		height: 4px;
-		background: #b9c9c7;
+		background: var(--share);
 	}
 	.mark {
 		position: absolute;

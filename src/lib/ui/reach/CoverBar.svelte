@@ -51,7 +51,7 @@
 		background: var(--action);
 	}
 	.waiting {
-		background: #b9c9c7;
+		background: var(--share);
 	}
 	.gone {
 		background: var(--fail);

@@ -37,8 +37,15 @@
 
 	let canvas: HTMLCanvasElement | undefined = $state();
 	let chart: Chart | null = null;
-	const color = (name: string) =>
-		getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+	/** A token as a colour that the canvas knows, whichever of its two it is now. */
+	function color(name: string): string {
+		const probe = document.createElement('i');
+		probe.style.color = `var(${name})`;
+		document.body.append(probe);
+		const value = getComputedStyle(probe).color;
+		probe.remove();
+		return value;
+	}
 
 	$effect(() => {
 		if (!canvas) return;
@@ -61,7 +68,7 @@
 						data: points,
 						stepped: 'after',
 						borderColor: color('--action'),
-						backgroundColor: 'rgb(15 92 99 / 8%)',
+						backgroundColor: color('--tint-action'),
 						borderWidth: 2,
 						pointRadius: 0,
 						fill: true

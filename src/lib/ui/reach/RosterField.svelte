@@ -231,7 +231,7 @@
 		width: 160px;
 		height: 8px;
 		margin-inline-end: 8px;
-		background: #b9c9c7;
+		background: var(--share);
 	}
 	.bar span {
 		display: block;

@@ -102,7 +102,7 @@
 		top: 3px;
 		height: 4px;
 		min-width: 2px;
-		background: #b9c9c7;
+		background: var(--share);
 	}
 	.mark {
 		position: absolute;

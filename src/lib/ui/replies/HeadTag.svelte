@@ -55,7 +55,7 @@
 		align-items: baseline;
 		gap: 2px 12px;
 		padding: 9px 14px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 	}
 	.ways {
 		display: inline-flex;

@@ -79,13 +79,13 @@
 		display: block;
 	}
 	.l0 {
-		background: #e6dfd0;
+		background: var(--load-0);
 	}
 	.l1 {
-		background: #9dbfc0;
+		background: var(--load-1);
 	}
 	.l2 {
-		background: #4c8c90;
+		background: var(--load-2);
 	}
 	.l3 {
 		background: var(--heed);

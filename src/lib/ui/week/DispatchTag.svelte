@@ -84,7 +84,7 @@
 		align-items: center;
 		padding: 2px 7px 1px;
 		gap: 0 4px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 	}
 	.time {
 		white-space: nowrap;

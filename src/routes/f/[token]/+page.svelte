@@ -90,7 +90,7 @@
 							<h2 dir={letter.direction === 'rtl' ? 'rtl' : 'auto'}>{letter.subject}</h2>
 							<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
 							<!-- eslint-disable-next-line svelte/no-at-html-tags -->
-							<div class="words">{@html letter.html}</div>
+							<div class="words on-paper">{@html letter.html}</div>
 						</div>
 						{#if letter.files.length > 0}
 							<ul class="files">
@@ -206,7 +206,7 @@
 	}
 	.addr {
 		padding: 12px 16px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 		display: flex;
 		justify-content: space-between;
 		gap: 12px;

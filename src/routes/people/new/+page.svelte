@@ -126,13 +126,15 @@
 	}
 	.columns {
 		display: grid;
-		grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+		grid-template-columns: repeat(auto-fit, minmax(min(260px, 100%), 1fr));
 		gap: 18px 36px;
 		align-items: start;
 		max-width: 1000px;
 	}
 	fieldset {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
+		min-width: 0;
 		gap: 10px;
 		border: 0;
 		border-top: 1px solid var(--line-strong);

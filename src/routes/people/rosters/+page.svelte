@@ -120,6 +120,7 @@
 			</datalist>
 			<FileUploaderDropContainer
 				multiple
+				role={null as unknown as string}
 				labelText="A OneRoster zip or its tables (.csv), or contacts (.csv, .xlsx, .vcf): drop it here or choose it"
 				disabled={sentShare !== null}
 				on:add={(e) => void bring(e.detail as readonly File[])}

@@ -241,6 +241,7 @@
 	}
 	.side {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 18px;
 	}
 	.parts {

@@ -5,16 +5,20 @@ import { endSessions } from '$lib/server/access/sessions';
 import { signIn } from '$lib/server/db/models/access';
 import { ownSignIn } from '$lib/server/desk/work/me';
 import { changePassword, changeSchema, codesAnew, factorOff } from '$lib/server/desk/work/own';
+import { keepLook, lookOf, lookSchema } from '$lib/server/http/look';
 import { readForm } from '$lib/server/http/read-form';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals }) => {
+export const load: PageServerLoad = async ({ locals, cookies }) => {
 	const { db, key } = await services();
-	return { own: await ownSignIn(db, key, locals.user!, locals.sessionId!) };
+	return {
+		own: await ownSignIn(db, key, locals.user!, locals.sessionId!),
+		look: lookOf(cookies)
+	};
 };
 
-type Part = 'password' | 'factor' | 'sessions';
+type Part = 'password' | 'factor' | 'sessions' | 'look';
 const no = (part: Part, why: string) => fail(400, { part, why, said: '', codes: [] as string[] });
 const done = (part: Part, said: string, codes: readonly string[] = []) => ({
 	...{ part, said, why: '', codes: [...codes] }
@@ -35,6 +39,12 @@ export const actions: Actions = {
 		return changed.ok
 			? done('password', 'Your password is changed. Every other session of yours has ended.')
 			: no('password', changed.why);
+	},
+	look: async ({ request, cookies }) => {
+		const parsed = lookSchema.safeParse((await readForm(request)).look);
+		if (!parsed.success) return no('look', wordsOf(parsed.error));
+		keepLook(cookies, (await services()).settings, parsed.data);
+		return done('look', 'Pages look like this from now on, in this browser.');
 	},
 	begin: async ({ locals }) => {
 		const { db, key } = await services();

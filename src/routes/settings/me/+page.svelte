@@ -1,6 +1,13 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { Button, InlineNotification, PasswordInput, TextInput } from 'carbon-components-svelte';
+	import {
+		Button,
+		InlineNotification,
+		PasswordInput,
+		RadioButton,
+		RadioButtonGroup,
+		TextInput
+	} from 'carbon-components-svelte';
 	import { nearTime } from '$lib/core/time/zone';
 
 	/** How one signs in: password, second factor, and the browsers that are signed in. */
@@ -106,34 +113,38 @@
 <section aria-labelledby="password">
 	<h2 id="password">Password</h2>
 	{@render came('password')}
-	<form method="post" action="?/password" class="fields" use:enhance>
-		<PasswordInput
-			size="sm"
-			name="before"
-			labelText="The one you have now"
-			autocomplete="current-password"
-			tooltipAlignment="end"
-			required
-		/>
-		<PasswordInput
-			size="sm"
-			name="password"
-			labelText="New password"
-			helperText="{own.least} characters or more. A few words in a row are easy to keep in mind; nothing else is asked of it."
-			autocomplete="new-password"
-			tooltipAlignment="end"
-			required
-		/>
-		<PasswordInput
-			size="sm"
-			name="again"
-			labelText="The same once more"
-			autocomplete="new-password"
-			tooltipAlignment="end"
-			required
-		/>
-		<Button type="submit" size="small">Change it, and end other sessions</Button>
-	</form>
+	{#if own.hasPassword}
+		<form method="post" action="?/password" class="fields" use:enhance>
+			<PasswordInput
+				size="sm"
+				name="before"
+				labelText="The one you have now"
+				autocomplete="current-password"
+				tooltipAlignment="end"
+				required
+			/>
+			<PasswordInput
+				size="sm"
+				name="password"
+				labelText="New password"
+				helperText="{own.least} characters or more. A few words in a row are easy to keep in mind; nothing else is asked of it."
+				autocomplete="new-password"
+				tooltipAlignment="end"
+				required
+			/>
+			<PasswordInput
+				size="sm"
+				name="again"
+				labelText="The same once more"
+				autocomplete="new-password"
+				tooltipAlignment="end"
+				required
+			/>
+			<Button type="submit" size="small">Change it, and end other sessions</Button>
+		</form>
+	{:else}
+		<p>You come in by the district’s own sign-in; no password of yours is kept here.</p>
+	{/if}
 </section>
 
 <section aria-labelledby="sessions">
@@ -171,6 +182,27 @@
 			>
 		</form>
 	{/if}
+</section>
+
+<section aria-labelledby="look">
+	<h2 id="look">How pages look</h2>
+	{@render came('look')}
+	<form
+		method="post"
+		action="?/look"
+		use:enhance={({ formData }) => {
+			// At once; a page that is loaded later brings it along.
+			document.documentElement.dataset.look = String(formData.get('look'));
+			return ({ update }) => update({ reset: false });
+		}}
+	>
+		<RadioButtonGroup name="look" legendText="In this browser" selected={data.look}>
+			<RadioButton value="device" labelText="As the device is set" />
+			<RadioButton value="paper" labelText="On paper" />
+			<RadioButton value="dark" labelText="In the dark" />
+		</RadioButtonGroup>
+		<p class="row"><Button type="submit" size="small" kind="tertiary">Look like this</Button></p>
+	</form>
 </section>
 
 <style>

@@ -110,7 +110,7 @@
 		opacity: 0.75;
 	}
 	td.shut {
-		background: repeating-linear-gradient(135deg, transparent 0 8px, #efe8da 8px 9px);
+		background: repeating-linear-gradient(135deg, transparent 0 8px, var(--stripe) 8px 9px);
 	}
 	.day {
 		display: flex;

@@ -14,7 +14,7 @@ export interface FoundPerson {
 /** A place that a search leads to. */
 export interface JumpTo {
 	readonly key: string;
-	readonly kind: 'person' | 'dispatch' | 'section' | 'group';
+	readonly kind: 'person' | 'dispatch' | 'section' | 'group' | 'page' | 'deed';
 	readonly name: string;
 	readonly note: string;
 	readonly href: string;

@@ -10,10 +10,11 @@ import { mustSetFactor } from './must-factor';
 /** How somebody signs in, for their own page. */
 export async function ownSignIn(db: Db, key: Buffer, user: User, sessionId: number) {
 	const { personId } = user;
-	const { userName } = (await db.rows(signIn).one({ personId }))!;
+	const { userName, passwordHash } = (await db.rows(signIn).one({ personId }))!;
 	const begun = await begunFactor(db, key, { personId, userName });
 	return {
 		userName,
+		hasPassword: passwordHash !== '',
 		least: passwordLength.least,
 		factor: await hasFactor(db, personId),
 		must: await mustSetFactor(db, user),

@@ -84,7 +84,7 @@
 		background: var(--sheet);
 		border: 1px solid var(--line-strong);
 		border-radius: 2px;
-		box-shadow: 0 4px 18px rgb(29 43 51 / 18%);
+		box-shadow: 0 4px 18px var(--shade);
 	}
 	.above > button {
 		margin-top: 10px;

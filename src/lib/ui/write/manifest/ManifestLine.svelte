@@ -134,7 +134,7 @@
 		cursor: pointer;
 	}
 	summary:hover {
-		background: #fbf8f1;
+		background: var(--row);
 	}
 	.how {
 		display: inline-flex;

@@ -36,7 +36,7 @@
 			</h3>
 			<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
 			<!-- eslint-disable-next-line svelte/no-at-html-tags -->
-			<div>{@html letter.html}</div>
+			<div class="on-paper">{@html letter.html}</div>
 			{#each letter.files as file (file.fileId)}
 				<p class="small">{file.name} ({sizeWords(file.bytes)})</p>
 			{/each}
@@ -56,7 +56,7 @@
 	}
 	.addr {
 		padding: 8px 14px;
-		border-bottom: 1px dashed #bfb49f;
+		border-bottom: 1px dashed var(--dash);
 		font-size: 14px;
 	}
 	.body {

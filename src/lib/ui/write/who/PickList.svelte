@@ -165,7 +165,7 @@
 		cursor: pointer;
 	}
 	label:hover {
-		background: #fbf8f1;
+		background: var(--row);
 	}
 	label.on {
 		background: var(--wash);

@@ -183,7 +183,7 @@
 		{/if}
 	</div>
 	{#if said}<p class="said small" role="status">{said}</p>{/if}
-	<div class="words" bind:this={place}></div>
+	<div class="words on-paper" bind:this={place}></div>
 </div>
 
 <style>
@@ -260,7 +260,7 @@
 	}
 	.words :global(td),
 	.words :global(th) {
-		border: 1px solid var(--edge, #b9b1a2);
+		border: 1px solid var(--dash);
 		padding: 5px 9px;
 		min-width: 60px;
 		text-align: start;
@@ -274,7 +274,7 @@
 		background: var(--wash);
 	}
 	.words :global(.selectedCell) {
-		background: #e3efef;
+		background: var(--tint-action);
 	}
 	.words :global(img) {
 		display: block;
@@ -287,7 +287,7 @@
 	}
 	.words :global(.field) {
 		background: var(--wash);
-		border: 1px dashed #a79c86;
+		border: 1px dashed var(--line-strong);
 		border-radius: 2px;
 		padding: 0 4px;
 		white-space: nowrap;
@@ -302,7 +302,7 @@
 	}
 	.words :global(hr) {
 		border: 0;
-		border-top: 1px solid #b9b1a2;
+		border-top: 1px solid var(--dash);
 		margin: 14px 0;
 	}
 	.words :global(.ProseMirror-gapcursor) {

@@ -138,7 +138,7 @@
 		padding-top: 6px;
 	}
 	.files.over {
-		background: #e3efef;
+		background: var(--tint-action);
 	}
 	.head,
 	.line {

@@ -233,7 +233,7 @@
 		white-space: pre-wrap;
 	}
 	ins {
-		background: #e2eedd;
+		background: var(--tint-good);
 		text-decoration: none;
 		font-weight: 600;
 	}

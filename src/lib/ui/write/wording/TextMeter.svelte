@@ -243,7 +243,7 @@
 		text-align: start;
 	}
 	mark {
-		background: #f6dfd0;
+		background: var(--tint-heed);
 		color: var(--heed);
 		font-weight: 700;
 	}

@@ -1,0 +1,117 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { tokenOf } from '../named';
+import { faults, still } from './axe';
+import { stack, type Stack } from './stack';
+
+/** A window, a smaller one, the same at 150 % and at 200 %, and two phones (WCAG 2.2, 1.4.4 and 1.4.10). */
+const sizes = [
+	{ width: 1280, height: 800, axe: true },
+	{ width: 1280, height: 720, axe: false },
+	{ width: 853, height: 533, axe: true },
+	{ width: 640, height: 400, axe: false },
+	{ width: 390, height: 844, axe: false },
+	{ width: 320, height: 640, axe: true }
+];
+
+describe('every page at every size, on paper and in the dark', () => {
+	let s: Stack;
+	let page: Page;
+	/** Ids of what pages are about. */
+	const of: Record<string, number> = {};
+	let family = '';
+	before(async () => {
+		s = await stack();
+		page = await s.signedIn('maren');
+		await page.emulateMedia({ reducedMotion: 'reduce' });
+		const one = async (name: string, sql: string) =>
+			void (of[name] = (await s.db.one<{ id: number }>(sql))!.id);
+		await one('dispatch', `SELECT min(id) AS id FROM dispatch WHERE state = 'sent'`);
+		await one('student', `SELECT min(id) AS id FROM person WHERE kind = 'student'`);
+		await one('section', 'SELECT min(id) AS id FROM section');
+		await one(
+			'group',
+			`SELECT group_id AS id FROM group_member GROUP BY group_id ORDER BY count(*), group_id LIMIT 1`
+		);
+		await one('marker', 'SELECT min(id) AS id FROM marker');
+		await one('event', 'SELECT min(id) AS id FROM school_event');
+		await one('colleague', `SELECT person_id AS id FROM sign_in WHERE user_name = 'chidi'`);
+		await one(
+			'copy',
+			`SELECT min(id) AS id FROM delivery WHERE way = 'email' AND state IN ('delivered', 'read')`
+		);
+		family = `/f/${await tokenOf(s.db, await s.key(), of.copy!)}`;
+	});
+	after(() => page.context().close());
+
+	const pages: readonly (readonly [string, () => string])[] = [
+		['Week', () => '/week'],
+		['Month', () => '/week/month'],
+		['List', () => '/week/list'],
+		['Events and closures', () => '/week/events'],
+		['an event', () => `/week/events/${of.event}`],
+		['Write', () => '/write'],
+		['the manifest', () => '/write/manifest'],
+		['the proof', () => '/write/proof'],
+		['Reach', () => '/reach'],
+		['one dispatch', () => `/reach/${of.dispatch}`],
+		['its account', () => `/reach/${of.dispatch}/account`],
+		['People', () => '/people'],
+		['a student', () => `/people/${of.student}`],
+		['Sections', () => '/people/sections'],
+		['a section', () => `/people/sections/${of.section}`],
+		['Groups', () => '/people/groups'],
+		['a group', () => `/people/groups/${of.group}`],
+		['Markers', () => '/people/markers'],
+		['a marker', () => `/people/markers/${of.marker}`],
+		['Addresses to mend', () => '/people/mend'],
+		['Rosters', () => '/people/rosters'],
+		['somebody new', () => '/people/new'],
+		['Replies', () => '/replies'],
+		['First steps', () => '/settings/start'],
+		['Mail server', () => '/settings/mail'],
+		['Text provider', () => '/settings/texts'],
+		['Identity provider', () => '/settings/identity'],
+		['a chapter', () => '/settings/chapter/quiet'],
+		['People who work here', () => '/settings/work'],
+		['a colleague', () => `/settings/work/${of.colleague}`],
+		['What each role can do', () => '/settings/roles'],
+		['Taking everything along', () => '/settings/leaving'],
+		['What was done', () => '/settings/log'],
+		['Your sign-in', () => '/settings/me'],
+		['Courier', () => '/courier'],
+		['the family’s page', () => family],
+		['what a family gets, and how', () => `${family}/choices`],
+		['the way to an inbox', () => '/in'],
+		['an error', () => '/nowhere']
+	];
+	/** What is wider than the window, so that the page goes sideways; what scrolls by itself may. */
+	const wider = () =>
+		page.evaluate(() => {
+			const width = document.documentElement.clientWidth;
+			if (document.documentElement.scrollWidth <= width) return [];
+			return [...document.querySelectorAll('body *')]
+				.filter((e) => e.getBoundingClientRect().right > width + 1)
+				.slice(0, 4)
+				.map((e) => `${e.tagName}.${e.className} ${Math.round(e.getBoundingClientRect().right)}`);
+		});
+
+	for (const [name, path] of pages)
+		it(`${name}: nothing is cut off, and axe-core finds nothing`, async () => {
+			await page.emulateMedia({ colorScheme: 'light' });
+			await page.setViewportSize({ width: 1280, height: 800 });
+			await page.goto(s.url + path());
+			await page.waitForSelector('html[data-ready]');
+			const found: string[] = [];
+			for (const { axe, ...size } of sizes) {
+				await page.setViewportSize(size);
+				await still(page);
+				for (const fault of [...(await wider()), ...(axe ? await faults(page) : [])])
+					found.push(`${size.width}x${size.height}: ${fault}`);
+			}
+			await page.setViewportSize({ width: 1280, height: 800 });
+			await page.emulateMedia({ colorScheme: 'dark' });
+			for (const fault of await faults(page)) found.push(`dark: ${fault}`);
+			expect(found).to.deep.equal([]);
+		});
+});
