@@ -8,7 +8,7 @@ import type { LayoutServerLoad } from './$types';
 export const load: LayoutServerLoad = async ({ locals }) => {
 	if (!locals.user) return { frame: null };
 	const { db, settings } = await services();
-	const { zone, name } = await readDistrict(db);
+	const { zone, name, weekStart } = await readDistrict(db);
 	const time = await now(db);
 	return {
 		frame: {
@@ -17,7 +17,10 @@ export const load: LayoutServerLoad = async ({ locals }) => {
 			user: { name: locals.user.name, title: locals.user.title },
 			/** What is not offered to whoever may not do it. */
 			mayWrite: may(locals.user, 'write'),
+			mayAnswer: may(locals.user, 'answer'),
 			zone,
+			/** As calendars to pick from take it: Sunday 0. */
+			weekStart: weekStart % 7,
 			district: name,
 			demo: settings.demo,
 			now: time

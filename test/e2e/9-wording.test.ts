@@ -2,7 +2,7 @@ import { expect } from 'chai';
 import { truncateSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
-import type { Page } from 'playwright-core';
+import type { Locator, Page } from 'playwright-core';
 import { json, stack, until, type Stack } from './stack';
 import {
 	moveToDue,
@@ -22,6 +22,12 @@ const png = Buffer.from(
 	'base64'
 );
 const pdf = Buffer.from('%PDF-1.4\n1 0 obj<<>>endobj\ntrailer<<>>\n%%EOF\n');
+
+/** A picture of one dot has come and can be seen: that its page is there says nothing of it yet. */
+const pictureSeen = (picture: Locator) =>
+	until('the picture is there', () =>
+		picture.evaluate((i: HTMLImageElement) => i.complete && i.naturalWidth === 1)
+	);
 
 describe('what it says: a letter in two languages and three ways', () => {
 	let s: Stack;
@@ -146,9 +152,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		await frame.locator('h2').waitFor();
 		proof.person = (await page.locator('h1 span').innerText()).trim();
 		proof.html = flat(await frame.locator('body').innerText());
-		expect(await frame.locator('img').evaluate((i: HTMLImageElement) => i.naturalWidth)).to.equal(
-			1
-		);
+		await pictureSeen(frame.locator('img'));
 		proof.text = await page.locator('.phone p.text').innerText();
 		proof.inbox = flat(await page.locator('.phone .body').innerText());
 		await page.getByRole('button', { name: 'as plain text' }).click();
@@ -170,9 +174,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		expect(await own.locator('[data-open-letter] h2').first().innerText()).to.match(
 			/^Proof: .*: walk to the pier on Friday, 2:15$/
 		);
-		expect(
-			await own.locator('.words img').evaluate((i: HTMLImageElement) => i.naturalWidth)
-		).to.equal(1);
+		await pictureSeen(own.locator('.words img'));
 		await own.close();
 		await page.getByRole('button', { name: 'as a page' }).click();
 		await page.getByRole('button', { name: /reads Arabic/ }).click();
@@ -232,9 +234,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		await phone.goto(link);
 		const said = flat(await phone.locator('[data-open-letter] .body').innerText());
 		expect(said.startsWith(proof.inbox.replace(/plan\.pdf .*$/, '').trim()), said).to.equal(true);
-		expect(
-			await phone.locator('.words img').evaluate((i: HTMLImageElement) => i.naturalWidth)
-		).to.equal(1);
+		await pictureSeen(phone.locator('.words img'));
 		const download = phone.waitForEvent('download');
 		await phone.getByRole('link', { name: /plan\.pdf/ }).click();
 		await download;

@@ -94,6 +94,7 @@
 			userId={data.userId}
 			translator={data.translator}
 			fileLimit={data.fileLimit}
+			mayAnswer={data.frame!.mayAnswer}
 			there={data.there}
 		/>
 	{/if}
@@ -157,7 +158,7 @@
 					</div>
 				{/each}
 				{#each head.alike as line (line.likeness)}
-					<AlikeRow {line} dispatchId={head.dispatchId!} />
+					<AlikeRow {line} dispatchId={head.dispatchId!} mayAnswer={data.frame!.mayAnswer} />
 				{/each}
 			</HeadTag>
 		{:else}

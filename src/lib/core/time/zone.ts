@@ -67,9 +67,13 @@ export function localDays(from: string, count: number, zone: string): LocalDay[]
 	});
 }
 
-/** The seven days of the ISO week that holds `at`, Monday first. */
-export const weekOf = (at: number, zone: string): LocalDay[] =>
-	localDays(DateTime.fromMillis(at, { zone }).startOf('week').toISODate()!, 7, zone);
+/** The first day, an ISO date, of the week that holds a day; weeks begin with `first`, Monday 1 to Sunday 7. */
+export const weekBegins = (day: DateTime, first: number): string =>
+	day.minus({ days: (day.weekday - first + 7) % 7 }).toISODate()!;
+
+/** The seven days of the week that holds `at`; it begins with `first`, Monday 1 (as in ISO 8601) to Sunday 7. */
+export const weekOf = (at: number, zone: string, first = 1): LocalDay[] =>
+	localDays(weekBegins(DateTime.fromMillis(at, { zone }), first), 7, zone);
 
 /** "7:05 am". */
 export function clockTime(at: number, zone: string): string {

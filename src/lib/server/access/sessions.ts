@@ -4,6 +4,7 @@ import { seenPlace, session, signIn as account, type SessionRow } from '../db/mo
 import type { Db, Query } from '../db/open';
 import { mayTry, signedIn } from './guessing';
 import { jobOffset } from '../clock';
+import { readDistrict } from '../db/district';
 import { shownIdentity } from '../identity';
 import { writeDown } from './log';
 import { asTyped } from './password-rules';
@@ -183,6 +184,10 @@ export async function giveFactor(
 	return { ok: true, ...opened };
 }
 
+/** Whoever has asked for nothing since then (ms) is not there any more. */
+const idleSince = async (db: Query): Promise<number> =>
+	Date.now() - (await readDistrict(db)).idleHours * 3_600_000;
+
 /** A browser that is signed in. */
 interface Session {
 	readonly id: number;
@@ -197,6 +202,7 @@ export async function sessionOf(db: Db, token: string | undefined): Promise<Sess
 	const row = await db.rows(session).one({ tokenHash: hashToken(token) });
 	const time = Date.now();
 	if (!row || row.endsAt <= time || row.waitsFactor === 1) return null;
+	if (row.seenAt <= (await idleSince(db))) return null;
 	const user = await userById(db, row.personId);
 	if (user && time - row.seenAt > seenEveryMs)
 		await db.rows(session).change({ id: row.id }, { seenAt: time });
@@ -225,11 +231,11 @@ export async function signOut(db: Db, token: string): Promise<void> {
 export type SessionShown = Pick<SessionRow, 'id' | 'beganAt' | 'seenAt' | 'browser' | 'address'>;
 
 /** The sessions of somebody that are open, the newest first. */
-export const sessionsOf = (db: Query, personId: number): Promise<SessionShown[]> =>
+export const sessionsOf = async (db: Query, personId: number): Promise<SessionShown[]> =>
 	db.all(
 		`SELECT id, began_at + ${jobOffset} AS beganAt, seen_at + ${jobOffset} AS seenAt, browser, address FROM session
-		WHERE person_id = $personId AND ends_at > $time AND NOT waits_factor ORDER BY seen_at DESC, id DESC LIMIT 100`,
-		{ personId, time: Date.now() }
+		WHERE person_id = $personId AND ends_at > $time AND seen_at > $idle AND NOT waits_factor ORDER BY seen_at DESC, id DESC LIMIT 100`,
+		{ personId, time: Date.now(), idle: await idleSince(db) }
 	);
 
 /** Ends sessions of somebody, in the caller's transaction: one by its number, or all but one. How many there were. */

@@ -49,6 +49,8 @@ export const districtSchema = z.object({
 	quiet: quietSchema.default(quietSchema.parse({})),
 	/** Whether ordinary messages wait on days without school: never, on closures, or on weekends and between terms as well. */
 	quietDays: z.enum(['never', 'closures', 'all']).default('closures'),
+	/** The day that a week begins with where days are shown, Monday 1 to Sunday 7. */
+	weekStart: z.union([z.literal(1), z.literal(6), z.literal(7)]).default(1),
 	/** Days of the week with school, Monday 1 to Sunday 7. */
 	schoolWeekdays: z.array(z.number().int().min(1).max(7)).default([1, 2, 3, 4, 5]),
 	/** Copies a minute that the providers take; null for as many as there are. */
@@ -71,6 +73,8 @@ export const districtSchema = z.object({
 			answers: monthsSchema.default(36)
 		})
 		.default({ words: 36, evidence: 36, addresses: 12, answers: 36 }),
+	/** After how many hours without a request a session has ended. */
+	idleHours: z.number().int().min(1).max(14).default(4),
 	/** Roles of which a second factor is asked for. */
 	factorFor: z.array(z.enum(roles)).default([]),
 	/** The usual hold, by kind. */

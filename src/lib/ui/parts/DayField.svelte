@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { DatePicker, DatePickerInput } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { dateOrder } from './date-order';
@@ -25,6 +26,7 @@
 <div class="day">
 	<DatePicker
 		datePickerType="single"
+		flatpickrProps={{ locale: { firstDayOfWeek: page.data.frame?.weekStart ?? 1 } }}
 		dateFormat={dayFirst ? 'd/m/Y' : 'm/d/Y'}
 		value={shown}
 		on:change={(e) => {

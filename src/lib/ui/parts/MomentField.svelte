@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { DatePicker, DatePickerInput, TextInput, TimePicker } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { onDestroy } from 'svelte';
@@ -116,6 +117,7 @@
 	/>
 	<DatePicker
 		datePickerType="single"
+		flatpickrProps={{ locale: { firstDayOfWeek: page.data.frame?.weekStart ?? 1 } }}
 		dateFormat={pickerFormat}
 		value={date}
 		on:change={(e) => takeDate((e.detail as { dateStr?: unknown } | undefined)?.dateStr)}

@@ -7,7 +7,8 @@
 	import { alikeHref } from './look';
 
 	/** Several that say the same, as one line: look at them, answer each the same, or settle them together. */
-	let { line, dispatchId }: { line: AlikeLine; dispatchId: number } = $props();
+	let { line, dispatchId, mayAnswer }: { line: AlikeLine; dispatchId: number; mayAnswer: boolean } =
+		$props();
 	const n = $derived(line.ids.length);
 	let open = $state(false);
 	let words = $state('');
@@ -42,10 +43,13 @@
 	>
 	<span class="do">
 		<a {href}>Look at them</a>
-		<button class="plain" aria-expanded={open} onclick={() => (open = !open)}
-			>Answer each the same</button
-		>
-		<button class="plain" disabled={busy} onclick={settle}>Settle {n.toLocaleString('en')}</button>
+		{#if mayAnswer}
+			<button class="plain" aria-expanded={open} onclick={() => (open = !open)}
+				>Answer each the same</button
+			>
+			<button class="plain" disabled={busy} onclick={settle}>Settle {n.toLocaleString('en')}</button
+			>
+		{/if}
 	</span>
 	{#if open}
 		<div class="box">

@@ -19,6 +19,7 @@
 		userId,
 		translator,
 		fileLimit,
+		mayAnswer,
 		there
 	}: {
 		talk: OpenedTalk;
@@ -28,6 +29,8 @@
 		translator: boolean;
 		/** Bytes. */
 		fileLimit: number;
+		/** Whether whoever reads may answer families; what needs it is not offered else. */
+		mayAnswer: boolean;
 		/** Whether the family is there, and which colleagues are. */
 		there: { readonly family: boolean; readonly staff: readonly string[] } | null;
 	} = $props();
@@ -92,7 +95,7 @@
 						{:else if line.files.length === 0}<p class="quiet">no words</p>{/if}
 						{#if line.translated}
 							<p class="quiet" dir="auto">“{line.translated}” <i>draft by the translator</i></p>
-						{:else if talk.language && translator && line.words}
+						{:else if talk.language && translator && line.words && mayAnswer}
 							<button class="plain" onclick={() => draft(line.id)}>Draft in English</button>
 						{/if}
 						{#if line.elsewhere}
@@ -104,9 +107,11 @@
 						{#if line.doubt}
 							<p class="heed small">
 								Perhaps a machine: {doubtWords[line.doubt]}. It does not count yet.
-								<button class="plain" onclick={() => act({ act: 'by-person', answer: line.id })}
-									>A person wrote this</button
-								>
+								{#if mayAnswer}
+									<button class="plain" onclick={() => act({ act: 'by-person', answer: line.id })}
+										>A person wrote this</button
+									>
+								{/if}
 							</p>
 						{/if}
 						{#each line.files as file (file.id)}
@@ -188,19 +193,23 @@
 		<p class="heed small" role="status">Also open with: {there?.staff.join(', ')}</p>
 	{/if}
 	{#if why}<p class="fail" role="alert">{why}</p>{/if}
-	{#key talk.id}
-		<AnswerBox
-			{talk}
-			{now}
-			{zone}
-			{userId}
-			{translator}
-			{fileLimit}
-			here={there?.family ?? false}
-			bind:givenBack
-		/>
-	{/key}
-	<TalkActs {talk} {now} {zone} onact={act} />
+	{#if mayAnswer}
+		{#key talk.id}
+			<AnswerBox
+				{talk}
+				{now}
+				{zone}
+				{userId}
+				{translator}
+				{fileLimit}
+				here={there?.family ?? false}
+				bind:givenBack
+			/>
+		{/key}
+		<TalkActs {talk} {now} {zone} onact={act} />
+	{:else}
+		<p class="quiet">You may read here, and not answer.</p>
+	{/if}
 </div>
 
 <style>

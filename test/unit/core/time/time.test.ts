@@ -35,6 +35,14 @@ describe('time', () => {
 
 	// Source: IANA time zone database through the platform: US clocks go forward on 14 March 2027 and back on 7 November 2027.
 	it('has a week with a day of 23 hours, and one with a day of 25', () => {
+		for (const [first, begins] of [
+			[1, '2027-03-08'],
+			[7, '2027-03-07'],
+			[6, '2027-03-06'],
+			[2, '2027-03-09'],
+			[3, '2027-03-03']
+		] as const)
+			expect(weekOf(at('2027-03-09T07:40'), zone, first)[0]!.date).to.equal(begins);
 		const spring = weekOf(at('2027-03-09T07:40'), zone);
 		expect(spring.map((d) => d.date)).to.deep.equal([
 			'2027-03-08',

@@ -48,15 +48,25 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 				...{ name: 'language', label: 'Language of everybody of whom no other is known' },
 				kind: 'choice',
 				choices: languages.map((value) => ({ value, text: languageNames.of(value) ?? value }))
+			},
+			{
+				...{ name: 'weekStart', label: 'A week begins with', kind: 'choice' },
+				choices: ['1', '7', '6'].map((value) => ({ value, text: weekdayNames[Number(value) - 1]! }))
 			}
 		],
-		valuesOf: ({ name, zone, language }) => ({ name, zone, language }),
+		valuesOf: ({ name, zone, language, weekStart }) => ({
+			...{ name, zone, language },
+			weekStart: String(weekStart)
+		}),
 		schema: z.object({
 			name: line('The name', 200).min(1, 'The name is empty. Write it.'),
 			zone: z
 				.string()
 				.refine((zone) => IANAZone.isValidZone(zone), 'Choose the zone of its clocks.'),
-			language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Choose a language.')
+			language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Choose a language.'),
+			weekStart: z
+				.enum(['1', '6', '7'], 'Choose the day that a week begins with.')
+				.transform((day) => Number(day) as 1 | 6 | 7)
 		})
 	},
 	quiet: {
@@ -288,18 +298,25 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 			.transform((keeping) => ({ keeping }))
 	},
 	factor: {
-		name: 'Second factor',
-		says: 'Of whoever has one of these roles a code from an app is asked for after the password. Who has none yet sets it up before anything else opens, at their next request.',
+		name: 'Second factor and sessions',
+		says: 'Of whoever has one of these roles a code from an app is asked for after the password. Who has none yet sets it up before anything else opens, at their next request. A session ends when it was not used for a while, and after fourteen hours in any case.',
 		fields: [
 			{
 				...{ name: 'roles', label: 'It is asked for of', kind: 'many' },
 				choices: roles.map((value) => ({ value, text: roleWords[value].name }))
+			},
+			{
+				...{ name: 'idle', label: 'A session ends when it was not used for', kind: 'number' },
+				unit: 'hours'
 			}
 		],
-		valuesOf: ({ factorFor }) => ({ roles: [...factorFor].sort() }),
+		valuesOf: ({ factorFor, idleHours }) => ({
+			roles: [...factorFor].sort(),
+			idle: String(idleHours)
+		}),
 		schema: z
-			.object({ roles: ticked(roles) })
-			.transform(({ roles: asked }) => ({ factorFor: asked }))
+			.object({ roles: ticked(roles), idle: number('The time', 1, 14, 'hours') })
+			.transform(({ roles: asked, idle }) => ({ factorFor: asked, idleHours: idle }))
 	}
 };
 

@@ -113,6 +113,17 @@ async function toSetUp(db: Db, before: District, after: District): Promise<strin
 	];
 }
 
+/** Sessions that would end, since they were not used for so long. */
+async function idleOut(db: Db, before: District, after: District): Promise<string[]> {
+	if (after.idleHours >= before.idleHours) return [];
+	const time = Date.now();
+	const { n } = (await db.one<{ n: number }>(
+		'SELECT count(*) AS n FROM session WHERE ends_at > $time AND seen_at > $was AND seen_at <= $will',
+		{ time, was: time - before.idleHours * 3_600_000, will: time - after.idleHours * 3_600_000 }
+	))!;
+	return n === 0 ? [] : [`${many(n, 'session ends', 'sessions end')} at once.`];
+}
+
 /** What would go in the next night, and stays by the times there are. */
 async function wouldGo(db: Db, before: District, after: District): Promise<string[]> {
 	if (JSON.stringify(before.keeping) === JSON.stringify(after.keeping)) return [];
@@ -144,6 +155,7 @@ export async function effectsOf(
 		...(before.zone === after.zone ? [] : await moved(db, after)),
 		...(touchesTimes(before, after) ? await shifted(db, before, after) : []),
 		...(await wouldGo(db, before, after)),
-		...(await toSetUp(db, before, after))
+		...(await toSetUp(db, before, after)),
+		...(await idleOut(db, before, after))
 	];
 }

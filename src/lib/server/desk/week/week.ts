@@ -1,5 +1,5 @@
 import { DateTime } from 'luxon';
-import { dayPartOf, localDays, weekOf, type LocalDay } from '../../../core/time/zone';
+import { dayPartOf, localDays, weekBegins, weekOf, type LocalDay } from '../../../core/time/zone';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
@@ -19,9 +19,9 @@ import type { SchoolRow } from '../../db/models/roster';
 
 /** The week that holds `at` (or now), as the user may see it. */
 export async function weekView(db: Db, user: User, at?: number): Promise<WeekView> {
-	const { zone } = await readDistrict(db);
+	const { zone, weekStart } = await readDistrict(db);
 	const time = await now(db);
-	const days = weekOf(at ?? time, zone);
+	const days = weekOf(at ?? time, zone, weekStart);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days[6]!.to }, 1000);
 	const lastWeek = await dispatchLines(db, user, { from: time - 7 * 86_400_000, to: time }, 50);
 	const window = await loadWindow(db, days);
@@ -120,12 +120,14 @@ async function dayNotes(
 
 /** The month that holds `at` (or now), in whole weeks. */
 export async function monthView(db: Db, user: User, at?: number): Promise<MonthView> {
-	const { zone } = await readDistrict(db);
+	const { zone, weekStart } = await readDistrict(db);
 	const time = await now(db);
 	const month = DateTime.fromMillis(at ?? time, { zone }).startOf('month');
-	const first = month.startOf('week');
-	const weeks = Math.ceil(month.endOf('month').diff(first, 'weeks').weeks);
-	const days = localDays(first.toISODate()!, weeks * 7, zone);
+	const first = weekBegins(month, weekStart);
+	const weeks = Math.ceil(
+		month.endOf('month').diff(DateTime.fromISO(first, { zone }), 'weeks').weeks
+	);
+	const days = localDays(first, weeks * 7, zone);
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days.at(-1)!.to }, 2000);

@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import { openSession, sessionOf, sessionsOf } from '../../../../../src/lib/server/access/sessions';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { readDistrict } from '../../../../../src/lib/server/db/district';
 import {
@@ -67,7 +68,8 @@ describe('the chapters of the settings', () => {
 			['answers', { stop: 'basta', start: 'Basta' }, /means one thing/],
 			['answers', { stop: 'x'.repeat(41) }, /40 characters/],
 			['files', { file: '0' }, /1 MB at least/],
-			['factor', { roles: ['pirate'] }, /./]
+			['factor', { roles: ['pirate'], idle: '4' }, /./],
+			['factor', { roles: [], idle: '0' }, /at least/]
 		];
 		for (const [code, values, why] of wrong) {
 			const came = await change(code, values);
@@ -168,12 +170,43 @@ describe('the chapters of the settings', () => {
 	});
 
 	it('says how many have no second factor yet', async () => {
-		const asked = await look('factor', { roles: ['teacher'] });
+		const asked = await look('factor', { roles: ['teacher'], idle: '4' });
 		if (!asked.ok) throw new Error(asked.why);
 		const [said] = await effectsOf(school.db, asked.before, asked.after);
 		const { n } = (await school.db.one<{ n: number }>(
 			`SELECT count(DISTINCT person_id) AS n FROM role WHERE role = 'teacher' AND person_id IN (SELECT person_id FROM sign_in)`
 		))!;
 		expect(said).to.match(new RegExp(`^${n} (person has|people have) none yet`));
+	});
+
+	it('a session that nobody uses ends, after the time that is set; what that ends now is said', async () => {
+		const { token } = await school.db.write((tx) =>
+			openSession(
+				tx,
+				90,
+				{ address: '192.0.2.1', agent: '' },
+				{
+					...{ before: undefined, factor: 'given' }
+				}
+			)
+		);
+		const last = (hours: number) =>
+			school.db.run('UPDATE session SET seen_at = $at', { at: Date.now() - hours * 3_600_000 });
+		await last(3);
+		expect((await sessionOf(school.db, token))!.user.personId).to.equal(90);
+		await last(3);
+		const asked = await look('factor', { roles: [], idle: '2' });
+		if (!asked.ok) throw new Error(asked.why);
+		expect(await effectsOf(school.db, asked.before, asked.after)).to.deep.equal([
+			'1 session ends at once.'
+		]);
+		await change('factor', { roles: [], idle: '2' });
+		expect(await sessionOf(school.db, token)).to.equal(null);
+		expect(await sessionsOf(school.db, 90)).to.deep.equal([]);
+		await last(1);
+		expect(await sessionOf(school.db, token)).not.to.equal(null);
+		await last(5);
+		await change('factor', { roles: [], idle: '4' });
+		expect(await sessionOf(school.db, token)).to.equal(null);
 	});
 });

@@ -12,7 +12,10 @@ describe('jumping to pages', () => {
 		expect(names(coordinator, 'pro te')).to.deep.equal(['Text provider']);
 		expect(names(coordinator, 'calendar')).to.deep.equal(['Week', 'Month', 'Events and closures']);
 		expect(names(coordinator, 'ÉVENTS')).to.deep.equal(['Events and closures']);
-		expect(names(coordinator, 'second')).to.deep.equal(['Second factor', 'Your sign-in']);
+		expect(names(coordinator, 'second')).to.deep.equal([
+			'Second factor and sessions',
+			'Your sign-in'
+		]);
 		expect(names(coordinator, 'export')).to.deep.equal(['Taking everything along']);
 		for (const nothing of ['', '  ', '%', 'xyzzy'])
 			expect(names(coordinator, nothing)).to.deep.equal([]);

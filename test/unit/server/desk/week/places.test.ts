@@ -7,11 +7,20 @@ import { courierStatus } from '../../../../../src/lib/server/desk/office/courier
 import { findPeople } from '../../../../../src/lib/server/desk/people/find-people';
 import { failingAddresses } from '../../../../../src/lib/server/desk/people/mend';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
+import { writeSetting } from '../../../../../src/lib/server/db/district';
 import { rosterChanged } from '../../../../../src/lib/server/db/roster';
 import { choices } from '../../../../../src/lib/server/desk/audience/choices';
 import { namesBehind } from '../../../../../src/lib/server/desk/plan/tally';
-import { weekView } from '../../../../../src/lib/server/desk/week/week';
-import { as, coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../../database';
+import { monthView, weekView } from '../../../../../src/lib/server/desk/week/week';
+import {
+	as,
+	coordinator,
+	sheetOf,
+	teacher,
+	testDistrict,
+	testSchool,
+	type TestSchool
+} from '../../database';
 import { manifestView } from '../../../../../src/lib/server/desk/plan/manifest-view';
 import {
 	addressList,
@@ -84,6 +93,23 @@ describe('the places of the application', () => {
 		const week = await weekView(school.db, coordinator);
 		expect(week.days[2]!.tags.quiet.map((t) => t.subject)).to.deep.equal(['Late']);
 		expect((await weekView(school.db, teacher)).dispatches).to.equal(0);
+	});
+
+	it('Week and Month begin with the day that the district has set', async () => {
+		// March 2027 begins on a Monday and ends on a Wednesday (ISO 8601 calendar).
+		const shown = async () => {
+			const month = (await monthView(school.db, coordinator)).days;
+			return [(await weekView(school.db, coordinator)).days[0]!, month[0]!, month.at(-1)!].map(
+				(day) => day.date
+			);
+		};
+		expect(await shown()).to.deep.equal(['2027-03-08', '2027-03-01', '2027-04-04']);
+		const begins = (weekStart: 6 | 7) =>
+			writeSetting(school.db, 'district', { ...testDistrict, weekStart });
+		await begins(7);
+		expect(await shown()).to.deep.equal(['2027-03-07', '2027-02-28', '2027-04-03']);
+		await begins(6);
+		expect(await shown()).to.deep.equal(['2027-03-06', '2027-02-27', '2027-04-02']);
 	});
 
 	it('the picker: opens on the current term, and gives a teacher own sections only', async () => {
