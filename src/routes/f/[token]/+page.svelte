@@ -239,8 +239,10 @@
 		color: var(--heed);
 		white-space: nowrap;
 	}
+	/* A sheet of its own in the dark, with its words where those around it begin. */
 	.words {
-		margin: 8px 0;
+		margin: 8px -10px;
+		padding: 4px 10px;
 		overflow-wrap: anywhere;
 		overflow-x: auto;
 	}
