@@ -66,7 +66,6 @@ const providerWith = (key: JWK): Provider => {
 			return grant;
 		}
 	});
-	// It speaks plain HTTP on this machine alone.
 	provider.on('server_error', (_ctx, error) => process.stderr.write(`identity: ${error.stack}\n`));
 	return provider;
 };

@@ -49,7 +49,7 @@ describe('taking everything along', () => {
 		await page.reload();
 		expect(await page.getByRole('button', { name: 'Take it' }).count()).to.equal(0);
 		await page.waitForSelector('html[data-ready]');
-		await page.getByRole('button', { name: 'Throw it away' }).click();
+		await page.getByRole('button', { name: 'Delete' }).click();
 		await until(
 			'its file is gone',
 			async () => readdirSync(join(s.folder, 'leaving')).length === 0

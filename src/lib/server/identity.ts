@@ -60,9 +60,9 @@ export const keepIdentity = (
 /** What whoever signs in is told of it: without its secret. Null where it does not stand on the page. */
 export async function shownIdentity(
 	db: Query
-): Promise<Pick<IdentityProvider, 'name' | 'passwords' | 'issuer'> | null> {
+): Promise<Pick<IdentityProvider, 'name' | 'passwords'> | null> {
 	const value = await readSetting(db, settingKey);
 	if (value === undefined || value === null) return null;
-	const { name, passwords, issuer, shown } = keptSchema.parse(value);
-	return shown ? { name, passwords, issuer } : null;
+	const { name, passwords, shown } = keptSchema.parse(value);
+	return shown ? { name, passwords } : null;
 }

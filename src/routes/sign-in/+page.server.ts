@@ -4,7 +4,7 @@ import { signIn } from '$lib/server/access/sessions';
 import { everyUser } from '$lib/server/access/user';
 import { ownPath } from '$lib/server/http/own-path';
 import { keepSession, sessionCookie } from '$lib/server/http/cookie';
-import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/own';
+import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/tell-owner';
 import { shownIdentity } from '$lib/server/identity';
 import type { Query } from '$lib/server/db/open';
 import { services } from '$lib/server/services';

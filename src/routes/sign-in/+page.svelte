@@ -15,10 +15,8 @@
 <Door title="Sign in" why={form?.why}>
 	{#if data.said}<p role="status">{data.said}</p>{/if}
 	{#if data.outside}
-		<Button
-			href="/sign-in/outside?to={encodeURIComponent(data.to)}"
-			data-sveltekit-reload
-			data-sveltekit-preload-data="off">Sign in with {data.outside.name}</Button
+		<Button href="/sign-in/outside?to={encodeURIComponent(data.to)}" data-sveltekit-reload
+			>Sign in with {data.outside.name}</Button
 		>
 		<p class="quiet small">
 			{data.outside.passwords === 'keepers'

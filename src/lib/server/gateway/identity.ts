@@ -8,6 +8,8 @@ export interface IdentityServer {
 	readonly clientId: string;
 	/** Empty where it knows us by the code alone (PKCE). */
 	readonly secret: string;
+	/** How long it may take for one answer, s; shorter in tests. */
+	readonly waits?: number;
 }
 
 /** What has to come back unchanged from a sign-in that was begun; it stays in the browser, sealed. */
@@ -82,7 +84,7 @@ export async function learn(server: IdentityServer): Promise<client.ServerMetada
 		{},
 		authOf(server.secret),
 		{
-			...{ timeout: answerSeconds, [client.customFetch]: carefulFetch },
+			...{ timeout: server.waits ?? answerSeconds, [client.customFetch]: carefulFetch },
 			execute: settingsOf(server.issuer)
 		}
 	);
@@ -100,7 +102,7 @@ async function configOf(server: IdentityServer): Promise<client.Configuration> {
 		known = { of: server.issuer, at: Date.now(), says: await learn(server) };
 	const auth = authOf(server.secret, known.says);
 	const config = new client.Configuration(known.says, server.clientId, {}, auth);
-	config.timeout = answerSeconds;
+	config.timeout = server.waits ?? answerSeconds;
 	config[client.customFetch] = carefulFetch;
 	for (const set of settingsOf(server.issuer)) set(config);
 	return config;

@@ -1,7 +1,8 @@
-import type { Cookies } from '@sveltejs/kit';
+import { redirect, type Cookies } from '@sveltejs/kit';
 import { z } from 'zod';
 import { seal, unseal } from '../access/seal';
-import type { BegunChecks } from '../gateway/identity';
+import { beginSignIn, NotSignedIn, type BegunChecks } from '../gateway/identity';
+import type { IdentityProvider } from '../identity';
 import type { Settings } from '../settings';
 import { isSecure } from './cookie';
 
@@ -19,6 +20,12 @@ interface Begun {
 	readonly to: string;
 }
 
+/** What a sign-in outside stands on. */
+interface Place {
+	readonly key: Buffer;
+	readonly settings: Settings;
+}
+
 const purpose = 'outside sign-in';
 /** How long it may take: reading a mail, finding a phone. */
 const seconds = 900;
@@ -33,28 +40,40 @@ const nameOf = (settings: Pick<Settings, 'publicUrl'>): string =>
 	isSecure(settings) ? '__Host-outside' : 'outside';
 
 /** Keeps a sign-in that was begun in the browser it was begun in, sealed: nobody else can end it (RFC 9700 section 4.7). */
-export const keepBegun = (
-	cookies: Cookies,
-	{ key, settings }: { readonly key: Buffer; readonly settings: Settings },
-	begun: Begun
-): void =>
+const keepBegun = (cookies: Cookies, { key, settings }: Place, begun: Begun): void =>
 	cookies.set(nameOf(settings), seal(key, purpose, JSON.stringify({ ...begun, at: Date.now() })), {
 		...{ path: '/', httpOnly: true, secure: isSecure(settings), maxAge: seconds },
 		// The provider's page leads back here: a cookie that is strict would not come along.
 		sameSite: 'lax'
 	});
 
-/** The sign-in that was begun in this browser, once; null where there is none, or it took too long. */
-export function takeBegun(
+/** Sends the browser to the identity provider; where that cannot be, why. */
+export async function sendOutside(
 	cookies: Cookies,
-	{ key, settings }: { readonly key: Buffer; readonly settings: Settings }
-): Begun | null {
+	place: Place,
+	provider: IdentityProvider,
+	to: Omit<Begun, 'checks'>
+): Promise<string> {
+	const begun = await beginSignIn(provider, backAddress(place.settings)).catch((error: unknown) => {
+		if (error instanceof NotSignedIn) return error;
+		throw error;
+	});
+	if (begun instanceof NotSignedIn) return begun.message;
+	keepBegun(cookies, place, { ...to, checks: begun.checks });
+	redirect(303, begun.to);
+}
+
+/** The sign-in that was begun in this browser, once; null where there is none, or it took too long. */
+export function takeBegun(cookies: Cookies, { key, settings }: Place): Begun | null {
 	const name = nameOf(settings);
 	const sealed = cookies.get(name);
 	if (sealed === undefined) return null;
 	cookies.delete(name, { path: '/', secure: isSecure(settings) });
 	const open = unseal(key, purpose, sealed);
 	if (open === null) return null;
-	const { at, ...begun } = begunSchema.parse(JSON.parse(open));
+	// One that an older version of ours has begun is begun once more.
+	const read = begunSchema.safeParse(JSON.parse(open));
+	if (!read.success) return null;
+	const { at, ...begun } = read.data;
 	return Date.now() - at > seconds * 1000 ? null : begun;
 }

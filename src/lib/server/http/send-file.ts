@@ -40,9 +40,13 @@ export function sendFile(request: Request, file: Sent): Response {
 			headers: { ...headers, 'content-range': `bytes */${bytes}` }
 		});
 	const { start, end } = range === 'all' ? { start: 0, end: bytes - 1 } : range;
-	const stream = createReadStream(path, { start, end });
-	if (end === bytes - 1) stream.once('end', () => ended?.());
-	return new Response(Readable.toWeb(stream) as ReadableStream, {
+	/** Opened only where somebody reads it. */
+	function content(): ReadableStream {
+		const stream = createReadStream(path, { start, end });
+		if (end === bytes - 1) stream.once('end', () => ended?.());
+		return Readable.toWeb(stream) as ReadableStream;
+	}
+	return new Response(request.method === 'HEAD' ? null : content(), {
 		status: range === 'all' ? 200 : 206,
 		headers: {
 			...headers,

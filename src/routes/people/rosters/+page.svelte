@@ -14,6 +14,8 @@
 	import { fileStateWords } from '$lib/ui/roster/words';
 
 	/** Rosters that came, and a new one to be brought. */
+	/** Carbon calls its label a button, which a label must not be called (ARIA in HTML). */
+	const noRole = null as unknown as string;
 	let { data } = $props();
 	// svelte-ignore state_referenced_locally
 	let source = $state(data.sources[0]?.name ?? '');
@@ -120,7 +122,7 @@
 			</datalist>
 			<FileUploaderDropContainer
 				multiple
-				role={null as unknown as string}
+				role={noRole}
 				labelText="A OneRoster zip or its tables (.csv), or contacts (.csv, .xlsx, .vcf): drop it here or choose it"
 				disabled={sentShare !== null}
 				on:add={(e) => void bring(e.detail as readonly File[])}

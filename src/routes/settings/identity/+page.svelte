@@ -28,12 +28,7 @@
 	<section class="state">
 		<h2>Not on the sign-in page yet</h2>
 		<p>Go there once: it stands on the sign-in page when you come back as yourself.</p>
-		<Button
-			size="small"
-			href="/settings/identity/prove"
-			data-sveltekit-reload
-			data-sveltekit-preload-data="off"
-		>
+		<Button size="small" href="/settings/identity/prove" data-sveltekit-reload>
 			See whom it says you are
 		</Button>
 	</section>
@@ -49,11 +44,8 @@
 			<Button size="small" kind="tertiary" type="submit" name="how" value="off">
 				Take it off the sign-in page
 			</Button>
-			<a
-				class="small"
-				href="/settings/identity/prove"
-				data-sveltekit-reload
-				data-sveltekit-preload-data="off">See whom it says you are</a
+			<a class="small" href="/settings/identity/prove" data-sveltekit-reload
+				>See whom it says you are</a
 			>
 		</form>
 	</section>
@@ -64,12 +56,7 @@
 	<span class="mono">{data.back}</span>
 </p>
 
-<ProviderForm
-	heard="none"
-	what="sign-in"
-	form={form && 'how' in form ? null : form}
-	trying="Trying it…"
->
+<ProviderForm heard="none" what="sign-in" {form} trying="Trying it…">
 	<TextInput
 		name="name"
 		labelText="How colleagues call it"
@@ -105,6 +92,7 @@
 		<TextInput
 			name="claim"
 			labelText="People are found by its claim"
+			helperText="One that the district gives out, and nobody can write for themselves."
 			value={typed.claim ?? provider.claim}
 			required
 		/>
@@ -144,7 +132,7 @@
 {#if provider.state !== 'none'}
 	<form method="post" action="?/close">
 		<Button size="small" kind="danger-ghost" type="submit" name="how" value="forget">
-			Forget this provider
+			Delete this provider
 		</Button>
 	</form>
 {/if}

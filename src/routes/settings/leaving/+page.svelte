@@ -95,7 +95,7 @@
 					{#if p.state === 'ready' || p.state === 'taken'}
 						<form method="post" action="?/drop" use:enhance>
 							<input type="hidden" name="id" value={p.id} />
-							<Button size="small" kind="ghost" type="submit">Throw it away</Button>
+							<Button size="small" kind="ghost" type="submit">Delete</Button>
 						</form>
 					{/if}
 				</span>

@@ -1,7 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
 import { giveFactor } from '$lib/server/access/sessions';
-import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/own';
+import { tellElsewhere, tellGuessed } from '$lib/server/desk/work/tell-owner';
 import { keepSession, sessionCookie } from '$lib/server/http/cookie';
 import { ownPath } from '$lib/server/http/own-path';
 import { readForm } from '$lib/server/http/read-form';

@@ -127,6 +127,23 @@ describe('a sign-in by the identity provider (OpenID Connect Core 1.0, code flow
 		expect(await comeBack(huge)).to.contain('more than an identity provider');
 	});
 
+	it('one that goes on answering for ever is not waited for for ever', async () => {
+		const { to, checks } = await beginSignIn(server(), back);
+		let dripped = 0;
+		await provider.lies({
+			answers: (response) => {
+				response.writeHead(200, { 'content-type': 'application/json' });
+				const drip = setInterval(() => void response.write(' ', () => (dripped += 1)), 50);
+				response.once('close', () => clearInterval(drip));
+			}
+		});
+		const words = await endSignIn({ ...server(), waits: 1 }, provider.visit(to), checks).catch(
+			(e: Error) => e.message
+		);
+		expect(words).to.contain('did not answer in time');
+		expect(dripped).to.be.above(1);
+	});
+
 	it('a code that somebody else began opens nothing: the verifier is not theirs (RFC 7636)', async () => {
 		const mine = await beginSignIn(server(), back);
 		const theirs = await beginSignIn(server(), back);

@@ -1,11 +1,11 @@
 import { escapeHtml } from '../../../core/copy/template';
-import { leavingTables, staysHere } from './tables';
+import { leavingTables, staysHere, textsTable } from './tables';
 import type { LeavingPart } from './types';
 
 const beside: Readonly<Record<Exclude<LeavingPart, 'tables'>, readonly [string, string]>> = {
 	letters: [
-		'letters.mbox, letters/, texts.csv, answers.mbox',
-		'What was said: for each dispatch one letter in each language, as one of its readers got it (mbox by RFC 4155, and each as a file of its own by RFC 5322), and the same as a text; links in them lead to the page where a link is asked for. answers.mbox has what families wrote back, by whatever way.'
+		'letters.mbox, letters/, answers.mbox',
+		'What was said: for each dispatch one letter in each language, as one of its readers got it (mbox by RFC 4155, and each as a file of its own by RFC 5322); links in them lead to the page where a link is asked for. answers.mbox has what families wrote back, by whatever way.'
 	],
 	calendars: ['calendars/', 'The calendar, as iCalendar (RFC 5545).'],
 	cards: ['cards/', 'Guardians by school, as vCards (RFC 6350).'],
@@ -15,7 +15,10 @@ const beside: Readonly<Record<Exclude<LeavingPart, 'tables'>, readonly [string, 
 /** A page that says of each table and each of its columns what it holds; it goes with the tables. */
 export function columnsPage(district: string, day: string, parts: readonly LeavingPart[]): string {
 	const e = escapeHtml;
-	const tables = parts.includes('tables') ? leavingTables : [];
+	const tables = [
+		...(parts.includes('tables') ? leavingTables : []),
+		...(parts.includes('letters') ? [textsTable] : [])
+	];
 	return [
 		'<!doctype html><html lang="en"><meta charset="utf-8">',
 		`<title>${e(district)}, ${e(day)}</title>`,

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { rm } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { writeDown } from '../../access/log';
@@ -41,6 +41,12 @@ const untilOf = (row: LeavingRow): number =>
 		row.takenAt === null ? Infinity : row.takenAt + againMs
 	);
 
+const fileOf = (dataFolder: string, { file }: Pick<LeavingRow, 'file'>): string =>
+	join(leavingFolder(dataFolder), file!);
+/** Whether a package is still on the disk: a backup that was put back knows of some that are not. */
+const isThere = async (dataFolder: string, row: Pick<LeavingRow, 'file'>): Promise<boolean> =>
+	(await stat(fileOf(dataFolder, row)).catch(() => null)) !== null;
+
 /** Takes files away whose time is over, and calls failed what nobody makes any more. */
 export async function clearLeaving(db: Db, dataFolder: string): Promise<void> {
 	const rows = await db.all<LeavingRow>(
@@ -56,8 +62,8 @@ export async function clearLeaving(db: Db, dataFolder: string): Promise<void> {
 						{ id: row.id, state: 'making' },
 						{ state: 'failed', why: 'The server was started anew meanwhile. Pack it up once more.' }
 					);
-		} else if (untilOf(row) <= Date.now()) {
-			await rm(join(leavingFolder(dataFolder), row.file!), { force: true });
+		} else if (untilOf(row) <= Date.now() || !(await isThere(dataFolder, row))) {
+			await rm(fileOf(dataFolder, row), { force: true });
 			await db.rows(leaving).change({ id: row.id }, { state: 'gone', tokenHash: null });
 		}
 	}
@@ -158,9 +164,9 @@ export async function takenFile(
 	const row = await db.rows(leaving).one({ id });
 	if (!row || row.state !== 'taken' || row.askedBy !== user.personId) return null;
 	if (row.openedIn !== sessionId || !sameSecret(row.tokenHash ?? '', hashToken(token))) return null;
-	if (untilOf(row) <= Date.now()) return null;
+	if (untilOf(row) <= Date.now() || !(await isThere(dataFolder, row))) return null;
 	return {
-		path: join(leavingFolder(dataFolder), row.file!),
+		path: fileOf(dataFolder, row),
 		...{ bytes: row.bytes!, tag: `"${row.file!.slice(11, 27)}"` }
 	};
 }
@@ -172,7 +178,7 @@ export const allSent = (db: Db, id: number): Promise<void> =>
 		at: Date.now()
 	});
 
-/** Throws a package away. */
+/** Deletes a package. */
 export async function dropLeaving(
 	{ db, dataFolder }: Pick<PackHouse, 'db' | 'dataFolder'>,
 	user: User,
@@ -181,8 +187,8 @@ export async function dropLeaving(
 	if (!isAllowed(user, 'take-all-along')) return notYours;
 	const row = await db.rows(leaving).one({ id });
 	if (!row || (row.state !== 'ready' && row.state !== 'taken'))
-		return { ok: false, why: 'There is nothing to throw away. Load the page again.' };
-	await rm(join(leavingFolder(dataFolder), row.file!), { force: true });
+		return { ok: false, why: 'There is nothing to delete. Load the page again.' };
+	await rm(fileOf(dataFolder, row), { force: true });
 	await db.rows(leaving).change({ id }, { state: 'gone', tokenHash: null });
 	return { ok: true };
 }

@@ -7,23 +7,22 @@ import { ZipFile } from 'yazl';
 import type { User } from '../../access/user';
 import { districtDay, readDistrict } from '../../db/district';
 import { contentPath, leavingFolder } from '../../db/file-store';
-import type { Db } from '../../db/open';
 import { calendarFile } from '../calendar/events';
 import { placeCards } from '../places/cards';
 import { csvStream } from '../roster/write-zip';
 import { columnsPage } from './columns-page';
-import { answersOut, lettersOut, type LetterOut, type LettersHouse } from './letters-out';
+import { answersOut } from './answers-out';
+import { composeLetter } from './compose-letter';
+import type { LetterOut, LettersHouse } from './letter-out';
 import { inMbox } from './mbox';
 import { readTable } from './read-table';
-import { leavingTables } from './tables';
+import { leavingTables, textsTable } from './tables';
 import type { LeavingPart } from './types';
+import { writtenLetters, type WrittenLetter } from './written-letters';
 
 /** What packing stands on. */
-export interface PackHouse {
-	readonly db: Db;
+export interface PackHouse extends LettersHouse {
 	readonly key: Buffer;
-	readonly dataFolder: string;
-	readonly publicUrl: string;
 	/** Hears how far it is, from 0 to 1. */
 	readonly heard: (done: number, what: string) => void;
 }
@@ -35,12 +34,23 @@ async function* mboxOf(letters: AsyncIterable<LetterOut>): AsyncGenerator<Buffer
 	for await (const letter of letters) yield Buffer.from(inMbox(letter.octets, letter), 'latin1');
 }
 
-/** Letters, each also as a file of its own: they are made once, for the mbox, and their texts are kept for the table after it. */
-function letterEntries(house: LettersHouse): Entry[] {
-	const texts: (readonly string[])[] = [['dispatch_id', 'language', 'words', 'copies']];
+/** What was written in a file of its own each and all of it as one, as texts, and what came back. Only words are held; files and pictures are read with the letter they go in. */
+async function letterEntries(house: LettersHouse): Promise<Entry[]> {
+	const written: WrittenLetter[] = [];
+	for await (const letter of writtenLetters(house)) written.push(letter);
+	async function* composed() {
+		for (const letter of written) yield await composeLetter(house, letter);
+	}
+	const texts = written
+		.filter(({ of }) => of.text > 0)
+		.map(({ of, letter, text }) => [of.dispatchId, letter.language, text, of.text].map(String));
 	return [
-		['letters.mbox', () => Readable.from(mboxOf(lettersOut(house, (row) => texts.push(row))))],
-		['texts.csv', () => csvStream(texts)],
+		['letters.mbox', () => Readable.from(mboxOf(composed()))],
+		...written.map((letter): Entry => [
+			`letters/${String(letter.of.dispatchId).padStart(6, '0')}-${fileName(letter.letter.language)}.eml`,
+			async () => Readable.from([(await composeLetter(house, letter)).octets])
+		]),
+		[textsTable.name, () => csvStream([textsTable.columns.map(([name]) => name), ...texts])],
 		['answers.mbox', () => Readable.from(mboxOf(answersOut(house)))]
 	];
 }
@@ -90,7 +100,7 @@ async function entriesOf(
 		...(has('tables')
 			? leavingTables.map((t): Entry => [t.name, () => csvStream(readTable(db, t))])
 			: []),
-		...(has('letters') ? letterEntries(house) : []),
+		...(has('letters') ? await letterEntries(house) : []),
 		...(has('calendars')
 			? [['calendars/calendar.ics', async () => Readable.from([await calendarFile(db)])] as const]
 			: []),

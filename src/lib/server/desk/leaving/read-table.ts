@@ -1,5 +1,5 @@
 import type { Bind, Query } from '../../db/open';
-import type { LeavingTable } from './tables';
+import type { LeavingTable } from './leaving-table';
 
 /** How many rows are read at once: a district's copies never lie in memory whole. */
 const atOnce = 4000;

@@ -1,3 +1,4 @@
+import { worksHere } from '../../access/accounts';
 import { writeDown } from '../../access/log';
 import { hasFactor } from '../../access/second-factor';
 import { openSession, type Factor, type From, type Opened } from '../../access/sessions';
@@ -10,8 +11,9 @@ import type { Db, Query } from '../../db/open';
 import type { CameBack } from '../../gateway/identity';
 import type { IdentityProvider } from '../../identity';
 import type { Said } from '../../said';
-import { freeUserName, tellOwner } from './own';
+import { freeUserName } from './own';
 import { notYours } from './roles';
+import { tellOwner } from './tell-owner';
 
 /** Why somebody who has come back from the identity provider does not come in, by a code for the log. */
 const refusals = {
@@ -43,8 +45,7 @@ const finds: Readonly<Record<IdentityProvider['fits'], string>> = {
 	mail: `SELECT DISTINCT person_id AS personId FROM address JOIN person_now AS person ON person.id = person_id
 		WHERE way = 'email' AND value = $value COLLATE NOCASE AND kind = 'adult'`
 };
-const working =
-	'SELECT person_id FROM sign_in UNION SELECT person_id FROM role UNION SELECT person_id FROM section_staff';
+const working = `${worksHere} UNION SELECT person_id FROM section_staff`;
 
 /** Whether a mail address was put on somebody's file by another person: whoever looks after addresses opens nobody's account with it. */
 const byHand = async (tx: Query, personId: number, value: string): Promise<boolean> =>

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { readdir } from 'node:fs/promises';
+import { readdir, rm } from 'node:fs/promises';
 import { expect } from 'chai';
 import { parse } from 'csv-parse/sync';
 import { simpleParser } from 'mailparser';
 import { fromBuffer, type Entry, type ZipFile } from 'yauzl';
 import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
 import { tables } from '../../../../../src/lib/server/db/models/all';
+import { erasePerson } from '../../../../../src/lib/server/desk/keep/erase';
 import { putContent } from '../../../../../src/lib/server/db/file-store';
 import {
 	allSent,
@@ -186,6 +187,11 @@ describe('what the district takes along', () => {
 		// The path of a private link is /f/ and a token.
 		expect(mbox).not.to.contain('/f/');
 		expect(mbox).not.to.contain('unsubscribe');
+		// Each is there as a file of its own as well, the same letter.
+		const files = [...zip.keys()].filter((n) => n.startsWith('letters/')).sort();
+		expect(files.map((n) => n.slice(-7))).to.deep.equal(['-en.eml', '-pt.eml']);
+		const alone = await simpleParser(zip.get(files[0]!)!);
+		expect([alone.messageId, alone.text]).to.deep.equal([read[0]!.messageId, read[0]!.text]);
 		const texts = csv(zip, 'texts.csv');
 		expect(texts.map((t) => t.language)).to.deep.equal(['pt', 'en']);
 		expect(texts[0]!.words).to.contain('O barco');
@@ -249,6 +255,26 @@ describe('what the district takes along', () => {
 		expect((await leavingList(school.db, coordinator))[0]!.state).to.equal('gone');
 	});
 
+	it('a backup that was put back knows of packages that are not there: their links open nothing', async () => {
+		const id = await packed(['calendars']);
+		const link = await linkToTake(school.db, coordinator, id, 5);
+		await rm(`${school.folder}/leaving`, { recursive: true });
+		const place = { db: school.db, dataFolder: school.folder };
+		const asked = { id, token: link.ok ? link.token : '', sessionId: 5 };
+		expect(await takenFile(place, coordinator, asked)).to.equal(null);
+		await clearLeaving(school.db, school.folder);
+		expect((await leavingList(school.db, coordinator))[0]!.state).to.equal('gone');
+	});
+
+	it('whoever is erased is in no package any more', async () => {
+		await packed(['tables']);
+		await school.db.run('UPDATE person SET gone_at = 1 WHERE id = 11');
+		const done = await erasePerson(school.db, school.folder, coordinator, 11, 'Paulo Amaro');
+		expect(whyOf(done)).to.equal('done');
+		expect(await readdir(school.folder)).not.to.include('leaving');
+		expect((await leavingList(school.db, coordinator))[0]!.state).to.equal('gone');
+	});
+
 	it('one at a time; what came to no end is said, and leaves nothing behind; a day later it is gone', async () => {
 		let end: (error: Error) => void = () => {};
 		const slow: Packing = () => new Promise((_r, reject) => (end = reject));
@@ -277,7 +303,7 @@ describe('what the district takes along', () => {
 		const place = { db: school.db, dataFolder: school.folder };
 		expect(whyOf(await dropLeaving(place, office, id))).not.to.equal('done');
 		expect(whyOf(await dropLeaving(place, coordinator, id))).to.equal('done');
-		expect(whyOf(await dropLeaving(place, coordinator, id))).to.contain('nothing to throw');
+		expect(whyOf(await dropLeaving(place, coordinator, id))).to.contain('nothing to delete');
 		await packed(['calendars']);
 		await school.db.run('UPDATE leaving SET made_at = made_at - 86400001');
 		await clearLeaving(school.db, school.folder);

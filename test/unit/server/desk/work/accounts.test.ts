@@ -14,9 +14,9 @@ import {
 	acceptInvitation,
 	askPassword,
 	changePassword,
-	resetPassword,
-	tellElsewhere
+	resetPassword
 } from '../../../../../src/lib/server/desk/work/own';
+import { tellElsewhere } from '../../../../../src/lib/server/desk/work/tell-owner';
 import { coordinator, office, teacher, testSchool, whyOf, type TestSchool } from '../../database';
 
 const key = Buffer.alloc(32, 7);

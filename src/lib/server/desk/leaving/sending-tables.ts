@@ -1,0 +1,127 @@
+import { at, yes, personId, studentId, type LeavingTable } from './leaving-table';
+
+/** What was said to whom, what became of it, and what came back. */
+export const sendingTables: readonly LeavingTable[] = [
+	{
+		name: 'dispatches.csv',
+		about: 'What was said, to whom and when; the words are in letters.mbox and texts.csv.',
+		of: ['dispatch', 'round'],
+		columns: [
+			['id', 'Number of the dispatch'],
+			['kind', 'Announcement, message, urgent, or an answer to a family'],
+			['state', '“draft”, “scheduled” or “sent”'],
+			['subject', 'Its subject'],
+			['audience', 'To whom, in words'],
+			['ways', 'By which ways'],
+			['sender_id', 'Who sent it, as in people.csv'],
+			['school_id', 'Of which school; empty for the district'],
+			['scheduled_at', 'When it was scheduled'],
+			['leaves_at', 'When it was to leave'],
+			['sent_at', 'When all its copies had left'],
+			['ends_at', 'When it ends'],
+			['round_id', 'The round it is a date of'],
+			['chases', 'The dispatch it goes after'],
+			['urgent_at', 'When it was made urgent'],
+			['cover', 'When a student counts as covered: an adult has read it, all have, or the student']
+		],
+		sql: `SELECT id, kind, state, subject, audience_words, ways, sender_id, school_id, ${at('scheduled_at')}, ${at('leaves_at')}, ${at('sent_at')}, ${at('ends_at')}, round_id, chases, ${at('urgent_at')}, cover FROM dispatch WHERE {page}`
+	},
+	{
+		name: 'copies.csv',
+		about: 'Each copy for one person by one way.',
+		of: ['delivery', 'digest'],
+		columns: [
+			['id', 'Number of the copy'],
+			['dispatch_id', 'Of which dispatch'],
+			personId,
+			['way', 'Email, text or inbox'],
+			['address', 'Where it went'],
+			['state', 'Its state'],
+			['state_at', 'Since when'],
+			['due_at', 'When it was due'],
+			['left_at', 'When it left'],
+			['read_at', 'When it was first read'],
+			['evidence', 'How strong the evidence of that is: none, weak, fair, strong'],
+			['turn', 'In which turn it was, 0 the first'],
+			['digest_id', 'The letter of the day it went in']
+		],
+		sql: `SELECT id, dispatch_id, person_id, way, address, state, ${at('state_at')}, ${at('due_at')}, ${at('left_at')}, ${at('read_at')}, strength, step, digest_id FROM delivery WHERE {page}`
+	},
+	{
+		name: 'copies-for.csv',
+		about: 'For which students a copy is, and who else reads at its address.',
+		of: ['delivery_student', 'delivery_also'],
+		columns: [
+			['copy_id', 'The copy, as in copies.csv'],
+			['what', '“about” a student, or “also read by” a person'],
+			personId
+		],
+		sql: `SELECT delivery_id, 'about', student_id FROM delivery_student WHERE delivery_id > $after AND delivery_id <= $to
+			UNION ALL SELECT delivery_id, 'also read by', person_id FROM delivery_also WHERE delivery_id > $after AND delivery_id <= $to ORDER BY 1, 2, 3`
+	},
+	{
+		name: 'evidence.csv',
+		about: 'What happened to each copy.',
+		of: ['event'],
+		columns: [
+			['id', 'Number of the event'],
+			['copy_id', 'The copy, as in copies.csv'],
+			['at', 'When'],
+			['kind', 'Handed over, accepted, delivered, failed, opened, read, …'],
+			['code', 'The code that was given'],
+			['detail', 'In words'],
+			['source', 'Who said so'],
+			['strength', 'How strong it is as evidence of reading']
+		],
+		sql: `SELECT id, delivery_id, ${at('at')}, kind, code, detail, source, strength FROM event WHERE {page}`
+	},
+	{
+		name: 'left-out.csv',
+		about: 'Who got no copy for whom, and why.',
+		of: ['left_out', 'left_out_student', 'taken_out'],
+		columns: [
+			['dispatch_id', 'Of which dispatch'],
+			personId,
+			studentId,
+			['reasons', 'Why, as codes (JSON)'],
+			['reached', 'Whether another copy reaches the student all the same']
+		],
+		sql: `SELECT dispatch_id, person_id, student_id, reasons, ${yes('reached')} FROM left_out LEFT JOIN left_out_student ON left_out_id = left_out.id
+			UNION ALL SELECT dispatch_id, NULL, student_id, '["taken out"]', NULL FROM taken_out ORDER BY 1, 2, 3`
+	},
+	{
+		name: 'conversations.csv',
+		about: 'What families and we say to each other; their words are in answers.mbox.',
+		of: ['conversation', 'answer', 'answer_file', 'conversation_copy'],
+		columns: [
+			['id', 'Number of the conversation'],
+			['dispatch_id', 'About which dispatch'],
+			personId,
+			['number', 'The phone, where nobody on file has it'],
+			['section_id', 'With the staff of which section'],
+			['school_id', 'Of which school'],
+			['handler_id', 'Who answers, as in people.csv'],
+			['state', 'How it stands'],
+			['answers', 'How often the family wrote'],
+			['ours', 'How often we did'],
+			['last_at', 'When somebody wrote last']
+		],
+		sql: `SELECT id, dispatch_id, person_id, number, section_id, school_id, handler_id, state,
+			(SELECT count(*) FROM answer WHERE conversation_id = conversation.id),
+			(SELECT count(*) FROM conversation_copy WHERE conversation_id = conversation.id), ${at('last_at')} FROM conversation WHERE {page}`
+	},
+	{
+		name: 'texts-in.csv',
+		about: 'What phones sent that did something by itself: STOP, a code of a group.',
+		of: ['text_in'],
+		columns: [
+			['id', 'Number of the text'],
+			['at', 'When'],
+			['from', 'From which number'],
+			['words', 'What it said'],
+			['command', 'What it did'],
+			personId
+		],
+		sql: `SELECT id, ${at('at')}, from_number, words, command, person_id FROM text_in WHERE {page}`
+	}
+];
