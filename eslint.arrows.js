@@ -29,7 +29,7 @@ const desk = {
 	markers: ['hand', 'places', 'roster'],
 	log: [],
 	keep: [],
-	leaving: ['sheet', 'calendar', 'places', 'roster'],
+	leaving: ['sheet', 'calendar', 'places', 'roster', 'track'],
 	work: ['send', 'staff', 'hand', 'people', 'track'],
 	district: ['work', 'send', 'plan', 'sheet', 'keep', 'hand', 'staff', 'people', 'track']
 };

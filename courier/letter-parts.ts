@@ -1,4 +1,5 @@
-import { pictureCid, type EmailLetter } from '../src/lib/core/copy/letter';
+import type { EmailLetter } from '../src/lib/core/copy/letter';
+import { pictureCid } from '../src/lib/core/copy/picture-cid';
 import { remembering } from '../src/lib/server/db/remember';
 import { getContent } from '../src/lib/server/db/file-store';
 import type { DispatchLetters, StoredFile } from '../src/lib/server/desk/sheet/letters';

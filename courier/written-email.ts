@@ -1,3 +1,4 @@
+import { letterheadOf } from '../src/lib/server/db/district';
 import { digestLetter } from '../src/lib/core/copy/digest-letter';
 import { addressFor, copyToken, messageId } from '../src/lib/server/access/tokens';
 import type { District } from '../src/lib/server/db/district';
@@ -75,6 +76,7 @@ async function together(by: By, common: InCommon, copies: Handover): Promise<Let
 		{
 			language: first.language,
 			district: district.name,
+			letterhead: letterheadOf(district),
 			choicesLink: `${linkOf(by, first)}/choices`
 		}
 	);

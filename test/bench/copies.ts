@@ -5,6 +5,7 @@
  *   ours     merge fields, language, HTML and plain text of each, by the writer that the courier uses
  *   replace  plain string replacement of the same fields in the finished HTML and text of the language
  */
+import { plainLetterhead } from '../../src/lib/core/copy/letterhead';
 import { performance } from 'node:perf_hooks';
 import { lettersOf } from '../../src/lib/core/copy/letter';
 import { startingWordings } from '../../src/lib/core/copy/starting-wordings';
@@ -22,6 +23,7 @@ const frame = {
 	sectionBefore: false,
 	sectionLine: false,
 	files: [],
+	letterhead: plainLetterhead,
 	trace: null
 };
 const r = draws(45);

@@ -268,6 +268,7 @@ describe('a crawl over everything', () => {
 					})
 				])(),
 				ends: null,
+				clock: null,
 				urgent: r.int(0, 3) === 0
 			}
 		});

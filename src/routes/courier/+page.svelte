@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { invalidate } from '$app/navigation';
 	import { stretchWords } from '$lib/core/time/stretch';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { whenStill } from '$lib/ui/parts/when-still';
 	import PutBackSheet from '$lib/ui/parts/PutBackSheet.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { joinPhrases } from '$lib/core/copy/join-phrases';
 import { codeMissed, mayTryCode } from '$lib/server/access/join-tries';
 import { readDistrict } from '$lib/server/db/district';
-import { groupTyped, languagesWanted } from '$lib/server/desk/joining/by-link';
+import { groupTyped, joinOffered, languagesWanted } from '$lib/server/desk/joining/by-link';
 import { readForm } from '$lib/server/http/read-form';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
@@ -16,7 +16,10 @@ export const load: PageServerLoad = async ({ url, request }) => {
 	const chosen = languageSchema.parse(url.searchParams.get('language'));
 	const wanted = await languagesWanted(db, request.headers.get('accept-language'));
 	const { tag } = joinPhrases(chosen === null ? wanted : [chosen, ...wanted]);
-	return { language: tag, district: (await readDistrict(db)).name };
+	return {
+		...{ language: tag, offered: await joinOffered(db) },
+		district: (await readDistrict(db)).name
+	};
 };
 
 export const actions: Actions = {

@@ -10,7 +10,7 @@
 	const words = $derived(joinPhrases(data.language));
 </script>
 
-<JoinPage language={words.tag} title={words.code} district={data.district}>
+<JoinPage language={words.tag} title={words.code} district={data.district} offered={data.offered}>
 	<form method="post" use:enhance={keepTyped}>
 		<TextInput
 			name="code"

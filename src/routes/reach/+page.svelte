@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { DataTable } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import CoverBar from '$lib/ui/reach/CoverBar.svelte';
 

@@ -3,8 +3,13 @@
 
 	/** Settings: the chapters at the left, the sheet of one beside them. */
 	let { data, children } = $props();
-	const here = (path: string) =>
-		page.url.pathname === path || page.url.pathname.startsWith(`${path}/`);
+	/** What a school has of its own stands below the list of schools, the words of a language below the languages. */
+	const at = $derived(
+		page.url.pathname
+			.replace(/^\/settings\/chapter\/school-/, '/settings/schools/')
+			.replace(/^\/settings\/languages\//, '/settings/chapter/languages/')
+	);
+	const here = (path: string) => at === path || at.startsWith(`${path}/`);
 </script>
 
 <div class="settings">

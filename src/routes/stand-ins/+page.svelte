@@ -7,7 +7,7 @@
 		SelectItem,
 		TextInput
 	} from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import Failing from '$lib/ui/stand-ins/Failing.svelte';
 	import Words from '$lib/ui/stand-ins/Words.svelte';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';

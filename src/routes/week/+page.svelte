@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { DateTime } from 'luxon';
 	import { Button } from 'carbon-components-svelte';
-	import { clockTime, dayParts } from '$lib/core/time/zone';
+	import { clockTime } from '$lib/ui/parts/clock';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import BestMoves from '$lib/ui/week/BestMoves.svelte';
 	import DayNotes from '$lib/ui/week/DayNotes.svelte';
@@ -25,7 +25,7 @@
 		`${first.toFormat('LLLL d')} to ${last.toFormat(first.month === last.month ? 'd' : 'LLLL d')}`
 	);
 	const changed = $derived(view.days.find((d) => d.clockShiftMinutes !== 0));
-	const upTo = (part: (typeof dayParts)[number], date: string) =>
+	const upTo = (part: (typeof view.parts)[number], date: string) =>
 		clockTime(DateTime.fromISO(date, { zone }).plus({ minutes: part.toMinute }).toMillis(), zone);
 
 	/** A day of the weekend with nothing on it takes half the room. */
@@ -116,7 +116,7 @@
 					</div>
 				{/each}
 			</div>
-			{#each dayParts as part (part.key)}
+			{#each view.parts as part (part.key)}
 				<div class="row part" role="row">
 					<div class="band" role="rowheader">
 						{part.name}<br />to {upTo(part, view.days[0]!.date)}

@@ -10,6 +10,7 @@ import { readDraft } from '$lib/server/desk/sheet/draft';
 import { readDistrict } from '$lib/server/db/district';
 import { choices } from '$lib/server/desk/audience/choices';
 import { lackingAudience } from '$lib/server/desk/markers/lacking';
+import { clockChoices } from '$lib/server/desk/sheet/clock-choices';
 import { readSender } from '$lib/server/desk/sheet/letters';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -64,6 +65,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		quietDays: district.quietDays,
 		calendar: await readCalendar(db, district),
 		holds: district.holds,
+		clock: await clockChoices(db, user),
 		choices: await choices(db, user),
 		courier: await courierStatus(db)
 	};

@@ -2,7 +2,7 @@
 	import { afterNavigate, replaceState } from '$app/navigation';
 	import { page } from '$app/state';
 	import { onDestroy, onMount } from 'svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
@@ -26,7 +26,7 @@
 	let { data } = $props();
 
 	// svelte-ignore state_referenced_locally
-	const hand = new AtHand(data.userId, data.draft);
+	const hand = new AtHand(data.userId, data.draft, data.clock.own);
 	const sheet = $derived(hand.sheet);
 	offerMarkers(() => data.choices.markers);
 	const ready = $derived(hand.ready);
@@ -63,7 +63,11 @@
 	});
 
 	const zone = $derived(data.frame!.zone);
-	const suggested = () => suggestedTime(data, sheet.ways, bench.now, zone);
+	/** Of the clock that its times are meant by; everything else is shown by the one of whoever writes. */
+	const sheetZone = $derived(
+		(data.clock.clocks.find((c) => c.schoolId === sheet.timing.clock) ?? data.clock.clocks[0]!).zone
+	);
+	const suggested = () => suggestedTime(data, sheet.ways, bench.now, sheetZone);
 
 	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
 	let hint = $state('');
@@ -176,7 +180,8 @@
 		<section class="when" id="when" tabindex="-1" aria-label="When it goes">
 			<When
 				{sheet}
-				{zone}
+				zone={sheetZone}
+				clocks={data.clock.clocks}
 				events={data.events}
 				markers={data.choices.markers}
 				mayUrgent={data.mayUrgent}
@@ -184,7 +189,7 @@
 				{hint}
 			/>
 		</section>
-		<Send {sheet} {zone} {ready} />
+		<Send {sheet} zone={sheetZone} {ready} />
 	</footer>
 </div>
 

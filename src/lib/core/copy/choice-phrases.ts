@@ -44,8 +44,8 @@ export interface ChoicePhrases {
 	readonly ended: string;
 }
 
-/** Not yet checked by a speaker of each language. */
-const phrases: Readonly<Record<string, ChoicePhrases>> = {
+/** In each language; whether a speaker has checked them is the district's to say. */
+export const choiceWords: Readonly<Record<string, ChoicePhrases>> = {
 	en: {
 		title: 'What you get, and how',
 		urgent:
@@ -275,4 +275,4 @@ const phrases: Readonly<Record<string, ChoicePhrases>> = {
 
 /** The words of the page of choices in a language; English where there are none. */
 export const choicePhrases = (language: string): ChoicePhrases =>
-	inLanguage(phrases, [language]).words;
+	inLanguage(choiceWords, [language]).words;

@@ -1,6 +1,7 @@
 import { digestPhrases } from './digest-phrases';
 import { languageDirection } from './direction';
 import { dotHtml, emailDocument, lessHtml, letterHtml, quietStyle } from './email-page';
+import type { Letterhead } from './letterhead';
 import type { EmailLetter, EmailParts } from './letter';
 import { fillPhrase } from './phrases';
 import { escapeHtml } from './template';
@@ -12,6 +13,7 @@ export interface DigestFrame {
 	readonly district: string;
 	/** The page on which its reader chooses what they get. */
 	readonly choicesLink: string;
+	readonly letterhead: Letterhead;
 }
 
 /** Between two letters of the plain text. */
@@ -23,7 +25,7 @@ const rule = '* * *';
  */
 export function digestLetter(
 	letters: readonly EmailParts[],
-	{ language, district, choicesLink }: DigestFrame
+	{ language, district, choicesLink, letterhead }: DigestFrame
 ): EmailLetter {
 	const h = escapeHtml;
 	const words = digestPhrases(language);
@@ -47,11 +49,12 @@ export function digestLetter(
 		words.answer,
 		...letters.flatMap((letter) => [rule, letter.subject, ...letter.plain]),
 		rule,
-		`${words.change}:\n${choicesLink}`
+		`${words.change}:\n${choicesLink}`,
+		...(letterhead.footer.length === 0 ? [] : [letterhead.footer.join('\n')])
 	];
 	return {
 		...{ subject, language: words.tag },
-		html: emailDocument({ language: words.tag, direction, subject }, column),
+		html: emailDocument({ language: words.tag, direction, subject }, column, letterhead),
 		text: plain.join('\n\n').concat('\n'),
 		pictureIds: [...new Set(letters.flatMap((l) => l.pictureIds))],
 		stopLink: letters.find((l) => l.stopLink !== null)?.stopLink ?? null

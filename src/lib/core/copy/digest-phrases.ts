@@ -9,8 +9,8 @@ export interface DigestPhrases {
 	readonly change: string;
 }
 
-/** Not yet checked by a speaker of each language. */
-const phrases: Readonly<Record<string, DigestPhrases>> = {
+/** In each language; whether a speaker has checked them is the district's to say. */
+export const digestWords: Readonly<Record<string, DigestPhrases>> = {
 	en: {
 		subject: 'Your letters from {district}',
 		intro: 'You get the letters of a day in one:',
@@ -45,6 +45,6 @@ const phrases: Readonly<Record<string, DigestPhrases>> = {
 
 /** The fixed words of digests in the language that suits best, with its tag. */
 export function digestPhrases(wanted: string): DigestPhrases & { readonly tag: string } {
-	const { tag, words } = inLanguage(phrases, [wanted]);
+	const { tag, words } = inLanguage(digestWords, [wanted]);
 	return { tag, ...words };
 }

@@ -1,4 +1,6 @@
 import type { Direction } from './direction';
+import { logoSize, type Letterhead } from './letterhead';
+import { pictureCid } from './picture-cid';
 import type { Signature } from './signature';
 import { escapeHtml } from './template';
 
@@ -20,20 +22,34 @@ export interface Page {
 	readonly stop: { readonly words: string; readonly href: string } | null;
 	/** Address of a picture of one dot. */
 	readonly dot: string | null;
+	readonly letterhead: Letterhead;
 }
 
 /** A line of less weight. */
 export const quietStyle = 'margin:0 0 12px;color:#5a6870;font-size:14px';
 
+/** The logo above a letter. */
+function logoHtml({ logo, alt }: Letterhead): string {
+	if (!logo) return '';
+	const { width, height } = logoSize(logo);
+	return `<p style="margin:0 0 16px"><img src="cid:${pictureCid(logo.fileId)}" width="${width}" height="${height}" alt="${escapeHtml(alt)}" style="max-width:100%;height:auto"></p>`;
+}
+
+const footerHtml = ({ footer }: Letterhead): string =>
+	footer.length === 0
+		? ''
+		: `<p style="max-width:640px;margin:12px auto 0;padding:0 24px;color:#5a6870;font-size:13px" dir="auto">${footer.map(escapeHtml).join('<br>')}</p>`;
+
 /** The document around one column, that needs no picture and no style sheet. */
 export const emailDocument = (
 	{ language, direction, subject }: Pick<Page, 'language' | 'direction' | 'subject'>,
-	column: string
+	column: string,
+	letterhead: Letterhead
 ): string =>
 	`<!doctype html><html lang="${escapeHtml(language)}" dir="${direction}"><head><meta charset="utf-8">` +
 	`<meta name="viewport" content="width=device-width"><title>${escapeHtml(subject)}</title></head>` +
 	`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
-	`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6">${column}</div></body></html>`;
+	`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6;border-top:4px solid ${letterhead.colour}">${logoHtml(letterhead)}${column}</div>${footerHtml(letterhead)}</body></html>`;
 
 /** One letter: who writes and of whom, its words, whose they are, its files, and its own page. */
 export function letterHtml(p: Page): string {
@@ -46,7 +62,7 @@ export function letterHtml(p: Page): string {
 		(p.files.length > 0
 			? `<p style="margin:0 0 12px">${h(p.filesWords)}:${p.files.map((f) => `<br><a href="${h(f.href)}">${h(f.words)}</a>`).join('')}</p>`
 			: '') +
-		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:#0f5c63;font-weight:bold">${h(p.read.words)}</a></p>`
+		`<p style="margin:18px 0 0;padding-top:12px;border-top:1px dashed #bfb49f"><a href="${h(p.read.href)}" style="color:${p.letterhead.colour};font-weight:bold">${h(p.read.words)}</a></p>`
 	);
 }
 
@@ -62,5 +78,6 @@ export const lessHtml = (words: string, href: string): string =>
 export const emailPage = (p: Page): string =>
 	emailDocument(
 		p,
-		letterHtml(p) + (p.stop ? lessHtml(p.stop.words, p.stop.href) : '') + dotHtml(p.dot)
+		letterHtml(p) + (p.stop ? lessHtml(p.stop.words, p.stop.href) : '') + dotHtml(p.dot),
+		p.letterhead
 	);

@@ -35,8 +35,8 @@ export interface FamilyPhrases {
 	readonly notForMe: string;
 }
 
-/** Not yet checked by a speaker of each language. */
-const phrases: Readonly<Record<string, FamilyPhrases>> = {
+/** In each language; whether a speaker has checked them is the district's to say. */
+export const pageWords: Readonly<Record<string, FamilyPhrases>> = {
 	en: {
 		answer: 'Your answer',
 		answerTo: 'It goes to {name} alone.',
@@ -166,4 +166,4 @@ const phrases: Readonly<Record<string, FamilyPhrases>> = {
 
 /** The words of the family's page in a language; English where there are none. */
 export const familyPhrases = (language: string): FamilyPhrases =>
-	inLanguage(phrases, [language]).words;
+	inLanguage(pageWords, [language]).words;

@@ -49,7 +49,7 @@ export interface JoinPhrases {
 	readonly ended: string;
 }
 
-const phrases: Readonly<Record<string, JoinPhrases>> = {
+export const joinWords: Readonly<Record<string, JoinPhrases>> = {
 	en: {
 		title: 'Join {group}',
 		byText: 'Text this code to this number',
@@ -267,12 +267,12 @@ const phrases: Readonly<Record<string, JoinPhrases>> = {
 };
 
 /** The languages in which it can be said. */
-export const joinLanguages: readonly string[] = Object.keys(phrases);
+export const joinLanguages: readonly string[] = Object.keys(joinWords);
 
 /** The words in the nearest language there is (RFC 4647 section 3.4), and its tag; English where there is none. */
 export function joinPhrases(
 	wanted: string | readonly string[]
 ): JoinPhrases & { readonly tag: string } {
-	const { tag, words } = inLanguage(phrases, [wanted].flat());
+	const { tag, words } = inLanguage(joinWords, [wanted].flat());
 	return { ...words, tag };
 }

@@ -1,3 +1,6 @@
+import type { Letterhead } from './letterhead';
+import { pictureCid } from './picture-cid';
+import type { ClockStyle } from '../time/zone';
 import { languageDirection, type Direction } from './direction';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';
@@ -23,6 +26,8 @@ export interface LetterFile {
 export interface LetterFrame {
 	readonly signature: Signature;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly style?: ClockStyle;
 	/** Instant at which it leaves, ms. */
 	readonly leavesAt: number;
 	/** Whether the section's name stands before the subject of an email. */
@@ -30,6 +35,7 @@ export interface LetterFrame {
 	/** Whether a line with section, period and teacher stands below the words. */
 	readonly sectionLine: boolean;
 	readonly files: readonly LetterFile[];
+	readonly letterhead: Letterhead;
 	/** By which it is learned what becomes of a copy; null for a proof, of which nothing is learned. */
 	readonly trace: {
 		/** Numbers the links of its words below the copy's own link. */
@@ -88,9 +94,6 @@ export interface Letters {
 	inbox(copy: LetterCopy): InboxLetter;
 }
 
-/** The name of a picture's part inside a letter. */
-export const pictureCid = (fileId: number): string => `picture-${fileId}@idle-courier`;
-
 /** "240 kB": a file's size in decimal units, as mail systems count. */
 export function sizeWords(bytes: number): string {
 	if (bytes < 1000) return `${bytes} B`;
@@ -146,7 +149,10 @@ function compile(
 		language,
 		direction,
 		commonOf: valuesByZone(
-			{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender: frame.signature.name },
+			{
+				...{ language, zone: frame.zone, style: frame.style },
+				...{ leavesAt: frame.leavesAt, sender: frame.signature.name }
+			},
 			[...new Set(used)]
 		),
 		...parts,
@@ -183,7 +189,10 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 	return {
 		subject,
 		language: c.language,
-		pictureIds: c.email.pictureIds,
+		pictureIds: [
+			...c.email.pictureIds,
+			...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
+		],
 		stopLink,
 		page: {
 			language: c.language,
@@ -198,7 +207,8 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			filesWords: phrases.files,
 			read: { words: phrases.read, href: copy.link },
 			stop: stopLink ? { words: phrases.stop, href: stopLink } : null,
-			dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null
+			dot: frame.trace?.picture ? `${copy.link}/dot.gif` : null,
+			letterhead: frame.letterhead
 		},
 		plain: [
 			[head, about].filter(Boolean).join('\n'),
@@ -215,7 +225,12 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 /** An email of one letter, as HTML and as plain text. */
 function emailLetter({ page, plain, ...letter }: EmailParts): EmailLetter {
 	const stop = page.stop ? [`${page.stop.words}:\n${page.stop.href}`] : [];
-	return { ...letter, html: emailPage(page), text: [...plain, ...stop].join('\n\n').concat('\n') };
+	const footer = page.letterhead.footer.join('\n');
+	return {
+		...letter,
+		html: emailPage(page),
+		text: [...plain, ...stop, ...(footer === '' ? [] : [footer])].join('\n\n').concat('\n')
+	};
 }
 
 /** Makes the writer of a dispatch's copies. */

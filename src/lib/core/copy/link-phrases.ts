@@ -12,7 +12,7 @@ export interface LinkPhrases {
 	readonly wait: string;
 }
 
-/** Not yet checked by a speaker of each language. */
+/** In each language; whether a speaker has checked them is the district's to say. */
 export const linkPhrases: Readonly<Record<string, LinkPhrases & { readonly name: string }>> = {
 	en: {
 		name: 'English',

@@ -23,7 +23,7 @@ export interface Phrases {
 	readonly yes: string;
 }
 
-const phrases: Readonly<Record<string, Phrases>> = {
+export const aroundLetters: Readonly<Record<string, Phrases>> = {
 	en: {
 		about: 'For {names}',
 		read: 'Read it in your inbox and say that you have seen it',
@@ -94,7 +94,8 @@ const phrases: Readonly<Record<string, Phrases>> = {
 };
 
 /** The fixed words for a language; English where there are none. */
-export const phrasesFor = (language: string): Phrases => inLanguage(phrases, [language]).words;
+export const phrasesFor = (language: string): Phrases =>
+	inLanguage(aroundLetters, [language]).words;
 
 /** A phrase with its parts filled in; a part is never read as a pattern. */
 export const fillPhrase = (phrase: string, parts: Readonly<Record<string, string>>): string =>

@@ -12,7 +12,7 @@ export interface SheetPhrases {
 	readonly after: string;
 }
 
-const phrases: Readonly<Record<string, SheetPhrases>> = {
+export const sheetWords: Readonly<Record<string, SheetPhrases>> = {
 	en: {
 		title: 'The way to your inbox',
 		about: 'What school writes to you about',
@@ -57,6 +57,6 @@ const phrases: Readonly<Record<string, SheetPhrases>> = {
 
 /** The words in the nearest language there is (RFC 4647 section 3.4), and its tag; English where there is none. */
 export function sheetPhrases(language: string): SheetPhrases & { readonly tag: string } {
-	const { tag, words } = inLanguage(phrases, [language]);
+	const { tag, words } = inLanguage(sheetWords, [language]);
 	return { ...words, tag };
 }

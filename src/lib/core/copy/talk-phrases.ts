@@ -21,8 +21,8 @@ export interface TalkPhrases {
 	readonly linkSubject: string;
 }
 
-/** Not yet checked by a speaker of each language. */
-const phrases: Readonly<Record<string, TalkPhrases>> = {
+/** In each language; whether a speaker has checked them is the district's to say. */
+export const talkWords: Readonly<Record<string, TalkPhrases>> = {
 	en: {
 		stopped:
 			'{district}: no more texts come to this phone. START brings them back. By email and on your page you still hear from us.',
@@ -102,6 +102,6 @@ const phrases: Readonly<Record<string, TalkPhrases>> = {
 
 /** The words for a language, and its tag; English where there are none. */
 export function talkPhrases(language: string): TalkPhrases & { readonly tag: string } {
-	const { tag, words } = inLanguage(phrases, [language]);
+	const { tag, words } = inLanguage(talkWords, [language]);
 	return { ...words, tag };
 }

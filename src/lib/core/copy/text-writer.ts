@@ -1,3 +1,4 @@
+import type { ClockStyle } from '../time/zone';
 import { bodyText } from './plain';
 import { ownText, shortText } from './short-text';
 import type { Signature } from './signature';
@@ -16,6 +17,8 @@ export interface TextWriter {
 interface TextFrame {
 	readonly signature: Signature;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly style?: ClockStyle;
 	/** Instant at which it leaves, ms. */
 	readonly leavesAt: number;
 }
@@ -28,7 +31,7 @@ export function textWriter(words: Words, language: string, frame: TextFrame): Te
 	const body = readTemplate(own ? own.text : bodyText(words.body));
 	const fields = [...new Set([...subject.fields, ...body.fields])];
 	const commonOf = valuesByZone(
-		{ language, zone: frame.zone, leavesAt: frame.leavesAt, sender },
+		{ language, zone: frame.zone, style: frame.style, leavesAt: frame.leavesAt, sender },
 		fields
 	);
 	return {

@@ -1,3 +1,4 @@
+import type { ClockStyle } from '../time/zone';
 import { DateTime } from 'luxon';
 import { dateOfField, markerOfField } from './fields';
 import { nameList } from './names';
@@ -46,6 +47,8 @@ export interface LanguageFacts {
 	/** Instant at which it leaves, ms. */
 	readonly leavesAt: number;
 	readonly sender: string;
+	/** How a time of day is written in English; other languages write it their own way. */
+	readonly style?: ClockStyle;
 }
 
 const lists = new Map<string, Intl.ListFormat>();
@@ -64,14 +67,20 @@ const each = <T>(list: readonly T[]): T[] => [...new Set(list)];
 
 const days = new Map<string, Intl.DateTimeFormat>();
 /** An instant as a day, or day and time, in a language and zone; digits as the language's country writes them. */
-function dayIn(language: string, zone: string, at: number, withTime: boolean): string {
-	const key = `${language} ${zone} ${withTime}`;
+function dayIn(
+	{ language, style }: Pick<LanguageFacts, 'language' | 'style'>,
+	zone: string,
+	at: number,
+	withTime: boolean
+): string {
+	const key = `${language} ${zone} ${withTime} ${style ?? ''}`;
 	let format = days.get(key);
 	if (!format) {
 		format = new Intl.DateTimeFormat(language === 'en' ? 'en-US' : language, {
 			timeZone: zone,
 			dateStyle: 'full',
-			...(withTime ? { timeStyle: 'short' } : {})
+			...(withTime ? { timeStyle: 'short' } : {}),
+			...(language === 'en' && style === '24' ? { hourCycle: 'h23' } : {})
 		});
 		days.set(key, format);
 	}
@@ -122,7 +131,7 @@ function markIn(language: string, value: string): string {
 	if (value === 'yes') return phrasesFor(language).yes;
 	const day = dateOfField(`date:${value}`);
 	return day && day.time === null
-		? dayIn(language, 'UTC', Date.parse(`${day.day}T12:00:00Z`), false)
+		? dayIn({ language }, 'UTC', Date.parse(`${day.day}T12:00:00Z`), false)
 		: value;
 }
 
@@ -130,7 +139,7 @@ function markIn(language: string, value: string): string {
 function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
 	const values: Record<string, string> = {
 		sender: facts.sender,
-		today: dayIn(facts.language, facts.readerZone ?? facts.zone, facts.leavesAt, false)
+		today: dayIn(facts, facts.readerZone ?? facts.zone, facts.leavesAt, false)
 	};
 	for (const name of names) {
 		// Filled in copy by copy.
@@ -141,8 +150,8 @@ function languageValues(facts: LanguageFacts, names: readonly string[]): Values 
 		// A day by itself is the same day everywhere; a time is shown by the reader's clock, which is then named.
 		values[name] =
 			date.time === null || !facts.readerZone || facts.readerZone === facts.zone
-				? dayIn(facts.language, facts.zone, at.toMillis(), date.time !== null)
-				: `${dayIn(facts.language, facts.readerZone, at.toMillis(), true)} (${zoneName(facts.language, facts.readerZone, at.toMillis())})`;
+				? dayIn(facts, facts.zone, at.toMillis(), date.time !== null)
+				: `${dayIn(facts, facts.readerZone, at.toMillis(), true)} (${zoneName(facts.language, facts.readerZone, at.toMillis())})`;
 	}
 	return values;
 }

@@ -13,20 +13,22 @@ export function phoneText(value: string): string {
 /** ITU-T E.164: a plus, a country code that does not begin with 0, 15 digits at most. */
 const e164 = /^\+[1-9]\d{6,14}$/;
 
-/** The country whose national numbers are meant where none is written. */
-const homeCountry: CountryCode = 'US';
-
 /**
- * A number as a school office types it, "(207) 555-0143", in E.164; null if no phone can have it.
- * What is in E.164 already is taken as it is.
+ * A number as a school office types it, "(207) 555-0143", in E.164; null if no phone can have it. Where it
+ * does not begin with +, it is read as in a country (ISO 3166-1, two letters). What is in E.164 already is
+ * taken as it is.
  */
-export function toE164(text: string, country: CountryCode = homeCountry): string | null {
+export function toE164(text: string, country: string): string | null {
 	const value = text.trim();
 	if (e164.test(value)) return value;
-	const number = parsePhoneNumberFromString(value, country);
+	const number = parsePhoneNumberFromString(value, country as CountryCode);
 	return number?.isPossible() && !number.ext ? number.number : null;
 }
 
-/** Whether an E.164 number is of the numbering plan of our own country. */
-export const isHomeNumber = (number: string): boolean =>
-	parsePhoneNumberFromString(number)?.countryCallingCode === getCountryCallingCode(homeCountry);
+/** A number as it is kept, in E.164; null for what is none. One of long ago that was kept as it was typed is read as it was then. */
+export const keptNumber = (value: string): string | null => toE164(value, 'US');
+
+/** Whether an E.164 number is of the numbering plan of a country. */
+export const isNumberOf = (country: string, number: string): boolean =>
+	parsePhoneNumberFromString(number)?.countryCallingCode ===
+	getCountryCallingCode(country as CountryCode);

@@ -2,7 +2,7 @@ import { count } from '../copy/count';
 import { isHold, holdMinutes as hold, leadMinutes } from '../time/hold';
 import { hasEnd, mostDates } from '../time/recurrence';
 import { placeLocal } from '../time/local';
-import { clockTime, dayName, dayTime } from '../time/zone';
+import { clockTime, dayName, dayTime, type ClockStyle } from '../time/zone';
 import type { Moment, Timing } from '../time/timing';
 import { comingMoments } from '../time/timing';
 import type { Check } from './check';
@@ -14,6 +14,8 @@ export interface TimingInput {
 	readonly moments: readonly Moment[];
 	readonly now: number;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly style?: ClockStyle;
 	readonly holdMinutes: number;
 	readonly mayUrgent: boolean;
 	/** How many of the students are where the writer may not send urgently. */
@@ -33,8 +35,8 @@ export interface TimingInput {
 const dates = (n: number) => `${n} ${n === 1 ? 'date' : 'dates'}`;
 
 /** "Sat 8:00 am", with the date where it is a week off or more. */
-const shortMoment = (at: number, zone: string): string =>
-	`${dayName(at, zone)}, ${clockTime(at, zone)}`;
+const shortMoment = (at: number, { zone, style }: Pick<Asked, 'zone' | 'style'>): string =>
+	`${dayName(at, zone)}, ${clockTime(at, zone, style)}`;
 
 /** The input with the moments that are still to come. */
 interface Asked extends TimingInput {
@@ -73,12 +75,12 @@ function roundInTheWay({ timing: { when }, moments, coming }: Asked): string | n
 }
 
 /** What stands in the way of a sheet that waits for a marker. */
-function gainInTheWay({ timing: { when }, now, zone, forThemselves }: Asked): string | null {
+function gainInTheWay({ timing: { when }, now, zone, style, forThemselves }: Asked): string | null {
 	if (when.kind !== 'gain') return null;
 	if (when.markerId === null) return 'No marker is chosen that it waits for. Choose one.';
 	const until = placeLocal(when.until, zone).at;
 	if (until <= now)
-		return `${dayTime(until, zone, now)} is past: it would wait for nobody. Choose a later time.`;
+		return `${dayTime(until, zone, now, style)} is past: it would wait for nobody. Choose a later time.`;
 	return forThemselves
 		? 'It leaves for students, each when they gain the marker: people picked by name or role would get it each time. Take them out.'
 		: null;
@@ -98,17 +100,17 @@ const inTheWay: readonly ((asked: Asked) => string | null)[] = [
 		timing.urgent && mayUrgent && n > 0
 			? `You may not send urgently to ${count(n)} of the students: they are of another school. Take them out, or take "urgent" off.`
 			: null,
-	({ timing, moments, coming, zone, now }) =>
+	({ timing, moments, coming, zone, style, now }) =>
 		timing.when.kind === 'at' && coming.length === 0
-			? `${dayTime(moments[0]!.at, zone, now)} is past. Choose a later time.`
+			? `${dayTime(moments[0]!.at, zone, now, style)} is past. Choose a later time.`
 			: null,
 	eventInTheWay,
 	roundInTheWay,
 	gainInTheWay,
-	({ coming, zone, now }) => {
+	({ coming, zone, style, now }) => {
 		const ended = coming.find((m) => m.endsAt !== null && m.endsAt <= m.at);
 		return ended
-			? `Its end, ${dayTime(ended.endsAt!, zone, now)}, comes before it leaves, ${dayTime(ended.at, zone, now)}. Choose a later end.`
+			? `Its end, ${dayTime(ended.endsAt!, zone, now, style)}, comes before it leaves, ${dayTime(ended.at, zone, now, style)}. Choose a later end.`
 			: null;
 	}
 ];
@@ -133,13 +135,13 @@ function datesNotMade({ timing: { when }, moments, coming, now }: Asked): string
 }
 
 /** Wall times that do not exist, or come twice, since the clocks change. */
-const clockChanges = ({ coming, zone }: Asked): string[] =>
+const clockChanges = ({ coming, zone, style }: Asked): string[] =>
 	coming.flatMap((m) => {
-		const typed = clockTime(Date.parse(`${m.local}Z`), 'UTC');
+		const typed = clockTime(Date.parse(`${m.local}Z`), 'UTC', style);
 		const day = dayName(m.at, zone);
 		if (m.existence === 'skipped') {
 			return [
-				`${typed} does not exist on ${day}, since clocks go forward. It leaves at ${clockTime(m.at, zone)}.`
+				`${typed} does not exist on ${day}, since clocks go forward. It leaves at ${clockTime(m.at, zone, style)}.`
 			];
 		}
 		return m.existence === 'twice'
@@ -147,11 +149,11 @@ const clockChanges = ({ coming, zone }: Asked): string[] =>
 			: [];
 	});
 
-function quietHours({ times, copies, zone }: Asked): string[] {
+function quietHours({ times, copies, zone, style }: Asked): string[] {
 	if (times.shifted === 0) return [];
 	const [shift] = times.shifts;
 	return [
-		`${count(times.shifted)} of ${count(copies)} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, zone)}.`
+		`${count(times.shifted)} of ${count(copies)} ${copies === 1 ? 'copy' : 'copies'} would come in quiet hours and ${times.shifted === 1 ? 'leaves' : 'leave'} later, ${times.shifts.length === 1 ? 'at' : 'the first at'} ${shortMoment(shift!.to, { zone, style })}.`
 	];
 }
 

@@ -3,7 +3,8 @@ import type { Way } from '../roster/way';
 
 /** What the district and its schools have settled about quiet. */
 export interface QuietBook {
-	readonly zone: string;
+	/** The zone of the clock by which people of some schools live. */
+	zone(schoolIds: readonly number[]): string;
 	/** All the hours that hold for a way at some schools. */
 	hours(way: Way, schoolIds: readonly number[]): readonly QuietHours[];
 	/** Whether nothing ordinary goes out on a day (ISO date), for people of these schools. */
@@ -25,7 +26,7 @@ export const readerRules = (
 	book: QuietBook,
 	{ way, schoolIds, zone, quietFrom, quietTo }: QuietReader
 ): QuietRules => ({
-	zone: zone ?? book.zone,
+	zone: zone ?? book.zone(schoolIds),
 	hours: [
 		...book.hours(way, schoolIds),
 		...(quietFrom === null || quietTo === null

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { DateTime } from 'luxon';
-import { clockWords } from '../time/zone';
+import { clockWords, type ClockStyle } from '../time/zone';
 import { ways as allWays, waySchema, type Way } from '../roster/way';
 
 /**
@@ -64,19 +64,23 @@ const list = (ways: readonly Way[]): string =>
 	ways.length < 3 ? ways.join(' and ') : `${ways.slice(0, -1).join(', ')} and ${ways.at(-1)}`;
 
 /** "text to those who have not read by 5:00 pm". */
-const turnWords = ({ ways, after }: Turn): string =>
+const turnWords = ({ ways, after }: Turn, style?: ClockStyle): string =>
 	`${list(ways)} to those who have not read ${
 		after.kind === 'time'
-			? `by ${clockWords(after.time)}`
+			? `by ${clockWords(after.time, style)}`
 			: `within ${after.minutes % 60 === 0 ? `${after.minutes / 60} h` : `${after.minutes} min`}`
 	}`;
 
 /** "inbox and email first; text to those who have not read by 5:00 pm"; all ways at once as a plain list. */
-export function turnsWords(chosen: readonly Way[], turns: readonly Turn[]): string {
+export function turnsWords(
+	chosen: readonly Way[],
+	turns: readonly Turn[],
+	style?: ClockStyle
+): string {
 	const used = turnsInUse(turns, chosen);
 	const waiting = new Set(used.flatMap((t) => t.ways));
 	const first = allWays.filter((w) => chosen.includes(w) && !waiting.has(w));
 	return used.length === 0
 		? list(allWays.filter((w) => chosen.includes(w)))
-		: [`${list(first)} first`, ...used.map(turnWords)].join('; ');
+		: [`${list(first)} first`, ...used.map((turn) => turnWords(turn, style))].join('; ');
 }

@@ -1,5 +1,5 @@
 import { checkMailAddress } from '../format/mail-address';
-import { toE164 } from '../format/phone';
+import { keptNumber } from '../format/phone';
 import type {
 	Address,
 	Contact,
@@ -36,7 +36,7 @@ export function knownAddress(address: Address): KnownAddress {
 					failing: `not a mail address, ${mail.why}`
 				};
 	}
-	const phone = toE164(address.value);
+	const phone = keptNumber(address.value);
 	return phone === null
 		? {
 				...address,

@@ -2,7 +2,7 @@ import { dayAfter, localOf, weekdayOf, type LocalTime } from './local';
 import { placeDay, takeDay } from './said-day';
 import { takeTime, type SaidTime } from './said-clock';
 import { Said, type DateOrder } from './said';
-import { dayTime } from './zone';
+import { dayTime, type ClockStyle } from './zone';
 
 export type { DateOrder } from './said';
 
@@ -56,8 +56,18 @@ const units: Readonly<Record<string, 'minutes' | 'hours' | 'days' | 'weeks'>> = 
 };
 
 /** A local time in words, seen from another: the same form in which a moment is shown everywhere. */
-export const localWords = (local: LocalTime, here: LocalTime): string =>
-	dayTime(Date.parse(`${local}Z`), 'UTC', Date.parse(`${here}Z`));
+export const localWords = (local: LocalTime, here: LocalTime, style?: ClockStyle): string =>
+	dayTime(Date.parse(`${local}Z`), 'UTC', Date.parse(`${here}Z`), style);
+
+/** Where and how a moment is read. */
+interface ReadHere {
+	/** Instant, ms. */
+	readonly now: number;
+	readonly zone: string;
+	readonly order: DateOrder;
+	/** In which what could be meant is offered. */
+	readonly style?: ClockStyle;
+}
 
 /** Years a dispatch may lie ahead: further off, a year is a slip of the finger. */
 const yearsAhead = 10;
@@ -70,9 +80,7 @@ const yearsAhead = 10;
  */
 export function readMoment(
 	text: string,
-	now: number,
-	zone: string,
-	order: DateOrder,
+	{ now, zone, order, style }: ReadHere,
 	usual: LocalTime
 ): ReadMoment {
 	const typed = text.trim();
@@ -105,7 +113,7 @@ export function readMoment(
 		return refuse(`The year ${meant[0]!.slice(0, 4)} is too far ahead.`);
 	}
 	if (meant.length > 1) {
-		const choices = meant.map((local) => ({ local, words: localWords(local, here) }));
+		const choices = meant.map((local) => ({ local, words: localWords(local, here, style) }));
 		return refuse(`Which is meant: ${choices.map((c) => c.words).join(' or ')}?`, choices);
 	}
 	return { ok: true, local: meant[0]!, timeSaid: read.time !== null || read.part !== null };

@@ -66,6 +66,8 @@ export type Ends = z.infer<typeof endsSchema>;
 export const timingSchema = z.object({
 	when: whenSchema.default({ kind: 'now' }),
 	ends: endsSchema.default(null),
+	/** The school by whose clock its local times are meant; null for the district's. */
+	clock: z.number().int().positive().nullable().default(null),
 	/** Keeps to no quiet hours; a right of its own. */
 	urgent: z.boolean().default(false)
 });
@@ -96,6 +98,7 @@ export interface Moment {
 export interface MomentContext {
 	readonly now: number;
 	readonly holdMinutes: number;
+	/** Of the clock that its times are meant by. */
 	readonly zone: string;
 	readonly event: EventTimes | null;
 	readonly isSchoolDay: (date: string) => boolean;

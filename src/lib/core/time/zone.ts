@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon';
 
-/** A school's own parts of the day, half-open, in local wall time. What falls in none of them is quiet. */
+/** A part of the day, half-open, in local wall time. What falls in none of them is quiet. */
 export interface DayPart {
 	readonly key: 'before' | 'school' | 'after' | 'evening';
 	readonly name: string;
@@ -9,37 +9,55 @@ export interface DayPart {
 	readonly toMinute: number;
 }
 
-export const dayParts: readonly DayPart[] = [
-	{ key: 'before', name: 'Before school', fromMinute: 6 * 60 + 30, toMinute: 8 * 60 + 10 },
-	{ key: 'school', name: 'School day', fromMinute: 8 * 60 + 10, toMinute: 15 * 60 },
-	{ key: 'after', name: 'After school', fromMinute: 15 * 60, toMinute: 18 * 60 },
-	{ key: 'evening', name: 'Evening', fromMinute: 18 * 60, toMinute: 20 * 60 + 30 }
-];
+/** The five minutes after local midnight that part a day: it begins, school begins, school ends, the evening begins, it ends. Each is later than the one before. */
+export type DayMarks = readonly [number, number, number, number, number];
+/** The usual ones; common practice. */
+export const usualMarks: DayMarks = [6 * 60 + 30, 8 * 60 + 10, 15 * 60, 18 * 60, 20 * 60 + 30];
+
+/** Whether each mark is later than the one before. */
+export const dayMarksLater = (marks: DayMarks): boolean =>
+	marks.every((mark, i) => i === 0 || mark > marks[i - 1]!);
+
+const partNames = [
+	['before', 'Before school'],
+	['school', 'School day'],
+	['after', 'After school'],
+	['evening', 'Evening']
+] as const;
+
+/** The parts of a day. */
+export const dayPartsOf = (marks: DayMarks): readonly DayPart[] =>
+	partNames.map(([key, name], i) => ({
+		...{ key, name },
+		...{ fromMinute: marks[i]!, toMinute: marks[i + 1]! }
+	}));
 
 /** A minute after midnight as a time of day, "14:15". */
 export const clockOfMinute = (minute: number): string =>
 	`${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
-/** When something usually leaves in each part, minutes after midnight (common practice: not at its edges). */
-const usualMinute: Readonly<Record<DayPart['key'], number>> = {
-	before: 7 * 60 + 15,
-	school: 10 * 60,
-	after: 15 * 60 + 30,
-	evening: 18 * 60 + 30
+/** How long after a part begins something usually leaves in it, minutes (common practice: not at its edges). */
+const usualWait: Readonly<Record<DayPart['key'], number>> = {
+	before: 45,
+	school: 110,
+	after: 30,
+	evening: 30
 };
 
 /** The time of day ("14:15") something gets that is put into a part: its own where that lies in the part, else the part's usual one. */
-export function usualTime(part: DayPart, own: string): string {
+export function usualTime({ key, fromMinute, toMinute }: DayPart, own: string): string {
 	const minute = Number(own.slice(0, 2)) * 60 + Number(own.slice(3, 5));
 	return clockOfMinute(
-		minute >= part.fromMinute && minute < part.toMinute ? minute : usualMinute[part.key]
+		minute >= fromMinute && minute < toMinute
+			? minute
+			: Math.min(fromMinute + usualWait[key], toMinute - 1)
 	);
 }
 
 /** The part of the day an instant falls in, or null in quiet hours. */
-export function dayPartOf(at: number, zone: string): DayPart | null {
+export function dayPartOf(at: number, zone: string, parts: readonly DayPart[]): DayPart | null {
 	const local = DateTime.fromMillis(at, { zone });
 	const minute = local.hour * 60 + local.minute;
-	return dayParts.find((p) => minute >= p.fromMinute && minute < p.toMinute) ?? null;
+	return parts.find((p) => minute >= p.fromMinute && minute < p.toMinute) ?? null;
 }
 
 /** One local day as a half-open interval of instants: 23 or 25 hours long on the two nights when clocks change. */
@@ -75,19 +93,24 @@ export const weekBegins = (day: DateTime, first: number): string =>
 export const weekOf = (at: number, zone: string, first = 1): LocalDay[] =>
 	localDays(weekBegins(DateTime.fromMillis(at, { zone }), first), 7, zone);
 
-/** "7:05 am". */
-export function clockTime(at: number, zone: string): string {
-	return DateTime.fromMillis(at, { zone })
+/** How a time of day is written: "2:15 pm" or "14:15". */
+export type ClockStyle = '12' | '24';
+
+const halfDay = (clock: DateTime): string =>
+	clock
 		.setLocale('en-US')
 		.toFormat('h:mm a')
 		.replace(/AM|PM/, (m) => m.toLowerCase());
+
+/** "7:05 am", or "07:05". */
+export function clockTime(at: number, zone: string, style: ClockStyle = '12'): string {
+	const clock = DateTime.fromMillis(at, { zone });
+	return style === '24' ? clock.toFormat('HH:mm') : halfDay(clock);
 }
 
-/** "5:00 pm" of a wall time as it is stored, "17:00". */
-export function clockWords(time: string): string {
-	const [hour, minute] = time.split(':').map(Number) as [number, number];
-	return `${hour % 12 === 0 ? 12 : hour % 12}:${String(minute).padStart(2, '0')} ${hour < 12 ? 'am' : 'pm'}`;
-}
+/** "5:00 pm" of a wall time as it is stored, "17:00"; by a clock of 24 hours it stays. */
+export const clockWords = (time: string, style: ClockStyle = '12'): string =>
+	style === '24' ? time : halfDay(DateTime.fromISO(`2000-01-01T${time}`, { zone: 'utc' }));
 
 /** A day this far off could be taken for the one of another year. */
 const farDays = 300;
@@ -103,15 +126,15 @@ export function dayName(at: number, zone: string, now?: number): string {
 }
 
 /** "Tue Mar 9, 7:05 am"; with the year as {@link dayName} has it. */
-export const dayTime = (at: number, zone: string, now?: number): string =>
-	`${dayName(at, zone, now)}, ${clockTime(at, zone)}`;
+export const dayTime = (at: number, zone: string, now?: number, style?: ClockStyle): string =>
+	`${dayName(at, zone, now)}, ${clockTime(at, zone, style)}`;
 
 /** "today 7:05 am", "yesterday 7:05 am" or "Mon Mar 8, 7:05 am", seen from `now`. */
-export function nearTime(at: number, now: number, zone: string): string {
+export function nearTime(at: number, now: number, zone: string, style?: ClockStyle): string {
 	const day = DateTime.fromMillis(at, { zone }).startOf('day');
 	const today = DateTime.fromMillis(now, { zone }).startOf('day');
 	const days = Math.round(day.diff(today, 'days').days);
-	if (days === 0) return `today ${clockTime(at, zone)}`;
-	if (days === -1) return `yesterday ${clockTime(at, zone)}`;
-	return dayTime(at, zone, now);
+	if (days === 0) return `today ${clockTime(at, zone, style)}`;
+	if (days === -1) return `yesterday ${clockTime(at, zone, style)}`;
+	return dayTime(at, zone, now, style);
 }

@@ -1,7 +1,7 @@
 import { count } from '../copy/count';
 import type { StudentLeftKind } from '../plan/students-left';
 import { stretchWords } from '../time/stretch';
-import { dayTime } from '../time/zone';
+import { dayTime, type ClockStyle } from '../time/zone';
 import {
 	coverageSentence,
 	coverWords,
@@ -24,6 +24,8 @@ export interface AccountInput {
 	/** The ways, at once or in turn, as a phrase. */
 	readonly ways: string;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly style?: ClockStyle;
 	/** Instants, ms: of the first and last copy that left, and of the count. */
 	readonly firstAt: number | null;
 	readonly lastAt: number | null;
@@ -163,13 +165,13 @@ const bySchool = (input: AccountInput): AccountPart =>
 	);
 
 /** When it left, and whether more is to leave. */
-function howFar({ firstAt, lastAt, zone, ended, allLeft }: AccountInput): string {
+function howFar({ firstAt, lastAt, zone, style, ended, allLeft }: AccountInput): string {
 	const left =
 		firstAt === null
 			? 'Nothing has left yet.'
 			: lastAt !== null && lastAt - firstAt >= 60_000
-				? `Left from ${dayTime(firstAt, zone)} to ${dayTime(lastAt, zone)}.`
-				: `Left ${dayTime(firstAt, zone)}.`;
+				? `Left from ${dayTime(firstAt, zone, undefined, style)} to ${dayTime(lastAt, zone, undefined, style)}.`
+				: `Left ${dayTime(firstAt, zone, undefined, style)}.`;
 	const standing = ended
 		? 'It has ended.'
 		: allLeft
@@ -189,7 +191,7 @@ export function accountOf(input: AccountInput): Account {
 			`${input.audience}, by ${input.ways}.`,
 			`Sent by ${input.sender}. ${howFar(input)}`,
 			unit === 'students' ? `A student is covered when ${coverWords[rule]}.` : '',
-			`Counted ${dayTime(now, zone)}.`
+			`Counted ${dayTime(now, zone, undefined, input.style)}.`
 		].filter(Boolean),
 		parts: parts.map((make) => make(input)).filter((p) => p.rows.length > 0)
 	};

@@ -1,3 +1,5 @@
+import { sharedZone, type Clocks } from '../../core/time/clocks';
+import type { ClockStyle, DayMarks } from '../../core/time/zone';
 import type { QuietBook } from '../../core/plan/reader-rules';
 import {
 	closureOn,
@@ -5,16 +7,20 @@ import {
 	type Closure,
 	type SchoolCalendar
 } from '../../core/time/school-days';
-import { quietSchema, readDistrict, type District } from './district';
+import { marksSchema, quietSchema, readDistrict, type District } from './district';
 import type { Query } from './open';
 import type { SchoolEvent } from '../../core/time/school-event';
 import type { Way } from '../../core/roster/way';
 import type { TermRow } from './models/roster';
-import type { SchoolQuietRow } from './models/calendar';
+import { schoolTime, type SchoolTimeRow } from './models/calendar';
 
 /** What the district and its schools have settled about time, ready for planning. */
 export interface Times {
+	/** Of the district's clock. */
 	readonly zone: string;
+	readonly clocks: Clocks;
+	/** How a time of day is written. */
+	readonly style: ClockStyle;
 	readonly calendar: SchoolCalendar;
 	readonly quiet: QuietBook;
 	readonly pace: Readonly<Partial<Record<Way, number>>>;
@@ -37,28 +43,75 @@ export async function readCalendar(db: Query, district: District): Promise<Schoo
 	};
 }
 
-/** What is settled about time, as a district has it. */
-export async function timesOf(db: Query, district: District): Promise<Times> {
-	const calendar = await readCalendar(db, district);
-	const schools = await db.all<Pick<SchoolQuietRow, 'quiet'> & { id: SchoolQuietRow['schoolId'] }>(
-		'SELECT school_id AS id, quiet FROM school_quiet'
+/** What a school has of its own about time; null where it keeps to the district's. */
+export interface SchoolTime {
+	readonly zone: string | null;
+	readonly quiet: District['quiet'] | null;
+	readonly marks: DayMarks | null;
+}
+/** By the school's id. */
+export type SchoolTimes = ReadonlyMap<number, SchoolTime>;
+
+const jsonOf = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
+
+/** What schools have of their own about time. */
+export async function readSchoolTimes(db: Query): Promise<SchoolTimes> {
+	const rows = await db.all<SchoolTimeRow>(
+		'SELECT school_id AS schoolId, zone, quiet, marks FROM school_time ORDER BY school_id'
 	);
-	const own = new Map(schools.map((s) => [s.id, quietSchema.parse(JSON.parse(s.quiet))]));
+	return new Map(
+		rows.map(({ schoolId, zone, quiet, marks }) => [
+			schoolId,
+			{
+				zone,
+				quiet: quietSchema.nullable().parse(jsonOf(quiet)),
+				marks: marksSchema.nullable().parse(jsonOf(marks))
+			}
+		])
+	);
+}
+
+/** Puts down what a school has of its own; nothing of its own leaves no row. */
+export async function writeSchoolTime(
+	tx: Query,
+	schoolId: number,
+	{ zone, quiet, marks }: SchoolTime
+): Promise<void> {
+	await tx.run('DELETE FROM school_time WHERE school_id = $schoolId', { schoolId });
+	if (zone === null && quiet === null && marks === null) return;
+	await tx.rows(schoolTime).add({
+		...{ schoolId, zone },
+		quiet: quiet === null ? null : JSON.stringify(quiet),
+		marks: marks === null ? null : JSON.stringify(marks)
+	});
+}
+
+/** The clocks of a district and its schools. */
+export const clocksOf = ({ zone }: Pick<District, 'zone'>, schools: SchoolTimes): Clocks => ({
+	zone,
+	schools: new Map([...schools].flatMap(([id, own]) => (own.zone === null ? [] : [[id, own.zone]])))
+});
+
+export const readClocks = async (db: Query): Promise<Clocks> =>
+	clocksOf(await readDistrict(db), await readSchoolTimes(db));
+
+/** What is settled about time, as a district and its schools have it. */
+export async function timesOf(db: Query, district: District, schools: SchoolTimes): Promise<Times> {
+	const calendar = await readCalendar(db, district);
+	const clocks = clocksOf(district, schools);
 	const { zone, quiet, quietDays, pace, loadLimit } = district;
 	return {
-		zone,
-		calendar,
-		loadLimit,
+		...{ zone, clocks, calendar, loadLimit, style: district.clock },
 		pace: {
 			...(pace.email === null ? {} : { email: pace.email }),
 			...(pace.text === null ? {} : { text: pace.text })
 		},
 		isSchoolDay: (date) => isSchoolDay(calendar, date),
 		quiet: {
-			zone,
+			zone: (schoolIds) => sharedZone(clocks, schoolIds),
 			hours(way, schoolIds) {
 				const books =
-					schoolIds.length === 0 ? [quiet] : schoolIds.map((id) => own.get(id) ?? quiet);
+					schoolIds.length === 0 ? [quiet] : schoolIds.map((id) => schools.get(id)?.quiet ?? quiet);
 				return [...new Set(books.map((b) => (way === 'text' ? b.text : b.mail)))];
 			},
 			closed: (date, schoolIds) =>
@@ -66,11 +119,12 @@ export async function timesOf(db: Query, district: District): Promise<Times> {
 					? closureOn(calendar, date, schoolIds) !== null
 					: quietDays === 'all' && !isSchoolDay(calendar, date, schoolIds)
 		},
-		mark: JSON.stringify([district, calendar, schools])
+		mark: JSON.stringify([district, calendar, [...schools]])
 	};
 }
 
-export const readTimes = async (db: Query): Promise<Times> => timesOf(db, await readDistrict(db));
+export const readTimes = async (db: Query): Promise<Times> =>
+	timesOf(db, await readDistrict(db), await readSchoolTimes(db));
 
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,
 	starts_at AS startsAt, ends_at AS endsAt, place, school_ids AS schoolIds, section_ids AS sectionIds, state,
@@ -89,10 +143,45 @@ export const toEvent = ({ state, ...row }: EventRow): SchoolEvent => ({
 	calledOff: state === 'called-off'
 });
 
+/** By which zone each event's times are meant: that of the schools it concerns, where they share one. */
+export async function eventZones(
+	db: Query,
+	clocks: Clocks
+): Promise<(event: Pick<SchoolEvent, 'schoolIds' | 'sectionIds'>) => string> {
+	const of = new Map<number, number>();
+	if (clocks.schools.size > 0)
+		for (const { id, schoolId } of await db.all<{ id: number; schoolId: number }>(
+			'SELECT section.id, course.school_id AS schoolId FROM section JOIN course ON course.id = course_id'
+		))
+			of.set(id, schoolId);
+	return ({ schoolIds, sectionIds }) =>
+		sharedZone(clocks, [...schoolIds, ...sectionIds.flatMap((id) => of.get(id) ?? [])]);
+}
+
 export async function eventOf(db: Query, id: number | null): Promise<SchoolEvent | null> {
 	if (id === null) return null;
 	const row = await db.one<EventRow>(`SELECT ${eventColumns} FROM school_event WHERE id = $id`, {
 		id
 	});
 	return row ? toEvent(row) : null;
+}
+
+/** The clock by which somebody lives who has said nothing of their own, and the hours that are quiet for them: their students' schools', where they share one, else the district's. */
+export async function usualTimeOf(
+	db: Query,
+	personId: number
+): Promise<Pick<District, 'zone' | 'quiet'>> {
+	const district = await readDistrict(db);
+	const schools = await readSchoolTimes(db);
+	if (schools.size === 0) return district;
+	const rows = await db.all<{ id: number }>(
+		`SELECT DISTINCT school_id AS id FROM person WHERE school_id IS NOT NULL
+			AND (id = $personId OR id IN (SELECT student_id FROM contact_now WHERE person_id = $personId))`,
+		{ personId }
+	);
+	const ids = rows.map((r) => r.id);
+	return {
+		zone: sharedZone(clocksOf(district, schools), ids),
+		quiet: (ids.length === 1 ? schools.get(ids[0]!)?.quiet : null) ?? district.quiet
+	};
 }

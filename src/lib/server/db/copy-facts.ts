@@ -5,6 +5,8 @@ import {
 	type SectionFacts,
 	type StudentFacts
 } from '../../core/copy/values';
+import { readClocks } from './calendar';
+import { sharedZone, type Clocks } from '../../core/time/clocks';
 import { peopleVersion } from './roster';
 import type { Query } from './open';
 import { groupBy } from '../../core/group-by';
@@ -81,6 +83,16 @@ async function marksOfCopies(
 	return found;
 }
 
+/** The clock by which those live to whom some students belong. */
+export const zoneOfStudents = (
+	clocks: Clocks,
+	students: readonly { readonly schoolId: number | null }[]
+): string =>
+	sharedZone(
+		clocks,
+		students.flatMap((s) => s.schoolId ?? [])
+	);
+
 /** The facts of deliveries by their ids, from the rows that were written when they were planned. */
 export async function deliveryFacts(
 	db: Query,
@@ -123,6 +135,7 @@ export async function deliveryFacts(
 		(row) => row.deliveryId
 	);
 	const marks = await marksOfCopies(db, ids);
+	const clocks = await readClocks(db);
 	return new Map(
 		readers.map(({ id, personId, language, ...reader }) => [
 			id,
@@ -130,7 +143,7 @@ export async function deliveryFacts(
 				personId,
 				language,
 				facts: copyFacts(
-					reader,
+					{ ...reader, zone: reader.zone ?? zoneOfStudents(clocks, students.get(id) ?? []) },
 					(students.get(id) ?? []).map((s): StudentFacts => ({
 						id: s.studentId,
 						given: s.given,

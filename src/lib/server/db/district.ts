@@ -1,5 +1,8 @@
 import { DateTime } from 'luxon';
 import { z } from 'zod';
+import { wordLanguages } from '../../core/copy/fixed-words';
+import { colourPattern, usualColour, type Letterhead } from '../../core/copy/letterhead';
+import { dayMarksLater, usualMarks } from '../../core/time/zone';
 import { callingHours, stillHours } from '../../core/time/quiet';
 import { holdMinutes } from '../../core/time/hold';
 import { now } from '../clock';
@@ -14,6 +17,10 @@ export const quietSchema = z.object({
 	text: hoursSchema.default(callingHours),
 	mail: hoursSchema.default(stillHours)
 });
+/** The five minutes that part a day, each later than the one before. */
+export const marksSchema = z
+	.tuple([minuteSchema, minuteSchema, minuteSchema, minuteSchema, minuteSchema])
+	.refine(dayMarksLater, 'Each is later than the one before.');
 const monthsSchema = z.number().int().min(1).max(600);
 const holdSchema = z.number().int().min(0).max(holdMinutes.most).default(holdMinutes.default);
 
@@ -28,6 +35,12 @@ export const districtSchema = z.object({
 	textFrom: z.string().max(20).default(''),
 	/** BCP 47 tag of the language of everybody of whom no other is known. */
 	language: z.string().min(2).max(35).default('en'),
+	/** Tags of the languages that families are offered. */
+	languages: z
+		.array(z.string().min(2).max(35))
+		.min(1)
+		.max(60)
+		.default([...wordLanguages]),
 	/** How long a private link in a copy opens the inbox. */
 	linkDays: z.number().int().min(1).default(180),
 	/** How long a text that comes from a phone is taken for an answer to what the phone was sent last, days. */
@@ -49,6 +62,15 @@ export const districtSchema = z.object({
 	quiet: quietSchema.default(quietSchema.parse({})),
 	/** Whether ordinary messages wait on days without school: never, on closures, or on weekends and between terms as well. */
 	quietDays: z.enum(['never', 'closures', 'all']).default('closures'),
+	/** What parts a school's day. */
+	marks: marksSchema.default([...usualMarks]),
+	/** How a time of day is written. */
+	clock: z.enum(['12', '24']).default('12'),
+	/** ISO 3166-1 code of the country by whose rules a number is read that begins with no +. */
+	country: z
+		.string()
+		.regex(/^[A-Z]{2}$/)
+		.default('US'),
 	/** The day that a week begins with where days are shown, Monday 1 to Sunday 7. */
 	weekStart: z.union([z.literal(1), z.literal(6), z.literal(7)]).default(1),
 	/** Days of the week with school, Monday 1 to Sunday 7. */
@@ -62,6 +84,21 @@ export const districtSchema = z.object({
 		.default({ email: null, text: null }),
 	/** Whether emails hold a picture of one dot, whose loading is weak evidence of reading. */
 	countPictures: z.boolean().default(true),
+	/** What stands around every email. */
+	letterhead: z
+		.object({
+			logo: z
+				.object({
+					fileId: z.number().int().positive(),
+					width: z.number().int().positive(),
+					height: z.number().int().positive()
+				})
+				.nullable()
+				.default(null),
+			colour: z.string().regex(colourPattern).default(usualColour),
+			footer: z.array(z.string().max(200)).max(12).default([])
+		})
+		.default({ logo: null, colour: usualColour, footer: [] }),
 	/** Messages a family may get in a day before it is pointed out. */
 	loadLimit: z.number().int().min(1).max(50).default(3),
 	/** For how many months words, evidence, raw addresses in it and answers are kept: three school years and one. */
@@ -83,6 +120,12 @@ export const districtSchema = z.object({
 		.default({ announcement: holdMinutes.default, message: holdMinutes.default })
 });
 export type District = z.infer<typeof districtSchema>;
+
+/** What a district puts around every email. */
+export const letterheadOf = ({ letterhead, name }: District): Letterhead => ({
+	...letterhead,
+	alt: name
+});
 
 /** A small fact that outlives a process, as it was written; undefined where there is none. Still bad input: it may be an older version's. */
 export async function readSetting(db: Query, key: string): Promise<unknown> {

@@ -1,4 +1,4 @@
-import { toE164 } from '../../core/format/phone';
+import { keptNumber } from '../../core/format/phone';
 import type { Query } from './open';
 
 /** A number as it stands on somebody's file. */
@@ -17,5 +17,5 @@ export async function textAddressesOf(db: Query, number: string): Promise<TextAd
 		FROM address JOIN person ON person.id = person_id WHERE way = 'text' AND substr(value, -2) = $end`,
 		{ end: number.slice(-2) }
 	);
-	return rows.filter((a) => toE164(a.value) === number);
+	return rows.filter((a) => keptNumber(a.value) === number);
 }

@@ -6,7 +6,7 @@ import { services } from '../services';
 /** What can be taken out as a file, by its code in the log. */
 type Out =
 	| ('roster' | 'contacts' | 'members' | 'joined' | 'marks' | 'cards')
-	| ('deliveries' | 'account' | 'manifest' | 'sheets');
+	| ('deliveries' | 'account' | 'manifest' | 'sheets' | 'letter');
 
 /** Writes down that somebody took names and addresses out as a file. */
 export async function wentOut(

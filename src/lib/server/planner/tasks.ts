@@ -54,7 +54,7 @@ import { landing, namesBehind } from '../desk/plan/tally';
 import { textLengths } from '../desk/plan/text-lengths';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
-import type { District } from '../db/district';
+import type { Settled } from '../desk/district/settled';
 import { nameBook } from '../db/names';
 import { readRoster } from '../db/roster';
 import { outside, type Services } from '../services';
@@ -202,7 +202,7 @@ export const tasks = {
 		as: 'events' | 'closures',
 		take: boolean
 	) => importCalendar(db, key, user, text, as, take),
-	settingEffects: ({ db }: Services, before: District, after: District) =>
+	settingEffects: ({ db }: Services, before: Settled, after: Settled) =>
 		effectsOf(db, before, after),
 	replanAhead: ({ db, key }: Services) => replanAhead(db, key),
 	followZone: ({ db, key }: Services) => followZone(db, key),

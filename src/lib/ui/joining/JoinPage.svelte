@@ -2,19 +2,22 @@
 	import type { Snippet } from 'svelte';
 	import { page } from '$app/state';
 	import { languageDirection } from '$lib/core/copy/direction';
-	import { joinLanguages } from '$lib/core/copy/join-phrases';
 
 	interface Props {
 		/** BCP 47 tag of the page's words. */
 		language: string;
 		title: string;
 		district: string;
+		/** Tags of the languages that are offered. */
+		offered: readonly string[];
 		children: Snippet;
 	}
 	/** The page on which whoever has a code or a letter joins an open group: one column, in their language, for a phone. */
-	let { language, title, district, children }: Props = $props();
+	let { language, title, district, offered, children }: Props = $props();
 	const nameOf = (tag: string) => new Intl.DisplayNames([tag], { type: 'language' }).of(tag) ?? tag;
-	const others = joinLanguages.map((tag) => ({ tag, name: nameOf(tag) }));
+	const others = $derived(
+		[...new Set([language, ...offered])].sort().map((tag) => ({ tag, name: nameOf(tag) }))
+	);
 </script>
 
 <svelte:head><title>{title}</title></svelte:head>

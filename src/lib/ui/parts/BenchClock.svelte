@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
 	import { Button } from 'carbon-components-svelte';
-	import { clockTime, dayName } from '$lib/core/time/zone';
+	import { dayName } from '$lib/core/time/zone';
+	import { clockTime } from './clock';
 	import { bench } from './bench.svelte';
 
 	/** The bench clock of the demo: shows the time of the job, and moves it on. */

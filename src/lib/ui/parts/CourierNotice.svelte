@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { InlineNotification } from 'carbon-components-svelte';
-	import { clockTime } from '$lib/core/time/zone';
+	import { clockTime } from './clock';
 	import type { CourierStatus } from '$lib/server/desk/office/types';
 
 	/** Says, where it matters, that copies wait: the courier is not there, or a provider is not. */

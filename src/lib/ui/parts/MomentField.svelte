@@ -10,7 +10,9 @@
 		type DateOrder,
 		type MomentChoice
 	} from '$lib/core/time/read-moment';
+	import { clockWords } from '$lib/core/time/zone';
 	import { readClock } from '$lib/core/time/said-clock';
+	import { clockStyle } from './clock';
 	import { dateOrder } from './date-order';
 
 	/** A local time, by typing it as one says it or by the pickers; both show the same one. */
@@ -38,14 +40,15 @@
 	const placeholder = order === 'day-first' ? 'dd/mm/yyyy' : 'mm/dd/yyyy';
 
 	const shown = $derived(floating(value).setLocale('en-US'));
-	const written = $derived(localWords(value, localOf(now, zone)));
+	const style = $derived(clockStyle());
+	const written = $derived(localWords(value, localOf(now, zone), style));
 	let typed = $state<string | null>(null);
 	let why = $state('');
 	let choices = $state.raw<readonly MomentChoice[]>([]);
 	/** What it was before the typing began: its time of day is the usual one. */
 	let before: LocalTime | null = null;
 	const date = $derived(shown.toFormat(order === 'day-first' ? 'dd/MM/yyyy' : 'MM/dd/yyyy'));
-	const time = $derived(shown.toFormat('h:mm a').toLowerCase());
+	const time = $derived(clockWords(value.slice(11), style));
 
 	function settle(next: LocalTime) {
 		why = '';
@@ -59,13 +62,13 @@
 		typed = text;
 		why = '';
 		choices = [];
-		const read = readMoment(text, now, zone, order, before);
+		const read = readMoment(text, { now, zone, order, style }, before);
 		unread = !read.ok;
 		if (read.ok) settle(read.local);
 	}
 	function take(text: string) {
 		if (typed === null && text === written) return;
-		const read = readMoment(text, now, zone, order, before ?? value);
+		const read = readMoment(text, { now, zone, order, style }, before ?? value);
 		if (!read.ok) {
 			typed = text;
 			unread = true;
@@ -127,7 +130,7 @@
 	<TimePicker
 		size="sm"
 		labelText="Time"
-		placeholder="h:mm am"
+		placeholder={style === '24' ? 'hh:mm' : 'h:mm am'}
 		value={time}
 		invalid={timeWhy !== ''}
 		invalidText={timeWhy}

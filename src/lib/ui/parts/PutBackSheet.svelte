@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from './clock';
 	import type { PutBack } from '$lib/server/desk/send/types';
 
 	/** A database that was put back or copied: why nothing leaves, what is due, and what can be done. */

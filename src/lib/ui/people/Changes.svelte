@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { fieldWord } from '$lib/core/roster/field-words';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { PersonChange } from '$lib/server/desk/people/types';
 
 	/** What was changed of a person, by whom or by which roster file. */

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { SentLine } from '$lib/server/desk/places/types';
 
 	/** What was last sent about a place's students, and how many of them are covered. */

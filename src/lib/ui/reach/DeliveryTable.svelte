@@ -2,7 +2,7 @@
 	import { evidenceText, hastyWords } from '$lib/core/track/evidence-words';
 	import { enhance } from '$app/forms';
 	import { Button, DataTable } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import { eventWords, stateWords } from '$lib/core/track/evidence-words';
 	import type { DeliveryLine } from '$lib/server/desk/track/types';
 	import StateRing from '../parts/StateRing.svelte';
@@ -45,6 +45,8 @@
 			: line.strength === 'weak'
 				? 'weak evidence, not counted as read'
 				: `${line.strength} evidence of reading`;
+	const hasLeft = ({ evidence }: DeliveryLine) =>
+		evidence.some((e) => e.kind === 'accepted' || e.kind === 'delivered');
 	const perPage = 50;
 </script>
 
@@ -122,6 +124,11 @@
 					{/if}
 				</blockquote>
 			{/each}
+			{#if hasLeft(line)}
+				<p class="small">
+					<a href="/reach/{line.dispatchId}/copy/{line.id}" download>This letter as a file (EML)</a>
+				</p>
+			{/if}
 			{#each line.returned as back, i (i)}
 				<details>
 					<summary class="small">What came back {nearTime(back.at, now, zone)}, as it came</summary>

@@ -8,7 +8,7 @@
 		PointElement,
 		Tooltip
 	} from 'chart.js';
-	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { clockTime, nearTime } from '../parts/clock';
 	import { stretchWords } from '$lib/core/time/stretch';
 	import type { CoverageUnit } from '$lib/core/track/coverage';
 	import type { Growth } from '$lib/core/track/growth';

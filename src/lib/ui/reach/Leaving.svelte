@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
-	import { clockTime, dayTime } from '$lib/core/time/zone';
+	import { clockTime, dayTime } from '../parts/clock';
 	import type { DispatchReach } from '$lib/server/desk/reach/types';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 

@@ -2,7 +2,7 @@
 	import { Button } from 'carbon-components-svelte';
 	import { count } from '$lib/core/copy/count';
 	import { turnsWords } from '$lib/core/plan/turns';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import { coveredWords, coverWords, type CoverageUnit } from '$lib/core/track/coverage';
 	import type { DispatchReach } from '$lib/server/desk/reach/types';
 	import { bench } from '../parts/bench.svelte';

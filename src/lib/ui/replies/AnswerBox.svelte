@@ -3,7 +3,7 @@
 	import { Button, FileUploaderButton, TextArea } from 'carbon-components-svelte';
 	import { onMount } from 'svelte';
 	import { measureText } from '$lib/core/copy/segments';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { Way } from '$lib/core/roster/way';
 	import type { OpenedTalk } from '$lib/server/desk/replies/types';
 	import { postJson } from '../parts/post-json';

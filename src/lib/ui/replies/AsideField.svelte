@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
 	import { dayAfter, localOf, placeLocal } from '$lib/core/time/local';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import MomentField from '../parts/MomentField.svelte';
 
 	/** Until when something is put aside: then it waits again by itself. */

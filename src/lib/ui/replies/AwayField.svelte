@@ -2,7 +2,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import { Button, TextArea } from 'carbon-components-svelte';
 	import { dayAfter, localOf, placeLocal } from '$lib/core/time/local';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { AwayNote } from '$lib/server/desk/replies/types';
 	import MomentField from '../parts/MomentField.svelte';
 	import { deleteJson, postJson } from '../parts/post-json';

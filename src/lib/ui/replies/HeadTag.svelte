@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { TalkHead } from '$lib/server/desk/replies/types';
 	import WayMark from '../parts/WayMark.svelte';
 

@@ -3,7 +3,7 @@
 	import { sizeWords } from '$lib/core/copy/letter';
 	import { stateWords } from '$lib/core/track/evidence-words';
 	import { doubtWords } from '$lib/core/track/auto-answer';
-	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { clockTime, nearTime } from '../parts/clock';
 	import type { OpenedTalk, TalkLine } from '$lib/server/desk/replies/types';
 	import { deleteJson, postJson } from '../parts/post-json';
 	import StateRing from '../parts/StateRing.svelte';

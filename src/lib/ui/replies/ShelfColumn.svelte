@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import { ways } from '$lib/core/roster/way';
 	import type { RepliesView } from '$lib/server/desk/replies/types';
 	import AwayField from './AwayField.svelte';

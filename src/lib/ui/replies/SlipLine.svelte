@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { nameOfLanguage } from '$lib/core/copy/language';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { Shelf, Slip } from '$lib/server/desk/replies/types';
 	import WayMark from '../parts/WayMark.svelte';
 	import { openHref } from './look';

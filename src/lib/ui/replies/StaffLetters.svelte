@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { StaffLetter } from '$lib/server/desk/replies/types';
 
 	/** Letters of the courier to whoever looks: reports, addresses to mend, what was not sent. */

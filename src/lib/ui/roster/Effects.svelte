@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import type { EffectSeen } from '$lib/server/desk/roster/types';
 

@@ -7,6 +7,7 @@
 		TextArea,
 		TextInput
 	} from 'carbon-components-svelte';
+	import PictureField from './PictureField.svelte';
 	import type { Field } from '$lib/server/desk/district/types';
 
 	/** The fields of a chapter of the settings, each as its kind is filled in. */
@@ -17,6 +18,15 @@
 		fields: readonly Field[];
 		values: Readonly<Record<string, string | readonly string[]>>;
 	} = $props();
+	/** Times of day in a row stand beside each other. */
+	const rows = $derived(
+		fields.reduce<Field[][]>((all, field) => {
+			const last = all.at(-1);
+			if (field.kind === 'clock' && last?.[0]?.kind === 'clock') last.push(field);
+			else all.push([field]);
+			return all;
+		}, [])
+	);
 	const one = (name: string): string => {
 		const value = values[name];
 		return typeof value === 'string' ? value : '';
@@ -32,7 +42,7 @@
 			: [{ value: one(name), text: one(name) || 'Choose one' }, ...choices];
 </script>
 
-{#each fields as field (field.name)}
+{#snippet input(field: Field)}
 	{#if field.kind === 'choice'}
 		<Select
 			name={field.name}
@@ -50,13 +60,21 @@
 				{/each}
 			</div>
 		</FormGroup>
-	{:else if field.kind === 'words'}
+	{:else if field.kind === 'picture'}
+		<PictureField {field} value={one(field.name)} />
+	{:else if field.kind === 'colour'}
+		<div class="bx--form-item">
+			<label class="bx--label" for="field-{field.name}">{field.label}</label>
+			<input id="field-{field.name}" type="color" name={field.name} value={one(field.name)} />
+			<div class="bx--form__helper-text">{field.help}</div>
+		</div>
+	{:else if field.kind === 'words' || field.kind === 'lines'}
 		<TextArea
 			name={field.name}
 			labelText={field.label}
 			helperText={field.help ?? ''}
 			value={one(field.name)}
-			rows={3}
+			rows={field.kind === 'lines' ? 4 : 3}
 		/>
 	{:else if field.kind === 'number'}
 		<div class="number">
@@ -80,9 +98,23 @@
 			value={one(field.name)}
 		/>
 	{/if}
+{/snippet}
+
+{#each rows as row (row[0]!.name)}
+	{#if row.length > 1}
+		<div class="clocks">
+			{#each row as field (field.name)}{@render input(field)}{/each}
+		</div>
+	{:else}{@render input(row[0]!)}{/if}
 {/each}
 
 <style>
+	.clocks {
+		display: grid;
+		grid-template-columns: repeat(auto-fit, minmax(min(100%, 240px), 1fr));
+		gap: 14px;
+		width: 100%;
+	}
 	.many {
 		display: flex;
 		flex-wrap: wrap;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import type { LogLine } from '$lib/server/desk/log/types';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 

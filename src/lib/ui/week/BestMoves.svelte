@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../parts/clock';
 	import type { SuggestedMove } from '$lib/server/desk/load/types';
 	import type { Moving } from './moving.svelte';
 

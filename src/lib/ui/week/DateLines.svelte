@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../parts/clock';
 	import type { DateLine } from '$lib/server/desk/calendar/types';
 	import { bench } from '../parts/bench.svelte';
 	import { standing } from './standing';

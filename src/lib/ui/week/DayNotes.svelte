@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { clockTime } from '$lib/core/time/zone';
+	import { clockTime } from '../parts/clock';
 	import type { DayNote } from '$lib/server/desk/week/types';
 
 	/** What the calendar holds on a day: events, and schools that are closed by themselves. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Modal } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
-	import { clockTime } from '$lib/core/time/zone';
+	import { clockTime } from '../parts/clock';
 	import type { LoadedFamily } from '$lib/server/desk/load/types';
 	import { postJson } from '../parts/post-json';
 

@@ -2,7 +2,7 @@
 	import { Button } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { localOf, type LocalTime } from '$lib/core/time/local';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../parts/clock';
 	import type { DispatchLine } from '$lib/server/desk/week/types';
 	import type { MoveEffect } from '$lib/server/desk/plan/types';
 	import { bench } from '../parts/bench.svelte';

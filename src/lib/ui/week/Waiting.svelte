@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../parts/clock';
 	import { onMount } from 'svelte';
 
 	import { Shelf, type KeptSheet } from '../write/sheet/shelf';

@@ -1,13 +1,12 @@
 import { DateTime } from 'luxon';
 import { goto, invalidateAll } from '$app/navigation';
 import { localOf, type LocalTime } from '$lib/core/time/local';
-import { dayTime, usualTime, type dayParts } from '$lib/core/time/zone';
+import { usualTime, type DayPart } from '$lib/core/time/zone';
+import { dayTime } from '../parts/clock';
 import type { MoveEffect } from '$lib/server/desk/plan/types';
 import type { DispatchMoved } from '$lib/server/desk/send/types';
 import type { DispatchLine, WeekView } from '$lib/server/desk/week/types';
 import { postJson } from '../parts/post-json';
-
-type DayPart = (typeof dayParts)[number];
 
 /** What came of a move. */
 interface Said {

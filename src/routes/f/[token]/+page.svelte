@@ -32,14 +32,14 @@
 	/** Times as the reader's language writes them; in English as the district does. */
 	const timeOf = (at: number) =>
 		english
-			? clockTime(at, inbox.zone)
+			? clockTime(at, inbox.zone, inbox.clock)
 			: new Intl.DateTimeFormat(inbox.language, {
 					timeZone: inbox.zone,
 					timeStyle: 'short'
 				}).format(at);
 	const dayOf = (at: number) =>
 		english
-			? nearTime(at, inbox.now, inbox.zone)
+			? nearTime(at, inbox.now, inbox.zone, inbox.clock)
 			: new Intl.DateTimeFormat(inbox.language, {
 					timeZone: inbox.zone,
 					dateStyle: 'medium',

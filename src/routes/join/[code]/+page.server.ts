@@ -7,6 +7,7 @@ import {
 	askByLink,
 	groupTyped,
 	joinFormSchema,
+	joinOffered,
 	languagesWanted
 } from '$lib/server/desk/joining/by-link';
 import { readForm } from '$lib/server/http/read-form';
@@ -37,6 +38,7 @@ export const load: PageServerLoad = async (event) => {
 	const chosen = languageSchema.parse(event.url.searchParams.get('language'));
 	return {
 		language: joinPhrases(chosen === null ? wanted : [chosen, ...wanted]).tag,
+		offered: await joinOffered(db),
 		district: (await readDistrict(db)).name,
 		group: group.name,
 		over: group.over,

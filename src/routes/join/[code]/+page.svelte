@@ -16,7 +16,12 @@
 	let way = $state<string>(form?.typed.way ?? 'email');
 </script>
 
-<JoinPage language={words.tag} title={fillPhrase(words.title, of)} district={data.district}>
+<JoinPage
+	language={words.tag}
+	title={fillPhrase(words.title, of)}
+	district={data.district}
+	offered={data.offered}
+>
 	{#if form?.to}
 		<p role="status" dir="auto">{fillPhrase(words.asked, of)}</p>
 	{:else if data.over}

@@ -5,7 +5,8 @@
 	import { enhance } from '$app/forms';
 	import { Button, Checkbox, Pagination } from 'carbon-components-svelte';
 	import { stateWords } from '$lib/core/track/evidence-words';
-	import { dayName, nearTime } from '$lib/core/time/zone';
+	import { dayName } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
 	import StateRing from '$lib/ui/parts/StateRing.svelte';

@@ -8,7 +8,7 @@
 		TextInput
 	} from 'carbon-components-svelte';
 	import { count } from '$lib/core/copy/count';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { NotSent, sendRoster } from '$lib/ui/roster/send-file';
 	import { fileStateWords } from '$lib/ui/roster/words';

@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import { Button, Checkbox, InlineNotification } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { sizeWords } from '$lib/core/copy/letter';
 	import type { LeavingView } from '$lib/server/desk/leaving/types';
 

@@ -8,7 +8,7 @@
 		RadioButtonGroup,
 		TextInput
 	} from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 
 	/** How one signs in: password, second factor, and the browsers that are signed in. */
 	let { data, form } = $props();

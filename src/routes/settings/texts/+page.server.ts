@@ -4,6 +4,7 @@ import {
 	textProviderSchema
 } from '$lib/server/desk/district/text-provider';
 import { heardOf } from '$lib/server/desk/district/heard';
+import { readDistrict } from '$lib/server/db/district';
 import { setting } from '$lib/server/http/may-set';
 import { heardForm, tryForm } from '$lib/server/http/tried-form';
 import type { Actions, PageServerLoad } from './$types';
@@ -17,7 +18,10 @@ export const load: PageServerLoad = async ({ locals }) => {
 };
 
 export const actions: Actions = {
-	try: ({ request, locals }) =>
-		tryForm(request, locals.user!, { schema: textProviderSchema, set: setTextProvider }),
+	try: async ({ request, locals }) => {
+		const { db } = await setting(locals.user!);
+		const schema = textProviderSchema((await readDistrict(db)).country);
+		return tryForm(request, locals.user!, { schema, set: setTextProvider });
+	},
 	heard: ({ request, locals }) => heardForm(request, locals.user!, 'text')
 };

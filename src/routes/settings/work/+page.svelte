@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification, TextInput } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import type { AccountLine } from '$lib/server/desk/work/types';
 	import FindPerson from '$lib/ui/parts/FindPerson.svelte';
 	import LineTable from '$lib/ui/parts/LineTable.svelte';

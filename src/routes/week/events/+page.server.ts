@@ -8,7 +8,7 @@ import {
 } from '$lib/server/desk/calendar/closures';
 import { eventLines } from '$lib/server/desk/calendar/events';
 import { eventPlaces } from '$lib/server/desk/calendar/event-places';
-import { readDistrict } from '$lib/server/db/district';
+import { workZone } from '$lib/server/access/work-clock';
 import { saveEventForm } from '$lib/server/http/event-form';
 import { may } from '$lib/server/access/may';
 import { now } from '$lib/server/clock';
@@ -20,7 +20,7 @@ import { readForm } from '$lib/server/http/read-form';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const { db } = await services();
-	const { zone } = await readDistrict(db);
+	const zone = await workZone(db, locals.user!);
 	const time = await now(db);
 	return {
 		zone,

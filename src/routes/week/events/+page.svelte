@@ -12,7 +12,7 @@
 	} from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { dayAfter } from '$lib/core/time/local';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '$lib/ui/parts/clock';
 	import type { CalendarPreview } from '$lib/server/desk/calendar/types';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import DayField from '$lib/ui/parts/DayField.svelte';

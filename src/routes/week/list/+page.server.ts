@@ -4,7 +4,7 @@ import { callBack } from '$lib/server/desk/send/call-back';
 import { duplicate, listFilterSchema } from '$lib/server/desk/week/dispatch-list';
 import { throwAwayDraft } from '$lib/server/desk/sheet/draft';
 import { now } from '$lib/server/clock';
-import { readDistrict } from '$lib/server/db/district';
+import { workZone } from '$lib/server/access/work-clock';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 import type { Actions, PageServerLoad } from './$types';
@@ -16,7 +16,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	return {
 		filter,
 		list: await ask('dispatchList', locals.user!, filter),
-		zone: (await readDistrict(db)).zone,
+		zone: await workZone(db, locals.user!),
 		now: await now(db)
 	};
 };

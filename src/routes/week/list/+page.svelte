@@ -3,7 +3,8 @@
 	import { page } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
-	import { dayName, dayTime } from '$lib/core/time/zone';
+	import { dayName } from '$lib/core/time/zone';
+	import { dayTime } from '$lib/ui/parts/clock';
 	import WayMark from '$lib/ui/parts/WayMark.svelte';
 	import { standing } from '$lib/ui/week/standing';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';

@@ -1,4 +1,4 @@
-import { readDistrict } from '$lib/server/db/district';
+import { workZone } from '$lib/server/access/work-clock';
 import { askedDay } from '$lib/server/http/asked-day';
 import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
@@ -6,7 +6,7 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { db } = await services();
-	const { zone } = await readDistrict(db);
+	const zone = await workZone(db, locals.user!);
 	const at = askedDay(url, zone);
 	return { view: await ask('month', locals.user!, at) };
 };

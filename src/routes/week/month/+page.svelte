@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { DateTime } from 'luxon';
 	import { Button } from 'carbon-components-svelte';
-	import { clockTime } from '$lib/core/time/zone';
+	import { clockTime } from '$lib/ui/parts/clock';
 	import DayNotes from '$lib/ui/week/DayNotes.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
 

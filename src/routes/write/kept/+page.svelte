@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button, InlineNotification, Modal, TextInput } from 'carbon-components-svelte';
 	import { enhance } from '$app/forms';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import KeptMark from '$lib/ui/write/who/KeptMark.svelte';
 	import { fold } from '$lib/core/format/fold';

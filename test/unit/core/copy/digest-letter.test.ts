@@ -1,3 +1,4 @@
+import { plainLetterhead } from '../../../../src/lib/core/copy/letterhead';
 import { expect } from 'chai';
 import { digestLetter } from '../../../../src/lib/core/copy/digest-letter';
 import { digestPhrases } from '../../../../src/lib/core/copy/digest-phrases';
@@ -12,7 +13,8 @@ const parts = (n: number, over: Partial<EmailParts> = {}): EmailParts => {
 			...{ language: 'en', direction: 'ltr', subject: `Subject <${n}>`, head: 'School', about: '' },
 			...{ body: `<p>Words ${n}</p>`, lines: [], signature: { name: 'Maren Quill', line: '' } },
 			...{ files: [], filesWords: 'Files', read: { words: 'Open', href: link } },
-			...{ stop: { words: 'No more', href: `${link}/stop` }, dot: `${link}/dot.gif` }
+			...{ stop: { words: 'No more', href: `${link}/stop` }, dot: `${link}/dot.gif` },
+			letterhead: plainLetterhead
 		},
 		plain: [`Words ${n}`, `Open:\n${link}`],
 		...over
@@ -21,7 +23,11 @@ const parts = (n: number, over: Partial<EmailParts> = {}): EmailParts => {
 const frame = {
 	language: 'ar',
 	district: 'Isles & Sons',
-	choicesLink: 'https://x.example/f/t1/choices'
+	choicesLink: 'https://x.example/f/t1/choices',
+	letterhead: {
+		...plainLetterhead,
+		...{ logo: { fileId: 9, width: 640, height: 96 }, alt: 'Isles & Sons', footer: ['Quay 1'] }
+	}
 };
 
 describe('a digest as an email', () => {
@@ -37,6 +43,10 @@ describe('a digest as an email', () => {
 		expect(letter).to.include({ language: 'ar', stopLink: 'https://x.example/f/t2/stop' });
 		expect(letter.subject).to.contain('Isles & Sons');
 		expect(letter.pictureIds).to.deep.equal([7, 1, 2]);
+		// What the district puts around it stands once, around all of them.
+		expect(letter.html.split('alt="Isles &amp; Sons"')).to.have.length(2);
+		expect(letter.html.split('Quay 1')).to.have.length(2);
+		expect(letter.text.trimEnd().endsWith('Quay 1')).to.equal(true);
 		expect(letter.html).to.contain('<html lang="ar" dir="rtl">');
 		expect(letter.html).to.contain(
 			'<li><bdi>Subject &lt;1&gt;</bdi></li><li><bdi>Subject &lt;2&gt; (Ana)</bdi></li>'
@@ -53,7 +63,8 @@ describe('a digest as an email', () => {
 				digestPhrases('ar').answer,
 				...['* * *', 'Subject <1>', 'Words 1', 'Open:\nhttps://x.example/f/t1'],
 				...['* * *', 'Subject <2>', 'Words 2', 'Open:\nhttps://x.example/f/t2'],
-				...['* * *', `${digestPhrases('ar').change}:\nhttps://x.example/f/t1/choices\n`]
+				...['* * *', `${digestPhrases('ar').change}:\nhttps://x.example/f/t1/choices`],
+				'Quay 1\n'
 			].join('\n\n')
 		);
 	});

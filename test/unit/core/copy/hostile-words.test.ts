@@ -44,6 +44,10 @@ const frame = (trace: boolean): LetterFrame => ({
 	sectionBefore: true,
 	sectionLine: true,
 	files: [{ fileId: 3, name: 'map"><script>.pdf', bytes: 10, mode: 'link' }],
+	letterhead: {
+		logo: { fileId: 9, width: 10, height: 10 },
+		...{ alt: `"><img src=x onerror=1>`, colour: '#0f5c63', footer: [`</p><script>1</script>`] }
+	},
 	trace: trace ? { dispatchId: 7, picture: true } : null
 });
 const evil = `"><img src=x onerror=1>{{student}}`;

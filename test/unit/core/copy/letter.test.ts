@@ -1,3 +1,4 @@
+import { plainLetterhead } from '../../../../src/lib/core/copy/letterhead';
 import { expect } from 'chai';
 import { languageDirection } from '../../../../src/lib/core/copy/direction';
 import { lettersOf, sizeWords, type LetterFrame } from '../../../../src/lib/core/copy/letter';
@@ -22,6 +23,7 @@ const frame: LetterFrame = {
 	sectionBefore: false,
 	sectionLine: false,
 	files: [],
+	letterhead: plainLetterhead,
 	trace: null
 };
 const student = (id: number, given: string, section: string | null): StudentFacts => ({

@@ -13,16 +13,16 @@ describe('a phone number', () => {
 			' +1 (207) 555 0143 ',
 			'207-555-0143'
 		]) {
-			expect(toE164(text), text).to.equal('+12075550143');
+			expect(toE164(text, 'US'), text).to.equal('+12075550143');
 		}
 	});
 
 	it('is none where no phone can have it', () => {
 		for (const text of ['', 'none', '555', '+', '+0123456789', '12345678901234567', 'ask office']) {
-			expect(toE164(text), text).to.equal(null);
+			expect(toE164(text, 'US'), text).to.equal(null);
 		}
 		// An extension cannot be texted to.
-		expect(toE164('(207) 555-0143 ext. 5')).to.equal(null);
+		expect(toE164('(207) 555-0143 ext. 5', 'US')).to.equal(null);
 	});
 
 	it('agrees with libphonenumber’s full tables over 3,000 ways to write a number', () => {
@@ -38,7 +38,7 @@ describe('a phone number', () => {
 			]);
 			const theirs = parsePhoneNumberFromString(text, 'US');
 			const wanted = theirs?.isPossible() && !theirs.ext ? theirs.number : null;
-			expect(toE164(text), text).to.equal(wanted);
+			expect(toE164(text, 'US'), text).to.equal(wanted);
 			if (wanted) numbers += 1;
 		}
 		expect(numbers).to.be.within(300, 2700);

@@ -4,7 +4,7 @@ import type { QuietBook } from '../../../../src/lib/core/plan/reader-rules';
 
 /** Texts are quiet from 21:00 to 07:00, in school 2 until 08:00; nothing else is. */
 const book: QuietBook = {
-	zone: 'America/New_York',
+	zone: () => 'America/New_York',
 	hours: (way, schoolIds) =>
 		way === 'text' ? [{ fromMinute: 21 * 60, toMinute: (schoolIds.includes(2) ? 8 : 7) * 60 }] : [],
 	closed: () => true

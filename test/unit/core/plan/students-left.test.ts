@@ -202,7 +202,7 @@ describe('every student of an audience is somewhere', () => {
 					pace: { email: 1, text: 1, inbox: 1 },
 					turn: 0
 				},
-				{ zone: 'America/New_York', hours: () => [], closed: () => false }
+				{ zone: () => 'America/New_York', hours: () => [], closed: () => false }
 			);
 			checkAll(rows, audience, late, `seed ${seed}, late`);
 			alone += tallyOf(manifest).studentsAlone;

@@ -16,7 +16,7 @@ import type { Way } from '../../../../src/lib/core/roster/way';
 const zone = 'America/New_York';
 const at = (iso: string) => DateTime.fromISO(iso, { zone }).toMillis();
 const book: QuietBook = {
-	zone,
+	zone: () => zone,
 	hours: (way) => (way === 'text' ? [callingHours] : [stillHours]),
 	closed: (date, schools) => date === '2027-03-15' && schools.length > 0 && schools[0] === 1
 };

@@ -8,7 +8,7 @@ const now = DateTime.fromISO('2027-03-09T07:40', { zone }).toMillis();
 
 /** The local time that was understood, or those that could be meant, or why none. */
 const read = (text: string): string => {
-	const r = readMoment(text, now, zone, 'month-first', '2027-03-09T08:10');
+	const r = readMoment(text, { now, zone, order: 'month-first' }, '2027-03-09T08:10');
 	if (r.ok) return r.timeSaid ? r.local : `${r.local} usual`;
 	return r.choices.length > 0 ? r.choices.map((c) => c.local).join(' or ') : r.why;
 };
@@ -98,7 +98,7 @@ describe('a moment, phrase by phrase', () => {
 		);
 		const long = `fri ${'x'.repeat(60)}`;
 		expect(read(long)).to.contain(`"${long.slice(0, 40)}" cannot be read`);
-		const r = readMoment('fri at 2', now, zone, 'month-first', '2027-03-09T08:10');
+		const r = readMoment('fri at 2', { now, zone, order: 'month-first' }, '2027-03-09T08:10');
 		expect(r.ok ? '' : r.why).to.equal(
 			'Which is meant: Fri Mar 12, 2:00 pm or Fri Mar 12, 2:00 am?'
 		);

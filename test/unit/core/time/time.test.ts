@@ -5,6 +5,8 @@ import { retryAt } from '../../../../src/lib/core/time/retry';
 import {
 	clockTime,
 	dayPartOf,
+	dayPartsOf,
+	usualMarks,
 	dayTime,
 	nearTime,
 	weekOf
@@ -64,7 +66,8 @@ describe('time', () => {
 	});
 
 	it('puts every minute of a day into one part or into quiet', () => {
-		const part = (time: string) => dayPartOf(at(`2027-03-09T${time}`), zone)?.key ?? 'quiet';
+		const part = (time: string) =>
+			dayPartOf(at(`2027-03-09T${time}`), zone, dayPartsOf(usualMarks))?.key ?? 'quiet';
 		expect(
 			[
 				'00:00',

@@ -17,7 +17,9 @@ import {
 import {
 	clockWords,
 	dayName,
-	dayParts,
+	dayPartsOf,
+	usualMarks,
+	type DayPart,
 	dayTime,
 	nearTime,
 	usualTime
@@ -55,7 +57,12 @@ describe('a local time as the sheet keeps it', () => {
 
 describe('when a sheet leaves', () => {
 	it('usually now, without an end, and not urgently', () => {
-		expect(usualTiming).to.deep.equal({ when: { kind: 'now' }, ends: null, urgent: false });
+		expect(usualTiming).to.deep.equal({
+			when: { kind: 'now' },
+			ends: null,
+			clock: null,
+			urgent: false
+		});
 		expect(
 			timingSchema.parse({
 				when: { kind: 'round', first: '2027-03-16T07:05', rule: '', offDays: 'skip' }
@@ -212,7 +219,7 @@ describe('a hold', () => {
 
 describe('times in words', () => {
 	it('of the clock: noon and midnight are twelve', () => {
-		expect(['00:05', '11:59', '12:00', '17:00', '23:07'].map(clockWords)).to.deep.equal([
+		expect(['00:05', '11:59', '12:00', '17:00', '23:07'].map((t) => clockWords(t))).to.deep.equal([
 			'12:05 am',
 			'11:59 am',
 			'12:00 pm',
@@ -256,11 +263,11 @@ describe('times in words', () => {
 	});
 
 	it('what is put into a part of the day keeps its time where it lies in it, else has the usual one', () => {
-		const [before, school, after, evening] = dayParts as [
-			(typeof dayParts)[number],
-			(typeof dayParts)[number],
-			(typeof dayParts)[number],
-			(typeof dayParts)[number]
+		const [before, school, after, evening] = dayPartsOf(usualMarks) as [
+			DayPart,
+			DayPart,
+			DayPart,
+			DayPart
 		];
 		expect(usualTime(before, '07:42')).to.equal('07:42');
 		expect(usualTime(before, '06:30')).to.equal('06:30');

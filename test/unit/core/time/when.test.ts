@@ -193,7 +193,7 @@ describe('a time seen from an event', () => {
 describe('a moment as people type it', () => {
 	const now = at('2027-03-09T07:40');
 	const read = (text: string, order: 'month-first' | 'day-first' = 'month-first') => {
-		const r = readMoment(text, now, zone, order, '2027-03-09T08:10');
+		const r = readMoment(text, { now, zone, order }, '2027-03-09T08:10');
 		return r.ok ? r.local : r.why;
 	};
 	it('is read by weekday, day, date and time, and looks ahead', () => {
@@ -233,7 +233,7 @@ describe('a moment as people type it', () => {
 	});
 	it('offers both where a person could mean either, the likelier first', () => {
 		const choices = (text: string) => {
-			const r = readMoment(text, now, zone, 'month-first', '2027-03-09T08:10');
+			const r = readMoment(text, { now, zone, order: 'month-first' }, '2027-03-09T08:10');
 			return r.ok ? r.local : r.choices.map((c) => c.local);
 		};
 		expect(choices('friday at 2')).to.deep.equal(['2027-03-12T14:00', '2027-03-12T02:00']);
@@ -247,7 +247,7 @@ describe('a moment as people type it', () => {
 		// RFC 5545 section 3.3.6; clocks go forward on Sunday March 14, 2027.
 		const later = at('2027-03-12T08:00');
 		const from = (text: string) => {
-			const r = readMoment(text, later, zone, 'month-first', '2027-03-12T08:30');
+			const r = readMoment(text, { now: later, zone, order: 'month-first' }, '2027-03-12T08:30');
 			return r.ok ? r.local : r.why;
 		};
 		expect(from('in 100 hours')).to.equal('2027-03-16T13:00');

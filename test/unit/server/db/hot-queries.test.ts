@@ -97,7 +97,12 @@ describe('what is done all day', () => {
 			key,
 			coordinator,
 			sheetOf({
-				timing: { when: { kind: 'at', at: '2027-03-12T10:00' }, ends: null, urgent: false }
+				timing: {
+					when: { kind: 'at', at: '2027-03-12T10:00' },
+					ends: null,
+					clock: null,
+					urgent: false
+				}
 			}),
 			5
 		);

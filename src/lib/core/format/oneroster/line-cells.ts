@@ -19,7 +19,9 @@ export class LineCells {
 	readonly faults: Wrong[] = [];
 	constructor(
 		readonly at: ReadonlyMap<string, number>,
-		readonly cells: readonly string[]
+		readonly cells: readonly string[],
+		/** Where a number is of that names none (ISO 3166-1). */
+		readonly country: string
 	) {}
 
 	/** What stands in a column, tidied; nothing where there is no such column. */
@@ -92,7 +94,7 @@ export class LineCells {
 	phone<K extends string>(column: K): { readonly [C in K]?: string | null } {
 		if (!this.at.has(column)) return {};
 		const value = this.text(column);
-		const phone = value === '' ? null : toE164(value);
+		const phone = value === '' ? null : toE164(value, this.country);
 		if (value !== '' && phone === null) {
 			this.faults.push({ code: 'no-number', column, value });
 			return {};

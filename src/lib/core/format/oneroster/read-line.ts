@@ -130,11 +130,16 @@ const states = ['active', 'inactive', 'tobedeleted'];
 export function readLine<F extends RosterFile>(
 	file: F,
 	version: Version,
-	columns: { readonly at: ReadonlyMap<string, number>; readonly heading: number },
+	columns: {
+		readonly at: ReadonlyMap<string, number>;
+		readonly heading: number;
+		/** Where a number is of that names none (ISO 3166-1). */
+		readonly country: string;
+	},
 	cells: readonly string[],
 	lineNumber: number
 ): ReadLine<F> {
-	const reading = new LineCells(columns.at, cells);
+	const reading = new LineCells(columns.at, cells, columns.country);
 	const place = { file, line: lineNumber };
 	let id: string | null = null;
 	const fault = (wrong: Wrong, rest: boolean): Fault => ({ ...place, id, wrong, rest });

@@ -159,9 +159,9 @@ const relations = new Set(
 );
 
 /** What a column holds, by its cells alone; undefined where they tell nothing. */
-function byContent(cells: readonly string[]): ListField[] {
+function byContent(cells: readonly string[], country: string): ListField[] {
 	if (mostly(cells, (c) => /^\S+@\S+\.\S+$/.test(c.trim()))) return ['email'];
-	if (mostly(cells, (c) => /\d{3}/.test(c) && toE164(c) !== null)) return ['sms', 'phone'];
+	if (mostly(cells, (c) => /\d{3}/.test(c) && toE164(c, country) !== null)) return ['sms', 'phone'];
 	if (mostly(cells, (c) => relations.has(fold(c.trim())))) return ['relation'];
 	if (mostly(cells, (c) => /\p{L}/u.test(c) && readLanguage(c) !== undefined)) return ['language'];
 	return [];
@@ -191,11 +191,12 @@ function speaksAgainst(field: ListField, cells: readonly string[]): boolean {
 /**
  * What each column of a list is, by its heading and by what stands in it. Each field is given once, to
  * the column that says it best; the rest is passed over until somebody says otherwise. `rows` are some
- * of the lines below the heading.
+ * of the lines below the heading; numbers are read as in a country (ISO 3166-1).
  */
 export function matchColumns(
 	heading: readonly string[],
-	rows: readonly (readonly string[])[]
+	rows: readonly (readonly string[])[],
+	country: string
 ): ListColumns {
 	const cellsOf = (i: number) => rows.map((row) => row[i] ?? '');
 	const columns: (ListField | null)[] = heading.map(() => null);
@@ -211,7 +212,7 @@ export function matchColumns(
 	for (const { i, field } of fits) if (columns[i] === null && !taken.has(field)) give(i, field);
 	heading.forEach((_, i) => {
 		if (columns[i] !== null) return;
-		const field = byContent(cellsOf(i)).find((f) => !taken.has(f));
+		const field = byContent(cellsOf(i), country).find((f) => !taken.has(f));
 		if (field) give(i, field);
 	});
 	return columns;

@@ -11,6 +11,8 @@ export interface ListReading {
 	readonly heading: readonly string[];
 	readonly columns: ListColumns;
 	readonly dates: DateOrder;
+	/** Where a number is of that names none (ISO 3166-1). */
+	readonly country: string;
 }
 
 /** A line that was read: what it says, or why it stays out; and single cells that do. */
@@ -31,7 +33,8 @@ function parted(full: string): readonly [given: string, family: string] {
 export function listLineReader({
 	heading,
 	columns,
-	dates
+	dates,
+	country
 }: ListReading): (cells: readonly string[]) => ReadListLine {
 	const titles = new Map<ListField, string>();
 	const at = new Map<string, number>();
@@ -43,7 +46,7 @@ export function listLineReader({
 		at.set(own, i);
 	});
 	return (cells) => {
-		const reading = new Reading(new LineCells(at, cells), titles, dates);
+		const reading = new Reading(new LineCells(at, cells, country), titles, dates);
 		try {
 			if (cells.length > heading.length)
 				throw new StaysOut({ code: 'cells', has: cells.length, heading: heading.length });

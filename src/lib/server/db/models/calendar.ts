@@ -33,15 +33,17 @@ export const schoolEvent = table(
 		changedAt: instant()
 	}
 );
-export const schoolQuiet = table(
-	'school_quiet',
-	'Quiet hours of one school by way, in place of the district’s.',
+export const schoolTime = table(
+	'school_time',
+	'What a school has of its own about time, in place of the district’s; null where it keeps to the district’s.',
 	{
 		schoolId: whole().key().of('school'),
-		quiet: json()
+		zone: text().orNull(),
+		quiet: json().orNull(),
+		marks: json().orNull()
 	}
 );
 
 export type ClosureRow = Row<typeof closure>;
 export type SchoolEventRow = Row<typeof schoolEvent>;
-export type SchoolQuietRow = Row<typeof schoolQuiet>;
+export type SchoolTimeRow = Row<typeof schoolTime>;

@@ -14,7 +14,15 @@ import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { replan } from '../send/replan';
 import { moveReminders } from '../send/rounds';
-import { eventColumns, eventOf, readTimes, toEvent, type EventRow } from '../../db/calendar';
+import {
+	eventColumns,
+	eventOf,
+	eventZones,
+	readClocks,
+	readTimes,
+	toEvent,
+	type EventRow
+} from '../../db/calendar';
 import type { EventLine, EventChoice, EventSaved } from './types';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -104,7 +112,7 @@ export async function saveEvent(
 	user: User,
 	input: EventInput
 ): Promise<EventSaved> {
-	const { zone } = await readDistrict(db);
+	const zone = (await eventZones(db, await readClocks(db)))(input);
 	const startsAt = placeLocal(input.startsLocal, zone).at;
 	const endsAt = placeLocal(input.endsLocal, zone).at;
 	if (endsAt < startsAt)

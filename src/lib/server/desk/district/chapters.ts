@@ -1,25 +1,42 @@
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
+import { dayMarksLater } from '../../../core/time/zone';
 import { holdMinutes } from '../../../core/time/hold';
 import { districtSchema, type District } from '../../db/district';
 import { roles } from '../../db/models/access';
+import type { User } from '../../access/user';
+import type { Query } from '../../db/open';
 import { line } from '../hand/fields';
 import { roleWords } from '../work/types';
-import { clock, clockText, number, numberOrNone, ticked, words } from './form-fields';
+import {
+	clock,
+	clockText,
+	countryChoices,
+	markFields,
+	number,
+	numberOrNone,
+	ticked,
+	words,
+	zoneChoices
+} from './form-fields';
+import { languageChoices, languagesForm } from './languages-form';
+import { letterheadForm } from './letterhead-form';
 import type { ChapterCode, Field } from './types';
 
 /** What the fields of a chapter hold, as a form has them. */
 export type Values = Readonly<Record<string, string | readonly string[]>>;
 
-/** A chapter of the settings: its fields, how they stand in the district, and how what is typed is read. */
-export interface Chapter {
+/** A form of the settings: its fields, how they stand in what it is about, and how what is typed is read. */
+export interface Form<T> {
 	readonly name: string;
 	/** What it is about, and from when a change acts. */
 	readonly says: string;
 	readonly fields: readonly Field[];
-	readonly valuesOf: (district: District) => Values;
-	/** Reads a form: what of the district becomes another. */
-	readonly schema: z.ZodType<Partial<District>>;
+	readonly valuesOf: (of: T) => Values;
+	/** Reads what is filled in: what of it becomes another. */
+	readonly schema: z.ZodType<Partial<T>>;
+	/** What the form alone cannot tell: why a change cannot be, or null. */
+	readonly look?: (db: Query, user: User, change: Partial<T>, before: T) => Promise<string | null>;
 }
 
 const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
@@ -28,10 +45,8 @@ const quietDayChoices = [
 	{ value: 'closures', text: 'wait on closures' },
 	{ value: 'all', text: 'wait on every day without school' }
 ] as const;
-const languages = ['en', 'es', 'pt', 'vi', 'ar', 'fr', 'ht', 'so', 'zh', 'ru', 'uk', 'de'] as const;
-const languageNames = new Intl.DisplayNames('en', { type: 'language' });
 
-export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
+export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 	district: {
 		name: 'The district',
 		says: 'Its name stands in every letter from now on. When the zone is changed, what is planned for 7:05 stays at 7:05 by the new clock.',
@@ -39,23 +54,32 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 			{ name: 'name', label: 'Name of the district', kind: 'line' },
 			{
 				...{ name: 'zone', label: 'Zone of its clocks', kind: 'choice' },
-				choices: Intl.supportedValuesOf('timeZone').map((value) => ({
-					value,
-					text: value.replaceAll('_', ' ')
-				}))
+				choices: zoneChoices
 			},
 			{
 				...{ name: 'language', label: 'Language of everybody of whom no other is known' },
 				kind: 'choice',
-				choices: languages.map((value) => ({ value, text: languageNames.of(value) ?? value }))
+				choices: languageChoices
+			},
+			{
+				...{ name: 'clock', label: 'A time of day is written', kind: 'choice' },
+				choices: [
+					{ value: '12', text: '2:15 pm' },
+					{ value: '24', text: '14:15' }
+				]
+			},
+			{
+				...{ name: 'country', label: 'A number without a country’s code is read as in' },
+				...{ kind: 'choice', choices: countryChoices }
 			},
 			{
 				...{ name: 'weekStart', label: 'A week begins with', kind: 'choice' },
 				choices: ['1', '7', '6'].map((value) => ({ value, text: weekdayNames[Number(value) - 1]! }))
 			}
 		],
-		valuesOf: ({ name, zone, language, weekStart }) => ({
-			...{ name, zone, language },
+		valuesOf: ({ name, zone, language, clock: style, country, weekStart }) => ({
+			...{ name, zone, language, country },
+			clock: style,
 			weekStart: String(weekStart)
 		}),
 		schema: z.object({
@@ -64,19 +88,27 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 				.string()
 				.refine((zone) => IANAZone.isValidZone(zone), 'Choose the zone of its clocks.'),
 			language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Choose a language.'),
+			clock: z.enum(['12', '24'], 'Choose how a time of day is written.'),
+			country: z
+				.string()
+				.refine(
+					(code) => countryChoices.some((c) => c.value === code),
+					'Choose the country of numbers.'
+				),
 			weekStart: z
 				.enum(['1', '6', '7'], 'Choose the day that a week begins with.')
 				.transform((day) => Number(day) as 1 | 6 | 7)
 		})
 	},
+	languages: languagesForm,
 	quiet: {
 		name: 'Quiet hours and school days',
 		says: 'What is not urgent waits until they are over, by the clock of whoever reads. What is scheduled moves with them; urgent messages leave at any hour.',
 		fields: [
 			{ name: 'textFrom', label: 'Texts are quiet from', kind: 'clock' },
-			{ name: 'textTo', label: 'until', kind: 'clock' },
+			{ name: 'textTo', label: 'Texts are quiet until', kind: 'clock' },
 			{ name: 'mailFrom', label: 'Emails and the inbox are quiet from', kind: 'clock' },
-			{ name: 'mailTo', label: 'until', kind: 'clock' },
+			{ name: 'mailTo', label: 'Emails and the inbox are quiet until', kind: 'clock' },
 			{
 				...{ name: 'quietDays', label: 'Ordinary messages', kind: 'choice' },
 				choices: quietDayChoices
@@ -84,9 +116,11 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 			{
 				...{ name: 'weekdays', label: 'There is school on', kind: 'many' },
 				choices: weekdayNames.map((text, i) => ({ value: String(i + 1), text }))
-			}
+			},
+			...markFields
 		],
-		valuesOf: ({ quiet, quietDays, schoolWeekdays }) => ({
+		valuesOf: ({ quiet, quietDays, schoolWeekdays, marks }) => ({
+			...Object.fromEntries(markFields.map((f, i) => [f.name, clockText(marks[i]!)])),
 			textFrom: clockText(quiet.text.fromMinute),
 			textTo: clockText(quiet.text.toMinute),
 			mailFrom: clockText(quiet.mail.fromMinute),
@@ -101,21 +135,34 @@ export const chapters: Readonly<Record<ChapterCode, Chapter>> = {
 				mailFrom: clock('The beginning of quiet for emails'),
 				mailTo: clock('The end of quiet for emails'),
 				quietDays: z.enum(['never', 'closures', 'all'], 'Say on which days messages wait.'),
-				weekdays: ticked(['1', '2', '3', '4', '5', '6', '7'])
+				weekdays: ticked(['1', '2', '3', '4', '5', '6', '7']),
+				dayBegins: clock('The beginning of the day'),
+				schoolBegins: clock('The beginning of school'),
+				schoolEnds: clock('The end of school'),
+				eveningBegins: clock('The beginning of the evening'),
+				dayEnds: clock('The end of the day')
 			})
 			.refine(({ weekdays }) => weekdays.length > 0, {
 				path: ['weekdays'],
 				message: 'There is school on one day of the week at least.'
 			})
-			.transform(({ textFrom, textTo, mailFrom, mailTo, quietDays, weekdays }) => ({
+			.transform((v) => ({
 				quiet: {
-					text: { fromMinute: textFrom, toMinute: textTo },
-					mail: { fromMinute: mailFrom, toMinute: mailTo }
+					text: { fromMinute: v.textFrom, toMinute: v.textTo },
+					mail: { fromMinute: v.mailFrom, toMinute: v.mailTo }
 				},
-				quietDays,
-				schoolWeekdays: weekdays.map(Number)
+				quietDays: v.quietDays,
+				schoolWeekdays: v.weekdays.map(Number),
+				marks: [v.dayBegins, v.schoolBegins, v.schoolEnds, v.eveningBegins, v.dayEnds] as [
+					...[number, number, number, number, number]
+				]
 			}))
+			.refine(({ marks }) => dayMarksLater(marks), {
+				path: ['dayBegins'],
+				message: 'Of the times that part the day each is later than the one before.'
+			})
 	},
+	letterhead: letterheadForm,
 	sending: {
 		name: 'Hold, pace, price and load',
 		says: 'The hold is what Write offers from now on. The pace spreads what is scheduled anew; price and load are what Write and Week count with.',

@@ -1,10 +1,19 @@
+import { zoneOf, type Clocks } from '../../../core/time/clocks';
 import { placeLocal } from '../../../core/time/local';
 import { count } from '../../../core/copy/count';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
-import { timesOf } from '../../db/calendar';
+import {
+	clocksOf,
+	eventColumns,
+	eventZones,
+	timesOf,
+	toEvent,
+	type EventRow
+} from '../../db/calendar';
 import { isTouched } from '../../db/copy-state';
 import type { District } from '../../db/district';
+import type { Settled } from './settled';
 import type { Db } from '../../db/open';
 import { countPast } from '../keep/past-keeping';
 import { planSheet } from '../plan/plan-sheet';
@@ -16,14 +25,28 @@ import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 const many = (n: number, one: string, more: string): string =>
 	`${count(n)} ${n === 1 ? one : more}`;
 
+/** What is settled about the hours of schools beside their zones. */
+const hoursOf = ({ schools }: Settled) => [...schools].map(([id, { quiet }]) => [id, quiet]);
+/** The zones there are. */
+const zonesOf = ({ district, schools }: Settled) => [
+	district.zone,
+	[...schools].flatMap(([id, { zone }]) => (zone === null ? [] : [[id, zone]]))
+];
+
 /** Whether hours, days or pace differ: then copies that are planned leave at other times. */
-const touchesTimes = (a: District, b: District): boolean =>
-	JSON.stringify([a.quiet, a.quietDays, a.schoolWeekdays, a.pace]) !==
-	JSON.stringify([b.quiet, b.quietDays, b.schoolWeekdays, b.pace]);
+const touchesTimes = (a: Settled, b: Settled): boolean => {
+	const marked = (s: Settled) => {
+		const { quiet, quietDays, schoolWeekdays, pace } = s.district;
+		return JSON.stringify([quiet, quietDays, schoolWeekdays, pace, hoursOf(s)]);
+	};
+	return marked(a) !== marked(b);
+};
+const touchesZones = (a: Settled, b: Settled): boolean =>
+	JSON.stringify(zonesOf(a)) !== JSON.stringify(zonesOf(b));
 
 /** Whether what is scheduled has to be worked out again after a change. */
-export const movesScheduled = (a: District, b: District): boolean =>
-	a.zone !== b.zone || touchesTimes(a, b);
+export const movesScheduled = (a: Settled, b: Settled): boolean =>
+	touchesZones(a, b) || touchesTimes(a, b);
 
 type Row = SheetRow & {
 	readonly id: number;
@@ -34,12 +57,15 @@ type Row = SheetRow & {
 };
 
 /** Copies that would leave at another time, and those that would have none left, over all that is scheduled; planned twice, by the hours there are and by the others. */
-async function shifted(db: Db, before: District, after: District): Promise<string[]> {
+async function shifted(db: Db, before: Settled, after: Settled): Promise<string[]> {
 	const rows = await db.all<Row>(
 		`SELECT id, ${sheetColumns}, sender_id AS senderId, leaves_at AS leavesAt, ends_at AS endsAt, ${eventOfDispatch} AS eventAt
 		FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL AND written ORDER BY leaves_at`
 	);
-	const [was, is] = [await timesOf(db, before), await timesOf(db, after)];
+	const [was, is] = [
+		await timesOf(db, before.district, before.schools),
+		await timesOf(db, after.district, after.schools)
+	];
 	let [moved, dispatches, lost] = [0, 0, 0];
 	for (const row of rows) {
 		const user = await userById(db, row.senderId);
@@ -71,22 +97,34 @@ async function shifted(db: Db, before: District, after: District): Promise<strin
 	];
 }
 
-/** What is planned by local time when the zone is another one. */
-async function moved(db: Db, after: District): Promise<string[]> {
-	const rows = await db.all<SheetRow & { n: number }>(
-		`SELECT ${sheetColumns}, (SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS n FROM dispatch
-		WHERE state = 'scheduled' AND json_extract(timing, '$.when.kind') = 'at' AND NOT ${isTouched}`
-	);
+/** What is planned by local time when the zone of its clock is another one. */
+async function moved(db: Db, before: Settled, after: Settled): Promise<string[]> {
+	const [was, is] = [before, after].map((s) => clocksOf(s.district, s.schools)) as [Clocks, Clocks];
+	const rows = (
+		await db.all<SheetRow & { n: number }>(
+			`SELECT ${sheetColumns}, (SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS n FROM dispatch
+			WHERE state = 'scheduled' AND json_extract(timing, '$.when.kind') = 'at' AND NOT ${isTouched}`
+		)
+	).filter((row) => {
+		const { clock } = sheetOfRow(row).timing;
+		return zoneOf(was, clock) !== zoneOf(is, clock);
+	});
 	const time = await now(db);
 	const late = rows.filter((row) => {
-		const { when } = sheetOfRow(row).timing;
-		return when.kind === 'at' && placeLocal(when.at, after.zone).at < time;
+		const { when, clock } = sheetOfRow(row).timing;
+		return when.kind === 'at' && placeLocal(when.at, zoneOf(is, clock)).at < time;
 	}).length;
 	const copies = rows.reduce((sum, row) => sum + row.n, 0);
-	const events = (await db.one<{ n: number }>(
-		`SELECT count(*) AS n FROM school_event WHERE starts_at > $time AND state = 'on'`,
-		{ time }
-	))!.n;
+	const [zoneWas, zoneIs] = [await eventZones(db, was), await eventZones(db, is)];
+	const events = (
+		await db.all<EventRow>(
+			`SELECT ${eventColumns} FROM school_event WHERE starts_at > $time AND state = 'on'`,
+			{ time }
+		)
+	).filter((row) => {
+		const event = toEvent(row);
+		return zoneWas(event) !== zoneIs(event);
+	}).length;
 	return [
 		`${many(rows.length, 'scheduled dispatch moves', 'scheduled dispatches move')}, with ${many(copies, 'copy', 'copies')}, and ${many(events, 'event', 'events')}.`,
 		...(late > 0
@@ -148,14 +186,21 @@ async function wouldGo(db: Db, before: District, after: District): Promise<strin
 /** What a change does, in sentences. */
 export async function effectsOf(
 	db: Db,
-	before: District,
-	after: District
+	before: Settled,
+	after: Settled
 ): Promise<readonly string[]> {
+	const [was, is] = [before.district, after.district];
 	return [
-		...(before.zone === after.zone ? [] : await moved(db, after)),
-		...(touchesTimes(before, after) ? await shifted(db, before, after) : []),
-		...(await wouldGo(db, before, after)),
-		...(await toSetUp(db, before, after)),
-		...(await idleOut(db, before, after))
+		...(touchesZones(before, after) ? await moved(db, before, after) : []),
+		// Another zone of a school is another quiet for its families; another one of the district moves the hours with the copies.
+		...(touchesTimes(before, after) || (was.zone === is.zone && touchesZones(before, after))
+			? await shifted(db, before, after)
+			: []),
+		...(was.country === is.country
+			? []
+			: ['Numbers that are here stay as they are; those that come from now on are read so.']),
+		...(await wouldGo(db, was, is)),
+		...(await toSetUp(db, was, is)),
+		...(await idleOut(db, was, is))
 	];
 }

@@ -1,9 +1,35 @@
+import { getCountries, getCountryCallingCode } from 'libphonenumber-js/min';
 import { z } from 'zod';
 import { clockOfMinute } from '../../../core/time/zone';
 import { line } from '../hand/fields';
 import type { Field } from './types';
 
 /** How the fields of a chapter are read from a form, each with what is wrong with it in words; and how a value reads. */
+
+export const zoneChoices: readonly { readonly value: string; readonly text: string }[] =
+	Intl.supportedValuesOf('timeZone').map((value) => ({ value, text: value.replaceAll('_', ' ') }));
+
+const countryNames = new Intl.DisplayNames('en', { type: 'region' });
+/** Every country whose numbers can be read, by its name: "Canada (+1)". */
+export const countryChoices: readonly { readonly value: string; readonly text: string }[] =
+	getCountries()
+		.map((value) => ({
+			value: value as string,
+			text: `${countryNames.of(value) ?? value} (+${getCountryCallingCode(value)})`
+		}))
+		.sort((a, b) => a.text.localeCompare(b.text, 'en'));
+
+/** The five times that part a school's day, in their order. */
+export const markFields: readonly Field[] = [
+	{
+		...{ name: 'dayBegins', label: 'The day begins', kind: 'clock' },
+		help: 'Week is laid out by these five.'
+	},
+	{ name: 'schoolBegins', label: 'School begins', kind: 'clock' },
+	{ name: 'schoolEnds', label: 'School ends', kind: 'clock' },
+	{ name: 'eveningBegins', label: 'The evening begins', kind: 'clock' },
+	{ name: 'dayEnds', label: 'The day ends', kind: 'clock' }
+];
 
 export const number = (what: string, least: number, most: number, unit: string) =>
 	z
@@ -44,9 +70,11 @@ export const words = (what: string) =>
 /** How a value of a field reads: "21:00", "Monday, Tuesday", "none". */
 export function valueWords(field: Field, value: string | readonly string[] | undefined): string {
 	const all = value === undefined ? [] : typeof value === 'string' ? [value] : value;
+	if (field.kind === 'picture')
+		return all[0] ? `picture ${all[0].replace(/ (\d+) (\d+)$/, ', $1 by $2 px')}` : 'none';
 	const shown = all
 		.flatMap((v) => v.split('\n'))
-		.filter((v) => v !== '')
+		.filter((v) => v !== '' || field.choices?.some((c) => c.value === ''))
 		.map((v) => field.choices?.find((c) => c.value === v)?.text ?? v);
 	return shown.length === 0 ? 'none' : shown.join(', ');
 }

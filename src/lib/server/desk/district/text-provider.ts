@@ -14,41 +14,44 @@ import { hostSchema, portSchema } from './host';
 import { keepTried, passwordFor, type Place } from './keep-tried';
 import type { TextProvider, TriedOut } from './types';
 
-export const textProviderSchema = z.object({
-	host: hostSchema('The text provider'),
-	port: portSchema,
-	encrypted: z.enum(['yes', 'no']),
-	// Fifteen and eight octets, with their end (SMPP 3.4 sections 4.1.1 and 5.2.1, 5.2.2).
-	systemId: line('The system id', 15).min(1, 'Write the system id that the provider gave you.'),
-	/** Empty for the one that is kept. */
-	password: z.string().max(64).default(''),
-	textFrom: line('The number', 20)
-		.transform((typed) => (/[a-z]/i.test(typed) ? typed : typed.replace(/[\s().-]/g, '')))
-		.pipe(
-			z
-				.string()
-				.regex(
-					/^(\+?\d{3,15}|(?=.*[A-Za-z])[A-Za-z0-9 ]{1,11})$/,
-					'Texts come from a number, or from a name of 11 letters at most.'
-				)
-		),
-	/** Where the text goes that is tried with. */
-	to: z
-		.string()
-		.max(40)
-		.transform((typed, problem) => {
-			const number = toE164(typed);
-			if (number === null) {
-				problem.addIssue({
-					code: 'custom',
-					message: 'Write your own phone number with its area code, or with + and the country code.'
-				});
-				return z.NEVER;
-			}
-			return number;
-		})
-});
-type Input = z.infer<typeof textProviderSchema>;
+/** The form of the text provider; a number without a country's code is of `country`. */
+export const textProviderSchema = (country: string) =>
+	z.object({
+		host: hostSchema('The text provider'),
+		port: portSchema,
+		encrypted: z.enum(['yes', 'no']),
+		// Fifteen and eight octets, with their end (SMPP 3.4 sections 4.1.1 and 5.2.1, 5.2.2).
+		systemId: line('The system id', 15).min(1, 'Write the system id that the provider gave you.'),
+		/** Empty for the one that is kept. */
+		password: z.string().max(64).default(''),
+		textFrom: line('The number', 20)
+			.transform((typed) => (/[a-z]/i.test(typed) ? typed : typed.replace(/[\s().-]/g, '')))
+			.pipe(
+				z
+					.string()
+					.regex(
+						/^(\+?\d{3,15}|(?=.*[A-Za-z])[A-Za-z0-9 ]{1,11})$/,
+						'Texts come from a number, or from a name of 11 letters at most.'
+					)
+			),
+		/** Where the text goes that is tried with. */
+		to: z
+			.string()
+			.max(40)
+			.transform((typed, problem) => {
+				const number = toE164(typed, country);
+				if (number === null) {
+					problem.addIssue({
+						code: 'custom',
+						message:
+							'Write your own phone number with its area code, or with + and the country code.'
+					});
+					return z.NEVER;
+				}
+				return number;
+			})
+	});
+type Input = z.infer<ReturnType<typeof textProviderSchema>>;
 
 /** The text provider as it is set now, without its password. */
 export async function textProvider({ db, key, settings }: Place): Promise<TextProvider> {

@@ -1,3 +1,4 @@
+import type { FixedWord } from '../../../core/copy/fixed-words';
 import type { Step } from '../../gateway/tried';
 
 /** A step of the first start, and how far it is. */
@@ -75,13 +76,22 @@ export interface TriedOut {
 
 /** The chapters of the settings that are forms. */
 export type ChapterCode =
-	'district' | 'quiet' | 'sending' | 'answers' | 'files' | 'keeping' | 'factor';
+	| 'district'
+	| 'languages'
+	| 'quiet'
+	| 'letterhead'
+	| 'sending'
+	| 'answers'
+	| 'files'
+	| 'keeping'
+	| 'factor';
 
 /** A field of a chapter. */
 export interface Field {
 	readonly name: string;
 	readonly label: string;
-	readonly kind: 'line' | 'number' | 'clock' | 'choice' | 'many' | 'words';
+	readonly kind:
+		'line' | 'number' | 'clock' | 'choice' | 'many' | 'words' | 'lines' | 'colour' | 'picture';
 	readonly unit?: string;
 	readonly help?: string;
 	readonly choices?: readonly { readonly value: string; readonly text: string }[];
@@ -105,7 +115,7 @@ export interface ChapterChange {
 
 /** A chapter as its page shows it. */
 export interface ChapterView {
-	readonly code: ChapterCode;
+	readonly code: string;
 	readonly name: string;
 	readonly says: string;
 	/** "Coordinators change it." */
@@ -122,4 +132,28 @@ export interface ChapterEffect {
 	readonly changes: readonly FieldChange[];
 	/** What it does to what is scheduled and to people, in sentences; empty where it does nothing to them. */
 	readonly effects: readonly string[];
+}
+
+/** A school, and what it has of its own about time, in phrases. */
+export interface SchoolLine {
+	readonly id: number;
+	readonly name: string;
+	readonly own: readonly string[];
+}
+
+/** A language that there are fixed words of ours in. */
+export interface CheckedWords {
+	readonly tag: string;
+	readonly name: string;
+	/** Adults who read it. */
+	readonly people: number;
+	/** How many phrases there are. */
+	readonly words: number;
+	/** Who has said that a speaker checked them, and when; `since` where they have changed after that. Null where nobody has. */
+	readonly checked: { readonly by: string; readonly at: number; readonly since: boolean } | null;
+}
+
+/** All fixed words of one language. */
+export interface LanguageWords extends CheckedWords {
+	readonly places: readonly { readonly place: string; readonly words: readonly FixedWord[] }[];
 }

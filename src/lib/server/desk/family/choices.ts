@@ -1,10 +1,11 @@
+import { readDistrict } from '../../db/district';
+import { usualTimeOf } from '../../db/calendar';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { isLanguageTag } from '../../../core/copy/language';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { dispatchKinds, type DispatchKind } from '../../../core/roster/types';
 import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
 import { address, declined, ownTime, person } from '../../db/models/roster';
 import { personChange } from '../../db/models/rosters';
 import { autoNote } from '../../db/models/talk';
@@ -21,9 +22,6 @@ const askAgainMs = 6 * 3_600_000;
 
 /** The ways about which a choice is made by kind; of texts each phone decides for itself. */
 const chosenWays = ['email', 'inbox'] as const;
-
-/** Languages that are offered where the district says nothing else: those in which the fixed words are. */
-const offered = ['en', 'es', 'pt', 'vi', 'ar'];
 
 const clockSchema = z
 	.literal('')
@@ -101,7 +99,8 @@ const lastChanges = (db: Query, personId: number): Promise<ChoiceChange[]> =>
 
 /** What somebody gets and how, as they may change it. */
 export async function readChoices(db: Query, personId: number): Promise<FamilyChoices> {
-	const { zone, quiet } = await readDistrict(db);
+	const { zone, quiet } = await usualTimeOf(db, personId);
+	const { languages } = await readDistrict(db);
 	const chosen = await chosenBy(db, personId);
 	const phones = await db.all<{ id: number; value: string; consent: 'in' | 'out' | 'unknown' }>(
 		`SELECT id, value, consent FROM address WHERE person_id = $personId AND way = 'text' AND failing IS NULL ORDER BY id`,
@@ -115,11 +114,11 @@ export async function readChoices(db: Query, personId: number): Promise<FamilyCh
 	);
 	return {
 		...chosen,
-		languages: [...new Set([...offered, chosen.language])],
+		languages: [...new Set([...languages, chosen.language])],
 		phones: phones.map(({ id, value, consent }) => ({ id, value, on: consent === 'in' })),
 		mails: mails.map((m) => m.value),
 		sharesMail: mails.some((m) => m.shared === 1),
-		districtZone: zone,
+		usualZone: zone,
 		usualQuiet: {
 			text: { from: clockOf(quiet.text.fromMinute), to: clockOf(quiet.text.toMinute) },
 			mail: { from: clockOf(quiet.mail.fromMinute), to: clockOf(quiet.mail.toMinute) }
@@ -198,7 +197,7 @@ export async function setTexts(
 ): Promise<'gone' | 'asked-enough' | null> {
 	return db.write(async (tx) => {
 		const phone = await tx.rows(address).one({ id: addressId, personId, way: 'text' });
-		const number = phone && toE164(phone.value);
+		const number = phone && keptNumber(phone.value);
 		if (!phone || !number) return 'gone';
 		const at = Math.round(await now(tx));
 		if (!on) {

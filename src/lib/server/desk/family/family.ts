@@ -4,6 +4,7 @@ import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
+import { usualTimeOf } from '../../db/calendar';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
@@ -53,7 +54,8 @@ export async function inboxOf(db: Query, personId: number, base: string): Promis
 		language: reader.language,
 		district: district.name,
 		// The reader's own clock, where they have one.
-		zone: reader.zone ?? district.zone,
+		clock: district.clock,
+		zone: reader.zone ?? (await usualTimeOf(db, personId)).zone,
 		now: time,
 		letters
 	};

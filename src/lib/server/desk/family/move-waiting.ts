@@ -21,6 +21,8 @@ type Waiting = Pick<DeliveryRow, 'id' | 'way' | 'step' | 'dueAt' | 'attempts' | 
 		readonly dispatchId: number;
 		readonly leavesAt: number;
 		readonly eventAt: number | null;
+		/** The school by whose clock it was set. */
+		readonly clock: number | null;
 		/** JSON list. */
 		readonly schools: string;
 		/** Whether somebody else reads it at the same address who wants no digest. */
@@ -43,7 +45,7 @@ function movedTo(
 	}
 	const departure = departureOf(
 		{
-			timing: { urgent: false },
+			timing: { urgent: false, clock: copy.clock },
 			turns: turnsSchema.parse(JSON.parse(copy.turns)),
 			ways: JSON.parse(copy.ways) as Way[]
 		},
@@ -72,6 +74,7 @@ export async function moveWaiting(tx: Query, personId: number, at: number): Prom
 	const copies = await tx.all<Waiting>(
 		`SELECT delivery.id, dispatch_id AS dispatchId, way, step, due_at AS dueAt, attempts, in_digest AS inDigest, kind, turns, ways,
 			coalesce(leaves_at, due_at) AS leavesAt, ends_at AS endsAt, ${eventOfDispatch} AS eventAt,
+			json_extract(timing, '$.clock') AS clock,
 			zone, quiet_from AS quietFrom, quiet_to AS quietTo, digest_at AS digestAt,
 			EXISTS (SELECT 1 FROM delivery_also LEFT JOIN own_time AS other USING (person_id)
 				WHERE delivery_id = delivery.id AND other.digest_at IS NULL) AS othersAtOnce,

@@ -1,3 +1,4 @@
+import type { ClockStyle } from '../../../core/time/zone';
 import type { Direction } from '../../../core/copy/direction';
 
 /** One letter in a person's inbox. */
@@ -77,6 +78,8 @@ export interface FamilyInbox {
 	/** BCP 47 tag of the language this person wants to read. */
 	readonly language: string;
 	readonly district: string;
+	/** How a time of day is written in English. */
+	readonly clock: ClockStyle;
 	readonly zone: string;
 	readonly now: number;
 	readonly letters: readonly Letter[];
@@ -106,7 +109,7 @@ export interface FamilyChoices {
 	/** Whether others read at a mail address of theirs. */
 	readonly sharesMail: boolean;
 	readonly zone: string;
-	readonly districtZone: string;
+	readonly usualZone: string;
 	readonly usualQuiet: Readonly<
 		Record<'text' | 'mail', { readonly from: string; readonly to: string }>
 	>;

@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { toE164 } from '../../../core/format/phone';
 import { fold } from '../../../core/format/fold';
 import type { PersonRow } from '../../db/models/roster';
@@ -22,7 +23,7 @@ export async function alike(
 	const name = `${person.givenName} ${person.familyName}`.trim();
 	const by = found(name, ['person.id', 'person_words']);
 	if (!by) return [];
-	const number = toE164(person.number);
+	const number = toE164(person.number, (await readDistrict(hand.tx)).country);
 	const sharers = number === null ? [] : await textAddressesOf(hand.tx, number);
 	const rows = await hand.tx.all<Alike>(
 		`SELECT person.id AS personId, given_name || ' ' || family_name AS name,

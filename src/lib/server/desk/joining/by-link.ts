@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { checkMailAddress } from '../../../core/format/mail-address';
-import { isHomeNumber, toE164 } from '../../../core/format/phone';
+import { isNumberOf, toE164 } from '../../../core/format/phone';
 import { joinLanguages } from '../../../core/copy/join-phrases';
 import { readCode, codeKey } from '../../../core/talk/group-code';
 import { readJoiner } from '../../../core/talk/joiner';
@@ -48,14 +48,14 @@ function joinerOf({ name, student }: { name: string; student: string }) {
 }
 
 /** An address that can be asked, from what was typed; null where it is none. */
-function askable(way: 'email' | 'text', typed: string): string | null {
+function askable(way: 'email' | 'text', typed: string, country: string): string | null {
 	if (way === 'email') {
 		const mail = checkMailAddress(typed);
 		return mail.ok ? mail.value : null;
 	}
-	const number = toE164(typed);
+	const number = toE164(typed, country);
 	// Texts abroad cost, and are what whoever wants to make us pay asks for (common practice).
-	return number !== null && isHomeNumber(number) ? number : null;
+	return number !== null && isNumberOf(country, number) ? number : null;
 }
 
 /**
@@ -71,7 +71,8 @@ export async function askByLink(
 > {
 	const no = (fault: JoinFault) => ({ ok: false, fault }) as const;
 	const joiner = joinerOf(form);
-	const address = askable(form.way, form.address);
+	const { country } = await readDistrict(db);
+	const address = askable(form.way, form.address, country);
 	return db.write(async (tx) => {
 		const at = Math.round(await now(tx));
 		const group = await groupTyped(tx, typedCode);
@@ -143,6 +144,12 @@ export async function leaveByLink(db: Db, key: Buffer, token: string): Promise<v
 		if (!own || own.row.state === 'removed' || own.row.state === 'left') return;
 		await endJoinings(tx, [own.row], { state: 'left' }, Math.round(await now(tx)));
 	});
+}
+
+/** The languages that whoever joins is offered: those that the district offers, of those there are words in. */
+export async function joinOffered(db: Query): Promise<readonly string[]> {
+	const { languages } = await readDistrict(db);
+	return joinLanguages.filter((tag) => languages.includes(tag));
 }
 
 /** The language a page begins in: what the browser asks for, then the district's. */

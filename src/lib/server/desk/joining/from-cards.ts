@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { checkMailAddress } from '../../../core/format/mail-address';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber, toE164 } from '../../../core/format/phone';
 import type { CardIn, ReadCard } from '../../../core/format/read-vcard';
 import { isLanguageTag } from '../../../core/copy/language';
 import { isAllowed, scope } from '../../access/may';
@@ -36,7 +36,7 @@ const cardSchema = z.object({
 		.array(z.string().refine((value) => checkMailAddress(value).ok, 'This is no mail address.'))
 		.max(5),
 	phones: z
-		.array(z.string().refine((value) => toE164(value) === value, 'This is no number.'))
+		.array(z.string().refine((value) => keptNumber(value) === value, 'This is no number.'))
 		.max(5),
 	groups: z.array(namePart('The name of a group')).min(1).max(50)
 });
@@ -72,9 +72,10 @@ export const takeCardsSchema = z.object({
 });
 
 /** A card as it is taken; or why it is not. */
-function usable({ givenName, familyName, emails, phones, language, categories }: CardIn): Said<{
-	readonly card: Card;
-}> {
+function usable(
+	{ givenName, familyName, emails, phones, language, categories }: CardIn,
+	country: string
+): Said<{ readonly card: Card }> {
 	const no = (why: string) => ({ ok: false, why }) as const;
 	if (categories.length === 0) return no('it belongs to nothing (CATEGORIES)');
 	const mails = emails.flatMap((email) => {
@@ -83,7 +84,7 @@ function usable({ givenName, familyName, emails, phones, language, categories }:
 	});
 	const numbers = [...phones]
 		.sort((a, b) => Number(b.type === 'text') - Number(a.type === 'text'))
-		.flatMap((phone) => toE164(phone.number) ?? []);
+		.flatMap((phone) => toE164(phone.number, country) ?? []);
 	if (mails.length + numbers.length === 0)
 		return no('it has no mail address or number that can be written to');
 	const parsed = cardSchema.safeParse({
@@ -147,10 +148,11 @@ export async function lookAtCards(
 			ok: false,
 			why: `${read.length} cards are more than ${mostCards}. Bring a part of them.`
 		};
+	const { country } = await readDistrict(db);
 	const cards: Card[] = [];
 	const wrong: SeenCards['wrong'][number][] = [];
 	for (const { line: at, card, name, why } of read) {
-		const one = card ? usable(card) : ({ ok: false, why } as const);
+		const one = card ? usable(card, country) : ({ ok: false, why } as const);
 		if (one.ok) cards.push(one.card);
 		else
 			wrong.push({

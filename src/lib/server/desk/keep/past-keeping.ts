@@ -232,6 +232,8 @@ async function dropFiles(db: Db, dataFolder: string, limits: Limits): Promise<vo
 				AND NOT EXISTS (SELECT 1 FROM dispatch WHERE subject != '${wordsGone}' AND (${named('wording')} OR ${named('letter')}))
 				AND NOT EXISTS (SELECT 1 FROM standing WHERE ${named('sheet')})
 				AND NOT EXISTS (SELECT 1 FROM kept_wording WHERE ${named('wording')})
+				AND NOT EXISTS (SELECT 1 FROM setting_change WHERE chapter = 'letterhead'
+					AND file.id IN (CAST(before ->> '$.logo' AS INTEGER), CAST(after ->> '$.logo' AS INTEGER)))
 			LIMIT ${atOnce}`,
 			{ limit: limits.letters }
 		);

@@ -1,3 +1,4 @@
+import type { ClockStyle } from '../../../core/time/zone';
 /** Where a name or an address still stands after somebody was erased. */
 export interface StillNamed {
 	readonly table: string;
@@ -22,6 +23,8 @@ export interface FilePart {
 export interface WholeFile {
 	readonly district: string;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly clock: ClockStyle;
 	readonly person: string;
 	/** When it was made, ISO 8601. */
 	readonly at: string;

@@ -7,19 +7,19 @@ import type { WholeFile } from './types';
 /** ISO 8601 with a time, as the file has its instants. */
 const instant = /^\d{4}-\d\d-\d\dT[\d:.]+Z$/;
 
-const said = (value: unknown, zone: string): string =>
+type ByClock = Pick<WholeFile, 'zone' | 'clock'>;
+
+const said = (value: unknown, { zone, clock }: ByClock): string =>
 	typeof value === 'string' && instant.test(value)
-		? dayTime(Date.parse(value), zone)
+		? dayTime(Date.parse(value), zone, undefined, clock)
 		: typeof value === 'string' || typeof value === 'number'
 			? String(value)
 			: JSON.stringify(value);
 
 /** "way: email · address: …", a line of somebody’s file. */
-const words = (of: Readonly<Record<string, unknown>>, zone: string): string =>
+const words = (of: Readonly<Record<string, unknown>>, by: ByClock): string =>
 	Object.entries(of)
-		.map(
-			([name, value]) => `${name.replace(/([A-Z])/g, ' $1').toLowerCase()}: ${said(value, zone)}`
-		)
+		.map(([name, value]) => `${name.replace(/([A-Z])/g, ' $1').toLowerCase()}: ${said(value, by)}`)
 		.join(' · ');
 
 /** Everything about one person as a PDF that can be read, US letter: a heading for each part, a line for each thing. */
@@ -39,7 +39,7 @@ export async function wholeFilePdf(file: WholeFile): Promise<Buffer> {
 	doc.moveDown(0.4);
 	pen.write(file.person, 19, { weight: 'bold' });
 	doc.moveDown(0.2);
-	pen.write(`As it was ${dayTime(Date.parse(file.at), file.zone)}.`, 10);
+	pen.write(`As it was ${dayTime(Date.parse(file.at), file.zone, undefined, file.clock)}.`, 10);
 	for (const part of file.parts) {
 		if (pen.left < 70) doc.addPage();
 		doc.moveDown(0.8);
@@ -56,7 +56,7 @@ export async function wholeFilePdf(file: WholeFile): Promise<Buffer> {
 				.moveTo(margin, y)
 				.lineTo(doc.page.width - margin, y)
 				.stroke();
-			pen.write(words(one, file.zone), 9, { x: margin, y: y + 3 });
+			pen.write(words(one, file), 9, { x: margin, y: y + 3 });
 		}
 	}
 	numberPages(pen);

@@ -142,9 +142,9 @@ export async function wholeFile(db: Db, user: User, id: number): Promise<WholeFi
 		{ id, ...seen.bind }
 	);
 	if (!who || who.name === erasedName) return null;
-	const { name: district, zone } = await readDistrict(db);
+	const { name: district, zone, clock } = await readDistrict(db);
 	const file: WholeFile = {
-		...{ district, zone, person: who.name, at: new Date(await now(db)).toISOString() },
+		...{ district, zone, clock, person: who.name, at: new Date(await now(db)).toISOString() },
 		parts: await Promise.all(parts.map((part) => partOf(db, id, part)))
 	};
 	await db.write((tx) =>

@@ -1,11 +1,11 @@
 import MailComposer from 'nodemailer/lib/mail-composer';
-import { pictureCid } from '../../../core/copy/letter';
+import { pictureCid } from '../../../core/copy/picture-cid';
+import type { EmailLetter } from '../../../core/copy/letter';
 import type { Db } from '../../db/open';
 import { mailOf } from '../../gateway/mail-letter';
 import { dispatchLetters } from '../sheet/letters';
 import { filesThere } from './files-there';
 import { districtMailbox, type LetterOut, type LettersHouse } from './letter-out';
-import { likeIt, type WrittenLetter } from './written-letters';
 
 /** Whose copy it is; a copy by another way than mail has an address that leads nowhere (RFC 2606 section 2). */
 async function readerOf(db: Db, copyId: number) {
@@ -21,15 +21,23 @@ async function readerOf(db: Db, copyId: number) {
 	return { name, address: address ?? `reader-${personId}@inbox.invalid` };
 }
 
+/** A letter that is put together: of which copy, what it says, and what is remarked about it. */
+interface Composed {
+	readonly dispatchId: number;
+	readonly copyId: number;
+	/** When it left (instant, ms). */
+	readonly at: number;
+	readonly letter: EmailLetter;
+	/** The one that it left with; that of the dispatch in its language where none is said. */
+	readonly messageId?: string;
+	readonly comments: string;
+}
+
 /** What a dispatch says, put together as the letter that one of its readers got. */
 export async function composeLetter(
 	{ db, dataFolder }: LettersHouse,
-	written: WrittenLetter
+	{ dispatchId, copyId, at, comments, letter: { pictureIds, ...letter }, messageId }: Composed
 ): Promise<LetterOut> {
-	const {
-		of: { dispatchId, copyId, at },
-		letter: { pictureIds, ...letter }
-	} = written;
 	const own = await dispatchLetters(db, dispatchId);
 	const { address: from } = await districtMailbox(db);
 	const pictures = await filesThere(
@@ -38,7 +46,7 @@ export async function composeLetter(
 	);
 	const mail = mailOf({
 		...letter,
-		messageId: `<dispatch-${dispatchId}.${letter.language}@${from.split('@')[1]}>`,
+		messageId: messageId ?? `<dispatch-${dispatchId}.${letter.language}@${from.split('@')[1]}>`,
 		date: new Date(at),
 		from: { name: own.fromName, address: from },
 		to: await readerOf(db, copyId),
@@ -46,7 +54,7 @@ export async function composeLetter(
 		pictures: pictures.map((p) => ({ ...p, cid: pictureCid(p.id) })),
 		attached: await filesThere(dataFolder, own.attached)
 	});
-	const headers = { ...mail.headers, Comments: likeIt(written) };
+	const headers = { ...mail.headers, Comments: comments };
 	return {
 		...{ from, at: new Date(at) },
 		octets: await new MailComposer({ ...mail, headers } as never).compile().build()

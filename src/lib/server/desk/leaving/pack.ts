@@ -18,7 +18,7 @@ import { inMbox } from './mbox';
 import { readTable } from './read-table';
 import { leavingTables, textsTable } from './tables';
 import type { LeavingPart } from './types';
-import { writtenLetters, type WrittenLetter } from './written-letters';
+import { likeIt, writtenLetters, type WrittenLetter } from './written-letters';
 
 /** What packing stands on. */
 export interface PackHouse extends LettersHouse {
@@ -34,12 +34,19 @@ async function* mboxOf(letters: AsyncIterable<LetterOut>): AsyncGenerator<Buffer
 	for await (const letter of letters) yield Buffer.from(inMbox(letter.octets, letter), 'latin1');
 }
 
+/** What was written, as the letter that stands for all that are like it. */
+const asLetter = (written: WrittenLetter) => ({
+	...written.of,
+	letter: written.letter,
+	comments: likeIt(written)
+});
+
 /** What was written in a file of its own each and all of it as one, as texts, and what came back. Only words are held; files and pictures are read with the letter they go in. */
 async function letterEntries(house: LettersHouse): Promise<Entry[]> {
 	const written: WrittenLetter[] = [];
 	for await (const letter of writtenLetters(house)) written.push(letter);
 	async function* composed() {
-		for (const letter of written) yield await composeLetter(house, letter);
+		for (const letter of written) yield await composeLetter(house, asLetter(letter));
 	}
 	const texts = written
 		.filter(({ of }) => of.text > 0)
@@ -48,7 +55,7 @@ async function letterEntries(house: LettersHouse): Promise<Entry[]> {
 		['letters.mbox', () => Readable.from(mboxOf(composed()))],
 		...written.map((letter): Entry => [
 			`letters/${String(letter.of.dispatchId).padStart(6, '0')}-${fileName(letter.letter.language)}.eml`,
-			async () => Readable.from([(await composeLetter(house, letter)).octets])
+			async () => Readable.from([(await composeLetter(house, asLetter(letter))).octets])
 		]),
 		[textsTable.name, () => csvStream([textsTable.columns.map(([name]) => name), ...texts])],
 		['answers.mbox', () => Readable.from(mboxOf(answersOut(house)))]

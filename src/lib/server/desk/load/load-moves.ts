@@ -1,5 +1,6 @@
 import type { Db } from '../../db/open';
 import type { User } from '../../access/user';
+import { workZone } from '../../access/work-clock';
 import { may } from '../../access/may';
 import type { LoadWindow } from './load';
 import { DateTime } from 'luxon';
@@ -51,7 +52,7 @@ export async function suggestedMoves(
 	window: LoadWindow
 ): Promise<SuggestedMove[]> {
 	const time = await now(db);
-	const { zone } = window.times;
+	const zone = await workZone(db, user);
 	const rows = new Map((await movableRows(db, user)).map((r) => [r.id, r]));
 	const own = new Map<number, LoadEntry[]>();
 	for (const entry of window.entries) {

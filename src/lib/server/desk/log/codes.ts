@@ -1,3 +1,4 @@
+import { nameOfLanguage } from '../../../core/copy/language';
 /** Words for the codes that stand in the log. */
 
 const roleNames: Readonly<Record<string, string>> = {
@@ -59,6 +60,7 @@ const out: Readonly<Record<string, string>> = {
 	marks: 'a marker’s list',
 	deliveries: 'the copies of a dispatch',
 	account: 'the account of a dispatch',
+	letter: 'a letter as it left',
 	manifest: 'names and addresses of a sheet',
 	sheets: 'first-access sheets',
 	person: 'one person’s whole file',
@@ -85,11 +87,18 @@ const chapters: Readonly<Record<string, string>> = {
 	'text-provider': 'the text provider',
 	district: 'the district',
 	quiet: 'quiet hours and school days',
+	languages: 'the languages',
+	letterhead: 'the letterhead',
 	sending: 'hold, pace, price and load',
 	answers: 'links, answers and evidence',
 	files: 'files',
 	keeping: 'how long things are kept',
 	factor: 'the second factor'
 };
-/** "the mail server", of the code of a chapter of the settings. */
-export const chapterWords = (chapter: unknown): string => chapters[String(chapter)] ?? 'a chapter';
+/** "the mail server", of the code of a chapter of the settings; `school` names a school by its id. */
+export function chapterWords(chapter: unknown, school: (id: unknown) => string): string {
+	const [of, id] = String(chapter).split('-');
+	if (of === 'school') return `what ${school(id)} has of its own about time`;
+	if (of === 'words') return `a speaker has checked our words in ${nameOfLanguage(id ?? '')}`;
+	return chapters[String(chapter)] ?? 'a chapter';
+}

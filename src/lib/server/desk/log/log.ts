@@ -82,7 +82,7 @@ async function namesIn(db: Query, sql: string): Promise<ReadonlyMap<number, stri
 /** Rows as they are read, with the words that their codes stand for. */
 async function shown(db: Query, rows: readonly Row[]): Promise<LogLine[]> {
 	if (rows.length === 0) return [];
-	const { zone } = await readDistrict(db);
+	const { zone, clock: style } = await readDistrict(db);
 	const schools = await namesIn(db, 'SELECT id, name FROM school');
 	const ids = (what: string) => [
 		...new Set(rows.flatMap((r) => [values(r.before)[what], values(r.after)[what]]).filter(Number))
@@ -100,7 +100,7 @@ async function shown(db: Query, rows: readonly Row[]): Promise<LogLine[]> {
 	return rows.map((row): LogLine => {
 		const { id, at, by, session, act, thing, thingId, about } = row;
 		const words = logWords(act, {
-			...{ before: values(row.before), after: values(row.after), zone },
+			...{ before: values(row.before), after: values(row.after), zone, style },
 			about: about ?? (thing && (gone[thing] ?? `a ${thing} that is gone`)) ?? '',
 			person: (p) => people.get(Number(p)) ?? 'somebody',
 			school: (s) => schools.get(Number(s)) ?? 'a school',

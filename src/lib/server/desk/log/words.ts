@@ -1,5 +1,5 @@
 import { count } from '../../../core/copy/count';
-import { dayTime } from '../../../core/time/zone';
+import { dayTime, type ClockStyle } from '../../../core/time/zone';
 import { dateWords } from '../../../core/time/said-day';
 import type { LoggedValues } from '../../access/log';
 import type { LogAct } from '../../db/models/log';
@@ -24,6 +24,8 @@ export interface Told {
 	readonly school: (id: unknown) => string;
 	readonly section: (id: unknown) => string;
 	readonly zone: string;
+	/** How a time of day is written. */
+	readonly style: ClockStyle;
 }
 
 /** A number of a line; lines are read that an older version of ours has written. */
@@ -32,8 +34,9 @@ const many = (n: unknown, one: string, more: string): string =>
 	`${count(num(n))} ${num(n) === 1 ? one : more}`;
 const dayOf = (day: unknown): string => (typeof day === 'string' ? dateWords(day) : 'some day');
 const copies = (n: unknown) => many(n, 'copy', 'copies');
-const when = (at: unknown, zone: string): string =>
-	typeof at === 'number' ? dayTime(at, zone) : 'no time';
+type ByClock = Pick<Told, 'zone' | 'style'>;
+const when = (at: unknown, { zone, style }: ByClock): string =>
+	typeof at === 'number' ? dayTime(at, zone, undefined, style) : 'no time';
 const days = ({ startsOn, endsOn }: LoggedValues): string =>
 	`${dayOf(startsOn)} until before ${dayOf(endsOn)}`;
 const text = (of: unknown): string => (typeof of === 'string' ? of : '');
@@ -45,24 +48,24 @@ const place = ({ school, section }: LoggedValues, told: Told): string =>
 		: school
 			? `at ${told.school(school)}`
 			: 'in the district';
-const span = ({ from, until }: LoggedValues, zone: string): string =>
+const span = ({ from, until }: LoggedValues, clock: ByClock): string =>
 	[
-		typeof from === 'number' && from > 0 ? ` from ${dayTime(from, zone)}` : '',
-		typeof until === 'number' ? ` until ${dayTime(until, zone)}` : ''
+		typeof from === 'number' && from > 0 ? ` from ${when(from, clock)}` : '',
+		typeof until === 'number' ? ` until ${when(until, clock)}` : ''
 	].join('');
 
 /** The sentence of each act, after the name of who did it. */
 const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
-	'sheet-scheduled': ({ about, after, zone }) =>
-		`scheduled ${about}: ${copies(after.copies)}${after.leavesAt === undefined ? '' : `, leaving ${when(after.leavesAt, zone)}`}${after.urgent ? ', urgently' : ''}`,
-	'sheet-moved': ({ about, before, after, zone }) =>
-		`moved ${about} from ${when(before.leavesAt, zone)} to ${when(after.leavesAt, zone)}`,
-	'sheet-called-back': ({ about, before, zone }) =>
-		`called ${about} back before it left ${when(before.leavesAt, zone)}`,
+	'sheet-scheduled': ({ about, after, ...clock }) =>
+		`scheduled ${about}: ${copies(after.copies)}${after.leavesAt === undefined ? '' : `, leaving ${when(after.leavesAt, clock)}`}${after.urgent ? ', urgently' : ''}`,
+	'sheet-moved': ({ about, before, after, ...clock }) =>
+		`moved ${about} from ${when(before.leavesAt, clock)} to ${when(after.leavesAt, clock)}`,
+	'sheet-called-back': ({ about, before, ...clock }) =>
+		`called ${about} back before it left ${when(before.leavesAt, clock)}`,
 	'sheet-stopped': ({ about, after }) =>
 		`stopped ${about}: ${copies(after.stopped)} not sent, ${count(num(after.left))} had left`,
-	'sheet-resumed': ({ about, after, zone }) =>
-		`let ${about} go on, leaving ${when(after.leavesAt, zone)}`,
+	'sheet-resumed': ({ about, after, ...clock }) =>
+		`let ${about} go on, leaving ${when(after.leavesAt, clock)}`,
 	'sheet-once-more': ({ about, after }) => `had ${copies(after.copies)} of ${about} sent once more`,
 	'sheet-waits': ({ about, after, person }) =>
 		`held ${about} up: ${person(after.of)} may no longer send it`,
@@ -72,12 +75,12 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'standing-ended': ({ about }) => `ended ${about}, which waited for a marker`,
 	'put-back-released': ({ after }) =>
 		`let copies leave again from a database that was put back; ${copies(after.copies)} that were due were ${after.due === 'send' ? 'sent' : 'left out'}`,
-	'event-made': ({ about, after, zone }) =>
-		`made the event ${about}, ${when(after.startsAt, zone)}`,
-	'event-changed': ({ about, before, after, zone }) =>
+	'event-made': ({ about, after, ...clock }) =>
+		`made the event ${about}, ${when(after.startsAt, clock)}`,
+	'event-changed': ({ about, before, after, ...clock }) =>
 		before.startsAt === after.startsAt
 			? `changed the event ${about}`
-			: `moved the event ${about} from ${when(before.startsAt, zone)} to ${when(after.startsAt, zone)}; ${many(after.reminders, 'reminder', 'reminders')} moved with it`,
+			: `moved the event ${about} from ${when(before.startsAt, clock)} to ${when(after.startsAt, clock)}; ${many(after.reminders, 'reminder', 'reminders')} moved with it`,
 	'event-called-off': ({ about, after }) =>
 		`called the event ${about} off; ${many(after.reminders, 'reminder waits', 'reminders wait')}`,
 	'closure-put': ({ after }) => `put down days without school: ${days(after)}`,
@@ -93,8 +96,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'marker-changed': ({ about, after }) =>
 		`set the marker ${about} for ${many(after.students, 'student', 'students')}`,
 	'marker-given-up': ({ about }) => `gave the marker ${about} up`,
-	'link-given': ({ about, after, zone }) =>
-		`made a link to the inbox of ${about}, which ends ${when(after.endsAt, zone)}`,
+	'link-given': ({ about, after, ...clock }) =>
+		`made a link to the inbox of ${about}, which ends ${when(after.endsAt, clock)}`,
 	'links-ended': ({ about }) => `ended every link to the inbox of ${about}`,
 	'section-open': ({ about, after }) =>
 		after.open
@@ -137,13 +140,14 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 			? `turned the second factor of ${about} off`
 			: 'turned their second factor off',
 	'role-given': (told) =>
-		`made ${told.about} ${roleWords(told.after.role)} ${place(told.after, told)}${span(told.after, told.zone)}`,
+		`made ${told.about} ${roleWords(told.after.role)} ${place(told.after, told)}${span(told.after, told)}`,
 	'role-ended': (told) =>
 		`ended that ${told.about} is ${roleWords(told.before.role)} ${place(told.before, told)}`,
 	'rights-changed': ({ before, after }) =>
 		`changed what ${roleWords(after.role)} can do: from ${list(before.rights) || 'nothing'} to ${list(after.rights) || 'nothing'}`,
 	founded: () => 'set the district up, and was its first to sign in',
-	'setting-changed': ({ after }) => `changed the settings: ${chapterWords(after.chapter)}`,
+	'setting-changed': ({ after: { chapter }, school }) =>
+		`changed the settings: ${chapterWords(chapter, school)}`,
 	refused: ({ after }) => `tried to ${actWords(after.what)}, and may not`,
 	'packed-up': ({ after }) => `packed up what the district takes along: ${list(after.parts)}`,
 	'went-out': ({ about, after }) =>

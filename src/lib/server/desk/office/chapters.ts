@@ -2,7 +2,7 @@ import { has } from '../../access/rights';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import { chapters } from '../district/chapters';
-import { chapterCodes } from '../district/change';
+import { chapterCodes } from '../district/subject';
 import type { Chapter } from './types';
 
 /** The chapters of Settings that somebody may open, in their order. */
@@ -14,10 +14,10 @@ export function chaptersOf(user: User): Chapter[] {
 					{ path: '/settings/mail', name: 'Mail server' },
 					{ path: '/settings/texts', name: 'Text provider' },
 					{ path: '/settings/identity', name: 'Identity provider' },
-					...chapterCodes.map((code) => ({
-						path: `/settings/chapter/${code}`,
-						name: chapters[code].name
-					}))
+					...chapterCodes.flatMap((code) => [
+						{ path: `/settings/chapter/${code}`, name: chapters[code].name },
+						...(code === 'quiet' ? [{ path: '/settings/schools', name: 'Schools' }] : [])
+					])
 				]
 			: []),
 		...(may(user, 'accounts')

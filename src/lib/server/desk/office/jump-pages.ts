@@ -25,6 +25,7 @@ const chapterWords: Readonly<Record<string, string>> = {
 	'/settings/mail': 'smtp email',
 	'/settings/texts': 'sms smpp phone',
 	'/settings/identity': 'openid oidc single sign on',
+	'/settings/schools': 'zone quiet hours school day clock',
 	'/settings/work': 'accounts users colleagues invite',
 	'/settings/roles': 'rights permissions',
 	'/settings/leaving': 'export download csv mbox',

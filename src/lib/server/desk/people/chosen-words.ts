@@ -1,5 +1,6 @@
 import { clockOfMinute, clockWords } from '../../../core/time/zone';
 import { ownTime, type DeclinedRow } from '../../db/models/roster';
+import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
 
 /** What somebody has chosen for themselves, as phrases. */
@@ -11,7 +12,8 @@ export async function chosenWords(db: Query, id: number): Promise<string[]> {
 	const { quietFrom, quietTo, digestAt, zone } = (await db.rows(ownTime).one({ personId: id })) ?? {
 		...{ quietFrom: null, quietTo: null, digestAt: null, zone: null }
 	};
-	const said = (minute: number) => clockWords(clockOfMinute(minute));
+	const { clock: style } = await readDistrict(db);
+	const said = (minute: number) => clockWords(clockOfMinute(minute), style);
 	return [
 		...declined.map((d) => `no ${d.kind}s by ${d.way}`),
 		...(digestAt === null ? [] : [`one letter a day, at ${said(digestAt)}`]),

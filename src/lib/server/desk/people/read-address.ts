@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
 import type { AddressRow } from '../../db/models/roster';
@@ -16,7 +17,7 @@ export async function readAddress(
 			? { value: mail.value }
 			: { why: `“${typed}” is no mail address: ${mail.why}. Nothing was changed.` };
 	}
-	const phone = toE164(typed);
+	const phone = toE164(typed, (await readDistrict(tx)).country);
 	if (phone === null)
 		return {
 			why: `“${typed}” is no phone number. Write it with its area code, or with + and the country code.`

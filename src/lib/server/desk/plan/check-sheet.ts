@@ -100,7 +100,8 @@ export async function checkSheet(
 			timing: sheet.timing,
 			moments: planned.moments,
 			now: planned.now,
-			zone: times.zone,
+			zone: planned.zone,
+			style: times.style,
 			holdMinutes: sheet.holdMinutes,
 			mayUrgent: may(user, 'send-urgently'),
 			notUrgently: sheet.timing.urgent

@@ -16,7 +16,7 @@ const pastDays = 90;
 
 /** When people like those of a sheet read soonest, as a hint; empty where too little is known. Nobody's own reading is told. */
 export async function goodTimeHint(db: Db, user: User, sending: Sending): Promise<string> {
-	const { manifest, times, now } = await planSheet(db, user, sending);
+	const { manifest, zone, now } = await planSheet(db, user, sending);
 	if (manifest.copies.length === 0) return '';
 	const step = Math.max(1, Math.floor(manifest.recipients.length / mostReaders));
 	const readers = manifest.recipients.filter((_, i) => i % step === 0).map((r) => r.personId);
@@ -24,8 +24,7 @@ export async function goodTimeHint(db: Db, user: User, sending: Sending): Promis
 	const hourOf = (at: number): number => {
 		const quarter = Math.floor(at / 900_000);
 		let hour = hours.get(quarter);
-		if (hour === undefined)
-			hours.set(quarter, (hour = Number(localOf(at, times.zone).slice(11, 13))));
+		if (hour === undefined) hours.set(quarter, (hour = Number(localOf(at, zone).slice(11, 13))));
 		return hour;
 	};
 	const habits = await habitsOf(db, readers);

@@ -55,12 +55,12 @@ function personOf(
 
 /** Copies by whoever reads them: the one they are addressed to, and those who share the address. */
 function copiesByPerson({
-	planned: { roster, manifest, times },
+	planned: { roster, manifest, zone, times },
 	written
 }: Said): ReadonlyMap<number, ManifestPerson['copies'][number][]> {
 	const of = new Map<number, ManifestPerson['copies'][number][]>();
 	manifest.copies.forEach(({ personId, way, address, alsoFor, studentIds, step }, i) => {
-		const at = dayTime(manifest.dueAt[i]!, times.zone);
+		const at = dayTime(manifest.dueAt[i]!, zone, undefined, times.style);
 		const waits = manifest.inDigest[i]
 			? `${at}, in their daily digest`
 			: manifest.quietUntil[i] === null

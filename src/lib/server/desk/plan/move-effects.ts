@@ -1,3 +1,5 @@
+import { zoneOf } from '../../../core/time/clocks';
+import { workZone } from '../../access/work-clock';
 import { dayLoad, loadOf, type Load, type LoadEntry } from '../../../core/plan/load';
 import { localOf, placeLocal } from '../../../core/time/local';
 import { localDays } from '../../../core/time/zone';
@@ -6,7 +8,7 @@ import type { Db } from '../../db/open';
 import { loadOfDispatch, loadOfPlan, loadWindow } from '../load/load';
 import { planSheet } from './plan-sheet';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
-import { readTimes } from '../../db/calendar';
+import { readClocks } from '../../db/calendar';
 import type { MoveEffect } from './types';
 import { movableRows } from '../load/load-moves';
 
@@ -42,7 +44,7 @@ async function inHand(db: Db, user: User, id: number, zone: string): Promise<InH
 	if (!draft) return null;
 	const sheet = sheetOfRow(draft);
 	if (sheet.timing.when.kind !== 'at') return null;
-	const { at } = placeLocal(sheet.timing.when.at, zone);
+	const { at } = placeLocal(sheet.timing.when.at, zoneOf(await readClocks(db), sheet.timing.clock));
 	const { manifest } = await planSheet(db, user, sheet, { at, endsAt: null });
 	const parts = await loadOfPlan(db, manifest);
 	return { at, counted: false, parts: parts.map((p) => ({ ...p, byDays: daysFrom(at, p.date) })) };
@@ -58,7 +60,7 @@ export async function moveEffects(
 	dispatchId: number,
 	from: string
 ): Promise<MoveEffect[]> {
-	const { zone } = await readTimes(db);
+	const zone = await workZone(db, user);
 	const window = await loadWindow(db, localDays(from, 7, zone));
 	const { load, days, times } = window;
 	const hand = await inHand(db, user, dispatchId, zone);

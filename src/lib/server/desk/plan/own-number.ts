@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { address } from '../../db/models/roster';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { z } from 'zod';
@@ -35,7 +36,7 @@ export async function setOwnNumber(
 	user: User,
 	typed: string
 ): Promise<{ ok: true; number: string } | { ok: false; why: string }> {
-	const number = toE164(typed);
+	const number = toE164(typed, (await readDistrict(db)).country);
 	if (number === null) {
 		return { ok: false, why: `"${typed}" is no phone number. Write it like (207) 555-0143.` };
 	}

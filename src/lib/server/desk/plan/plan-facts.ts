@@ -4,7 +4,9 @@ import type { Wording } from '../../../core/copy/words';
 import { fullName, type Roster } from '../../../core/roster/roster';
 import { copyFacts, type CopyFacts } from '../../../core/copy/values';
 import type { User } from '../../access/user';
-import { factBook, type FactBook } from '../../db/copy-facts';
+import type { Clocks } from '../../../core/time/clocks';
+import { readClocks } from '../../db/calendar';
+import { factBook, zoneOfStudents, type FactBook } from '../../db/copy-facts';
 import { marksOf } from '../../db/markers';
 import type { Query } from '../../db/open';
 import { markersThere } from '../audience/markers-seen';
@@ -12,12 +14,14 @@ import { markersThere } from '../audience/markers-seen';
 /** What planned copies can say: of sections and schools, and of the markers that the wording speaks of and its writer may use. */
 export interface PlanBook extends FactBook {
 	readonly marks: ReadonlyMap<number, ReadonlyMap<number, string>>;
+	readonly clocks: Clocks;
 }
 
 export async function planBook(db: Query, user: User, wording: Wording): Promise<PlanBook> {
 	const named = markersNamed(JSON.stringify(wording));
 	return {
 		...(await factBook(db)),
+		clocks: await readClocks(db),
 		marks: await marksOf(db, await markersThere(db, user, named))
 	};
 }
@@ -39,8 +43,12 @@ export function plannedFacts(
 	copy: Pick<PlannedCopy, 'personId' | 'studentIds'>
 ): CopyFacts {
 	const reader = roster.person(copy.personId) ?? { givenName: '', familyName: '' };
+	const students = copy.studentIds.flatMap((id) => roster.person(id) ?? []);
 	return copyFacts(
-		{ ...reader, zone: roster.ownTime(copy.personId)?.zone ?? null },
+		{
+			...reader,
+			zone: roster.ownTime(copy.personId)?.zone ?? zoneOfStudents(book.clocks, students)
+		},
 		copy.studentIds.flatMap((id) => {
 			const student = roster.person(id);
 			if (!student) return [];

@@ -7,6 +7,7 @@ import type { Handling } from '../../../core/plan/handling';
 import { planManifest } from '../../../core/plan/plan-manifest';
 import type { Manifest } from '../../../core/plan/manifest';
 import { timed, type TimedManifest } from '../../../core/plan/times';
+import { zoneOf } from '../../../core/time/clocks';
 import { comingMoments, momentsOf, type Moment } from '../../../core/time/timing';
 import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
@@ -38,6 +39,8 @@ export interface Planned extends Reached {
 	/** The instant (ms) it was planned at. */
 	readonly now: number;
 	readonly times: Times;
+	/** Of the clock that its times are meant by. */
+	readonly zone: string;
 	/** The event it is set by, where there is one. */
 	readonly event: SchoolEvent | null;
 	/** What all of it rests on: see {@link isStillSo}. */
@@ -161,10 +164,11 @@ export async function planSheet(
 	const time = await now(db);
 	const times = at?.times ?? (await readTimes(db));
 	const event = await eventOf(db, eventId);
+	const zone = zoneOf(times.clocks, timing.clock);
 	const moments = momentsOf(timing, {
 		now: time,
 		holdMinutes,
-		zone: times.zone,
+		zone,
 		event,
 		isSchoolDay: times.isSchoolDay
 	});
@@ -210,6 +214,7 @@ export async function planSheet(
 		moment,
 		now: time,
 		times,
+		zone,
 		event,
 		restsOn
 	};

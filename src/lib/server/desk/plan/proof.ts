@@ -1,13 +1,8 @@
 import { proof as proofs } from '../../db/models/dispatch';
 import { fold } from '../../../core/format/fold';
 import { flowed } from '../../../core/copy/flowed';
-import {
-	aboutLine,
-	lettersOf,
-	pictureCid,
-	type EmailLetter,
-	type LetterCopy
-} from '../../../core/copy/letter';
+import { aboutLine, lettersOf, type EmailLetter, type LetterCopy } from '../../../core/copy/letter';
+import { pictureCid } from '../../../core/copy/picture-cid';
 import { measureText } from '../../../core/copy/segments';
 import { usableAddress } from '../../../core/plan/usable-address';
 import type { PlannedCopy } from '../../../core/plan/manifest';
@@ -117,7 +112,9 @@ export async function proofOf(
 	if (!recipient) return null;
 	const sender = await readSender(db, user.personId);
 	const district = await readDistrict(db);
-	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), planned.moment.at, null);
+	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), {
+		...{ leavesAt: planned.moment.at, zone: planned.zone, dispatchId: null }
+	});
 	const letters = lettersOf(sheet.wording, frame);
 	const book = await planBook(db, user, sheet.wording);
 	const link = linkLike(publicUrl);

@@ -24,17 +24,13 @@ export async function textLengths(
 	user: User,
 	sheet: Sheet
 ): Promise<TextLengths | null> {
-	const { roster, manifest } = await planSheet(db, user, sheet);
+	const { roster, manifest, zone } = await planSheet(db, user, sheet);
 	const copies = manifest.copies.filter((c) => c.way === 'text');
 	if (copies.length === 0) return null;
 	const book = await planBook(db, user, sheet.wording);
-	const frame = await frameOf(
-		db,
-		await readSender(db, user.personId),
-		sheet.letter,
-		await now(db),
-		null
-	);
+	const frame = await frameOf(db, await readSender(db, user.personId), sheet.letter, {
+		...{ leavesAt: await now(db), zone, dispatchId: null }
+	});
 	const writers = new Map<string, { language: string; writer: TextWriter }>();
 	const link = linkLike(publicUrl);
 	const samples: { units: number; index: number }[] = [];

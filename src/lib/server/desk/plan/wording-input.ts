@@ -96,7 +96,7 @@ export async function wordingInput(
 	db: Query,
 	user: User,
 	sheet: Sheet,
-	{ roster, manifest, moment, now: time }: Planned,
+	{ roster, manifest, moment, zone, now: time }: Planned,
 	tally: Tally
 ): Promise<WordingInput> {
 	const district = await readDistrict(db);
@@ -109,7 +109,7 @@ export async function wordingInput(
 		replyTo: sheet.letter.replyTo,
 		now: time,
 		leavesAt: moment.at,
-		zone: district.zone,
+		zone,
 		languages: languageCounts(roster, manifest, sheet.wording),
 		emptyFields: emptyFields(
 			roster,

@@ -7,7 +7,8 @@ import { shareOf } from '../../../core/track/share';
 import type { User } from '../../access/user';
 import { isOver } from '../../../core/track/over';
 import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
+import { zoneOf } from '../../../core/time/clocks';
+import { readTimes } from '../../db/calendar';
 import type { Db } from '../../db/open';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
@@ -25,7 +26,8 @@ const mostReasons = 12;
 export async function readAccount(db: Db, user: User, id: number): Promise<Account | null> {
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
-	const { zone } = await readDistrict(db);
+	const { clocks, style } = await readTimes(db);
+	const zone = zoneOf(clocks, head.clock);
 	const time = await now(db);
 	const coverage = (await coverageBy(db, [id])).get(id)!;
 	const span = await spanOf(db, id);
@@ -33,8 +35,13 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		subject: head.subject,
 		sender: head.sender,
 		audience: head.audience,
-		ways: turnsWords(JSON.parse(head.ways) as Way[], turnsSchema.parse(JSON.parse(head.turns))),
+		ways: turnsWords(
+			JSON.parse(head.ways) as Way[],
+			turnsSchema.parse(JSON.parse(head.turns)),
+			style
+		),
 		zone,
+		style,
 		...span,
 		now: time,
 		allLeft: head.state === 'sent',

@@ -105,7 +105,7 @@ export async function makeChase(db: Db, user: User, dispatchId: number): Promise
 		chases: dispatchId,
 		copies: { ...usualCopies, perStudent: before.copies.perStudent, leastTried: true },
 		board: usualBoard,
-		timing: { when: { kind: 'now' }, ends: null, urgent: false },
+		timing: { when: { kind: 'now' }, ends: null, clock: null, urgent: false },
 		// Another's files are theirs to send.
 		letter: row.senderId === user.personId ? before.letter : { ...before.letter, files: [] }
 	};

@@ -24,6 +24,8 @@ export interface Head {
 	waits: string | null;
 	roundId: number | null;
 	chases: number | null;
+	/** The school by whose clock it was set; null for the district's. */
+	clock: number | null;
 	expected: string;
 }
 
@@ -35,7 +37,8 @@ export async function dispatchHead(db: Query, user: User, id: number): Promise<H
 			`SELECT dispatch.id, subject, body, audience_words AS audience,
 				given_name || ' ' || family_name AS sender, sender_id AS senderId, state, ways, turns,
 				scheduled_at AS scheduledAt, leaves_at AS leavesAt, sent_at AS sentAt, ends_at AS endsAt,
-				waits, round_id AS roundId, chases, expected
+				waits, round_id AS roundId, chases, expected,
+				json_extract(timing, '$.clock') AS clock
 			FROM dispatch JOIN person ON person.id = sender_id
 			WHERE dispatch.id = $id AND state != 'draft' AND ${condition.sql}`,
 			{ id, ...condition.bind }

@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { toE164 } from '../../../core/format/phone';
 import { hashToken, newNonces, personToken } from '../../access/tokens';
@@ -48,7 +49,7 @@ async function readersAt(
  */
 export async function askForLink(db: Db, key: Buffer, typed: string): Promise<boolean> {
 	const mail = checkMailAddress(typed);
-	const phone = toE164(typed);
+	const phone = toE164(typed, (await readDistrict(db)).country);
 	if (!mail.ok && phone === null) return false;
 	const to = mail.ok
 		? ({ way: 'email', value: mail.value } as const)

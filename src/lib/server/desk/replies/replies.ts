@@ -5,7 +5,7 @@ import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { groupBy } from '../../../core/group-by';
-import { readDistrict } from '../../db/district';
+import { workZone } from '../../access/work-clock';
 import { found } from '../../db/search';
 import type { Bind, Db, Query } from '../../db/open';
 import { awayNote } from './away';
@@ -176,7 +176,7 @@ export async function repliesView(
 	look: Look,
 	openId: number | null = null
 ): Promise<RepliesView> {
-	const { zone } = await readDistrict(db);
+	const zone = await workZone(db, user);
 	const time = Math.round(await now(db));
 	const choice = chosen(user, look, time);
 	const grouped =

@@ -1,5 +1,5 @@
 import { textIn, type DeliveryRow } from '../../db/models/delivery';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { likenessOf } from '../../../core/talk/alike';
 import { textCommand } from '../../../core/talk/keyword';
 import { now } from '../../clock';
@@ -27,7 +27,8 @@ const askedMs = 86_400_000;
 const mostWords = 10_000;
 
 /** A phone's number in E.164, as far as it is one. */
-const phoneOf = (from: string): string => toE164(from.startsWith('+') ? from : `+${from}`) ?? from;
+const phoneOf = (from: string): string =>
+	keptNumber(from.startsWith('+') ? from : `+${from}`) ?? from;
 
 /** A whole text, as it is taken. */
 type Text = Pick<IncomingText, 'from' | 'to' | 'words'>;

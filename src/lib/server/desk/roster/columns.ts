@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { fold } from '../../../core/format/fold';
@@ -62,7 +63,7 @@ export async function proposeColumns(db: Query, table: ListTable): Promise<Colum
 	return {
 		heading: heading.map((title) => title.slice(0, mostCell)),
 		examples: shown,
-		columns: remembered ? columns : matchColumns(heading, rows),
+		columns: remembered ? columns : matchColumns(heading, rows, (await readDistrict(db)).country),
 		complete: remembered && !mended && known!.complete === 1,
 		said: remembered,
 		remembered

@@ -1,5 +1,5 @@
 import { writeCsv } from '../../../core/format/csv';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { groupBy } from '../../../core/group-by';
 import { listFields, type ListField } from '../../../core/roster/list/fields';
 import type { Query } from '../../db/open';
@@ -96,7 +96,7 @@ function lineOf(tie: TieOut, addresses: readonly AddressOut[], secret: Buffer): 
 	const first = (way: AddressOut['way'], slots: readonly (string | null)[]) =>
 		addresses.find(
 			(a) =>
-				a.way === way && slots.includes(a.slot) && (way === 'email' || toE164(a.value) !== null)
+				a.way === way && slots.includes(a.slot) && (way === 'email' || keptNumber(a.value) !== null)
 		);
 	const sms = first('text', ['sms', null]);
 	const phone = first('text', ['phone']);

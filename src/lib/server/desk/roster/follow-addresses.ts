@@ -1,4 +1,4 @@
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import type { WayOut } from '../../../core/roster/way';
 import { free } from '../../db/copy-state';
 import type { Query } from '../../db/open';
@@ -17,7 +17,7 @@ interface Moved {
 
 /** As it stands on a copy, whatever it is written like on file. */
 const onCopy = (way: WayOut, value: string): string =>
-	(way === 'text' ? (toE164(value) ?? value) : value).toLowerCase();
+	(way === 'text' ? (keptNumber(value) ?? value) : value).toLowerCase();
 
 const mark = (personId: number, way: WayOut, address: string): string =>
 	`${personId} ${way} ${address.toLowerCase()}`;

@@ -1,7 +1,7 @@
 import { emptyBook, type Book } from '../../../core/format/oneroster/book';
 import type { RoleLine, UserLine } from '../../../core/format/oneroster/lines';
 import { checkMailAddress } from '../../../core/format/mail-address';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { groupBy } from '../../../core/group-by';
 import { gradeCodeOf } from '../../../core/roster/grade';
 import type { RosterRows } from '../../../core/roster/types';
@@ -96,7 +96,7 @@ function addressesOf(list: RosterRows['addresses']): Pick<UserLine, 'email' | 's
 	const emails = list.flatMap((a) =>
 		a.way === 'email' && checkMailAddress(a.value).ok ? [a.value] : []
 	);
-	const phones = list.flatMap((a) => (a.way === 'text' ? (toE164(a.value) ?? []) : []));
+	const phones = list.flatMap((a) => (a.way === 'text' ? (keptNumber(a.value) ?? []) : []));
 	return { email: emails[0] ?? null, sms: phones[0] ?? null, phone: phones[1] ?? null };
 }
 

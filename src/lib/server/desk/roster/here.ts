@@ -6,7 +6,7 @@ import {
 	type Slot,
 	type ThingKind
 } from '../../../core/roster/things';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { groupBy } from '../../../core/group-by';
 import type { Query } from '../../db/open';
 import { isNumbered, type Known, type NumberedKind } from './known';
@@ -137,7 +137,7 @@ export function addressFor(
 ): KeptRow<'address'> | undefined {
 	const way = slot === 'email' ? 'email' : 'text';
 	const same = (a: string) =>
-		way === 'email' ? a.toLowerCase() === value?.toLowerCase() : toE164(a) === value;
+		way === 'email' ? a.toLowerCase() === value?.toLowerCase() : keptNumber(a) === value;
 	return (
 		addresses.find((a) => a.slot === slot) ??
 		addresses.find(

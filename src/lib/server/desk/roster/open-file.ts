@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { listIn, readList, readListTable, type ListTable } from '../../reading/roster/list';
 import {
 	linesAsTheyStand,
@@ -36,32 +37,33 @@ export async function openFile(
 	const folder = tablesFolder(dataFolder, fileId);
 	const { sourceId } = (await db.rows(rosterFile).one({ id: fileId }, ['sourceId']))!;
 	const { kind } = await sourceById(db, sourceId);
+	const { country } = await readDistrict(db);
 	if (kind === 'list') {
 		const name = await listIn(folder);
 		if (name === null)
 			throw new Broken(
 				'A contact list is one file: .csv, .tsv, .txt, .xlsx or .vcf. Bring it alone.'
 			);
-		return ofList(await readListTable(folder, name));
+		return ofList(await readListTable(folder, name), country);
 	}
 	const parts = await partsIn(folder);
 	return {
 		list: null,
 		bytes: parts.parts.reduce((sum, part) => sum + part.bytes, 1),
-		read: (_, seen) => readOneRoster(parts, seen),
+		read: (_, seen) => readOneRoster(parts, country, seen),
 		lines: (wanted) =>
 			linesAsTheyStand(parts, wanted as ReadonlyMap<RosterFile, ReadonlySet<number>>),
 		close: () => parts.close()
 	};
 }
 
-function ofList(table: ListTable): OpenFile {
+function ofList(table: ListTable, country: string): OpenFile {
 	return {
 		list: table,
 		bytes: table.bytes + 1,
 		read: (columns, seen) => {
 			seen(table.bytes);
-			return Promise.resolve(readList(table, columns!.columns, columns!.complete));
+			return Promise.resolve(readList(table, { ...columns!, country }));
 		},
 		lines: (wanted) => {
 			const numbers = wanted.get('contacts') ?? new Set<number>();

@@ -1,3 +1,4 @@
+import { readDistrict } from '../../db/district';
 import { matchColumns } from '../../../core/roster/list/match-columns';
 import type { ListField } from '../../../core/roster/list/fields';
 import { studentsAllowed } from '../../access/allowed';
@@ -74,7 +75,7 @@ export async function readStudentTable(
 	if (!table.ok) return table;
 	const rows = table.rows;
 	if (rows.length > mostRows) return { ok: false, why: 'The table has over 30,000 lines.' };
-	const columns = matchColumns(rows[0] ?? [], rows.slice(1, 200));
+	const columns = matchColumns(rows[0] ?? [], rows.slice(1, 200), (await readDistrict(db)).country);
 	const headed = columns.some((c) => c?.startsWith('student') || c === 'name');
 	const at = (row: readonly string[], ...fields: readonly ListField[]) =>
 		fields

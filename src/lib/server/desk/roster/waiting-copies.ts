@@ -1,5 +1,5 @@
 import type { WayOut } from '../../../core/roster/way';
-import { toE164 } from '../../../core/format/phone';
+import { keptNumber } from '../../../core/format/phone';
 import { now } from '../../clock';
 import { free } from '../../db/copy-state';
 import { delivery } from '../../db/models/delivery';
@@ -23,7 +23,7 @@ export async function addressMoved(
 	}
 ): Promise<void> {
 	const { personId, way } = moved;
-	const onCopy = (value: string) => (way === 'text' ? (toE164(value) ?? value) : value);
+	const onCopy = (value: string) => (way === 'text' ? (keptNumber(value) ?? value) : value);
 	const from = onCopy(moved.from);
 	const to = moved.to === null ? null : onCopy(moved.to);
 	await tx.run(

@@ -1,10 +1,13 @@
 import { writeDown } from '../../access/log';
 import { endOf, localTimeSchema } from '../../../core/time/timing';
-import { placeLocal, type LocalTime } from '../../../core/time/local';
+import { localOf, placeLocal, type LocalTime } from '../../../core/time/local';
 import { dayTime, nearTime } from '../../../core/time/zone';
 import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
+import { zoneOf } from '../../../core/time/clocks';
+import { workZone } from '../../access/work-clock';
+import { readClocks } from '../../db/calendar';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { replan } from './replan';
@@ -36,7 +39,9 @@ export async function moveDispatch(
 	to: LocalTime,
 	base: number
 ): Promise<DispatchMoved> {
-	const { zone } = await readDistrict(db);
+	// Whoever moves it says when by their own clock.
+	const zone = await workZone(db, user);
+	const { clock: style } = await readDistrict(db);
 	const refuse = (why: string, changed = false): DispatchMoved => ({ ok: false, why, changed });
 	const parsed = localTimeSchema.safeParse(to);
 	if (!parsed.success) return refuse(parsed.error.issues[0]!.message);
@@ -57,9 +62,9 @@ export async function moveDispatch(
 			const where =
 				row.state === 'draft'
 					? 'called it back or changed it'
-					: `changed it; it leaves ${dayTime(row.leavesAt!, zone)}`;
+					: `changed it; it leaves ${dayTime(row.leavesAt!, zone, undefined, style)}`;
 			return refuse(
-				`${row.changedBy ?? 'Somebody else'} has ${where} (${nearTime(row.changedAt, time, zone)}). Look again, then move it.`,
+				`${row.changedBy ?? 'Somebody else'} has ${where} (${nearTime(row.changedAt, time, zone, style)}). Look again, then move it.`,
 				true
 			);
 		}
@@ -67,17 +72,21 @@ export async function moveDispatch(
 			return refuse('Copies of it have left already; it can no longer be moved.');
 		}
 		if (at < time) {
-			return refuse(`${dayTime(at, zone)} is past. Choose a later time.`);
+			return refuse(`${dayTime(at, zone, undefined, style)} is past. Choose a later time.`);
 		}
 		const sheet = sheetOfRow(row);
 		const { ends } = sheet.timing;
-		const endsAt = endOf(ends, at, zone);
+		const own = zoneOf(await readClocks(tx), sheet.timing.clock);
+		const endsAt = endOf(ends, at, own);
 		if (endsAt !== null && endsAt <= at) {
 			return refuse(
-				`It is not sent any more after ${dayTime(endsAt, zone)}. Change its end in Write first.`
+				`It is not sent any more after ${dayTime(endsAt, own, undefined, style)}. Change its end in Write first.`
 			);
 		}
-		const timing = JSON.stringify({ ...sheet.timing, when: { kind: 'at', at: to } });
+		const timing = JSON.stringify({
+			...sheet.timing,
+			when: { kind: 'at', at: own === zone ? to : localOf(at, own) }
+		});
 		await writeDown(tx, {
 			...{ act: 'sheet-moved', by: user, to: ['dispatch', dispatchId], schoolId: row.schoolId },
 			...{ before: { leavesAt: row.leavesAt }, after: { leavesAt: at } }

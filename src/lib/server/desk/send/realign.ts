@@ -1,15 +1,31 @@
-import { endOf, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
+import { isDeepStrictEqual } from 'node:util';
+import { zoneOf, type Clocks } from '../../../core/time/clocks';
+import {
+	endOf,
+	momentsOf,
+	timingSchema,
+	type Moment,
+	type Timing
+} from '../../../core/time/timing';
 import { placeLocal } from '../../../core/time/local';
 import { dayName } from '../../../core/time/zone';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
-import { readDistrict, writeSetting } from '../../db/district';
+import { readSetting, writeSetting } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { planSheet } from '../plan/plan-sheet';
 import { departing, putScheduled, urgentValues } from './put-scheduled';
 import { dateValues, timingOf } from './rounds';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
-import { eventColumns, readTimes, toEvent, type EventRow, type Times } from '../../db/calendar';
+import {
+	eventColumns,
+	eventZones,
+	readClocks,
+	readTimes,
+	toEvent,
+	type EventRow,
+	type Times
+} from '../../db/calendar';
 import { clearPlan } from './write-plan';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -54,13 +70,13 @@ export async function realignRounds(db: Db, key: Buffer): Promise<number[]> {
 	const times = await readTimes(db);
 	const again: number[] = [];
 	for (const round of rounds) {
-		const timing = JSON.parse(round.timing) as Timing;
+		const timing = timingSchema.parse(JSON.parse(round.timing));
 		if (timing.when.kind !== 'round') continue;
 		const time = await now(db);
 		const moments = momentsOf(timing, {
 			now: time,
 			holdMinutes: 0,
-			zone: times.zone,
+			zone: zoneOf(times.clocks, timing.clock),
 			event: null,
 			isSchoolDay: times.isSchoolDay
 		});
@@ -88,9 +104,10 @@ async function moveDates(
 	roundId: number,
 	timing: Timing,
 	moments: readonly Moment[],
-	{ zone }: Times,
+	{ clocks }: Times,
 	time: number
 ): Promise<number[]> {
+	const zone = zoneOf(clocks, timing.clock);
 	const byKey = new Map(moments.map((m) => [m.key, m]));
 	const moved: number[] = [];
 	for (const row of await rowsOf(tx, roundId)) {
@@ -187,27 +204,31 @@ async function makeMissing(
 	}
 }
 
+/** What is planned by these clocks, as it is written down. */
+const markOf = ({ zone, schools }: Clocks): readonly unknown[] => [zone, [...schools]];
+const plannedClocks = 'planned-clocks';
+
 /**
- * Moves what was planned by local time when the district's zone has changed: events, and every
- * scheduled dispatch that nothing has left of. What leaves after a hold keeps its instant. Resolves to
- * the dispatches whose copies are to be worked out again; to none where the zone is the same.
+ * Moves what was planned by local time when the zone of the district or of a school has changed: events,
+ * and every scheduled dispatch that nothing has left of. What leaves after a hold keeps its instant. Resolves
+ * to the dispatches whose copies are to be worked out again; to none where no clock is another.
  */
 export async function realignZone(db: Db): Promise<number[]> {
 	return db.write(async (tx) => {
-		const { zone } = await readDistrict(tx);
-		const before = await tx.one<{ zone: string }>(
-			`SELECT value ->> '$' AS zone FROM setting WHERE key = 'planned-zone'`
-		);
-		if (before?.zone === zone) return [];
-		await writeSetting(tx, 'planned-zone', zone);
-		if (!before) return [];
+		const clocks = await readClocks(tx);
+		const before = await readSetting(tx, plannedClocks);
+		if (isDeepStrictEqual(before, markOf(clocks))) return [];
+		await writeSetting(tx, plannedClocks, markOf(clocks));
+		if (before === undefined) return [];
 		const time = await now(tx);
+		const zoneHere = await eventZones(tx, clocks);
 		for (const row of await tx.all<EventRow>(`SELECT ${eventColumns} FROM school_event`)) {
 			const event = toEvent(row);
+			const zone = zoneHere(event);
+			const [from, to] = [event.startsLocal, event.endsLocal].map((t) => placeLocal(t, zone).at);
+			if (from === event.startsAt && to === event.endsAt) continue;
 			await tx.run('UPDATE school_event SET starts_at = $from, ends_at = $to WHERE id = $id', {
-				id: event.id,
-				from: placeLocal(event.startsLocal, zone).at,
-				to: placeLocal(event.endsLocal, zone).at
+				...{ id: event.id, from: from!, to: to! }
 			});
 		}
 		const again: number[] = [];
@@ -216,9 +237,11 @@ export async function realignZone(db: Db): Promise<number[]> {
 			WHERE state = 'scheduled' AND json_extract(timing, '$.when.kind') = 'at' AND ${untouched}`
 		);
 		for (const row of rows) {
-			const { when, ends } = sheetOfRow(row).timing;
+			const { when, ends, clock } = sheetOfRow(row).timing;
 			if (when.kind !== 'at') continue;
+			const zone = zoneOf(clocks, clock);
 			const { at } = placeLocal(when.at, zone);
+			if (at === row.leavesAt) continue;
 			const endsAt = endOf(ends, at, zone);
 			const late = at < time;
 			await tx.run(
@@ -230,7 +253,7 @@ export async function realignZone(db: Db): Promise<number[]> {
 					ends: endsAt,
 					time,
 					waits: late
-						? 'The zone of the district was changed, and its time is past by the new one. Send it at another time or let it go.'
+						? 'The zone of its clock was changed, and its time is past by the new one. Send it at another time or let it go.'
 						: null
 				}
 			);
@@ -241,12 +264,6 @@ export async function realignZone(db: Db): Promise<number[]> {
 	});
 }
 
-/** Whether the district's zone is another than the one that was planned by; also where none was written down yet. */
-export async function zoneMoved(db: Query): Promise<boolean> {
-	return (
-		(await db.one(
-			`SELECT 1 FROM setting AS district LEFT JOIN setting AS planned ON planned.key = 'planned-zone'
-			WHERE district.key = 'district' AND planned.value ->> '$' IS NOT district.value ->> '$.zone'`
-		)) !== undefined
-	);
-}
+/** Whether a clock is another than the one that was planned by; also where none was written down yet. */
+export const zoneMoved = async (db: Query): Promise<boolean> =>
+	!isDeepStrictEqual(await readSetting(db, plannedClocks), markOf(await readClocks(db)));

@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { timed } from '../../../core/plan/times';
-import { comingMoments, momentsOf, type Moment, type Timing } from '../../../core/time/timing';
+import { zoneOf } from '../../../core/time/clocks';
+import {
+	comingMoments,
+	momentsOf,
+	timingSchema,
+	type Moment,
+	type Timing
+} from '../../../core/time/timing';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import type { Planned } from '../plan/plan-sheet';
@@ -171,12 +178,12 @@ export async function moveReminders(
 	);
 	const moved: Moved[] = [];
 	for (const round of rounds) {
-		const timing = JSON.parse(round.timing) as Timing;
+		const timing = timingSchema.parse(JSON.parse(round.timing));
 		const moments = new Map(
 			momentsOf(timing, {
 				now: time,
 				holdMinutes: 0,
-				zone: times.zone,
+				zone: zoneOf(times.clocks, timing.clock),
 				event,
 				isSchoolDay: times.isSchoolDay
 			}).map((m) => [m.key, m])

@@ -80,7 +80,7 @@ export async function putStanding(
 			audienceWords: words,
 			markerId,
 			holdMinutes: sheet.holdMinutes,
-			endsAt: placeLocal(until, planned.times.zone).at,
+			endsAt: placeLocal(until, planned.zone).at,
 			madeBy: user.personId,
 			madeAt: Math.round(await now(tx)),
 			expected: expectedOf(planned)

@@ -1,5 +1,6 @@
 import type { Departure } from '../../../core/plan/times';
 import { stepTimes, turnsInUse } from '../../../core/plan/turns';
+import { zoneOf } from '../../../core/time/clocks';
 import type { Moment } from '../../../core/time/timing';
 import type { Times } from '../../db/calendar';
 import type { Sending } from './sheet';
@@ -14,15 +15,19 @@ export function departureOf(
 		turns,
 		ways
 	}: Pick<Sending, 'turns' | 'ways'> & {
-		readonly timing: Pick<Sending['timing'], 'urgent'>;
+		readonly timing: Pick<Sending['timing'], 'urgent' | 'clock'>;
 	},
 	moment: Pick<Moment, 'at' | 'endsAt'>,
-	times: Pick<Times, 'zone' | 'pace'>,
+	times: Pick<Times, 'clocks' | 'pace'>,
 	eventAt: number | null
 ): Departure {
 	return {
 		leavesAt: moment.at,
-		turnsAt: stepTimes(moment.at, turnsInUse(turns, ways), times.zone).slice(1),
+		turnsAt: stepTimes(
+			moment.at,
+			turnsInUse(turns, ways),
+			zoneOf(times.clocks, timing.clock)
+		).slice(1),
 		endsAt: moment.endsAt,
 		// What is said after an event is of use for as long as anything else.
 		eventAt: eventAt !== null && eventAt > moment.at ? eventAt : null,

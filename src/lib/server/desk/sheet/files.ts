@@ -80,17 +80,22 @@ export const usableFiles = async (
 				}
 			);
 
-/** A file with its content's hash, for its owner and for the coordinator. */
+/** A file with its content's hash, for its owner, for the coordinator, and for everybody where it is the district's logo. */
 export const fileForUser = (
 	db: Query,
 	user: User,
 	id: number
 ): Promise<(KeptFile & { hash: string }) | undefined> =>
-	db.one(`SELECT ${columns}, hash FROM file WHERE id = $id AND ($all OR owner_id = $user)`, {
-		id,
-		user: user.personId,
-		all: may(user, 'speak-for-district') ? 1 : 0
-	});
+	// The logo stands in everybody's letters.
+	db.one(
+		`SELECT ${columns}, hash FROM file WHERE id = $id AND ($all OR owner_id = $user OR id =
+			(SELECT value ->> '$.letterhead.logo.fileId' FROM setting WHERE key = 'district'))`,
+		{
+			id,
+			user: user.personId,
+			all: may(user, 'speak-for-district') ? 1 : 0
+		}
+	);
 
 /** A file with its content's hash, for somebody to whom a copy of a dispatch that holds it has left; and the copies through which they have it. */
 export async function fileForPerson(

@@ -1,3 +1,5 @@
+import { zoneOf } from '../../../core/time/clocks';
+import { readClocks } from '../../db/calendar';
 import { remembering } from '../../db/remember';
 import { dispatch } from '../../db/models/dispatch';
 import {
@@ -8,7 +10,7 @@ import {
 } from '../../../core/copy/letter';
 import { wordLinks } from '../../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
-import { readDistrict } from '../../db/district';
+import { letterheadOf, readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
 import { letterSchema, type LetterSettings } from './sheet';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -61,13 +63,20 @@ export async function readSender(db: Query, personId: number): Promise<Sender> {
 	return row ?? { name: '', title: '', address: null };
 }
 
+/** When a letter leaves, by whose clock, and of which dispatch; null while it is a sheet. */
+interface LetterMoment {
+	/** Instant, ms. */
+	readonly leavesAt: number;
+	readonly zone: string;
+	readonly dispatchId: number | null;
+}
+
 /** What every copy has in common, for a sheet as for a dispatch that was sent. */
 export async function frameOf(
 	db: Query,
 	sender: Sender,
 	letter: LetterSettings,
-	leavesAt: number,
-	dispatchId: number | null
+	{ leavesAt, zone, dispatchId }: LetterMoment
 ): Promise<LetterFrame> {
 	const district = await readDistrict(db);
 	const stored = new Map((await storedFiles(db, letter)).map((f) => [f.id, f]));
@@ -76,7 +85,9 @@ export async function frameOf(
 			name: sender.name,
 			line: [sender.title, district.name].filter(Boolean).join(', ')
 		},
-		zone: district.zone,
+		zone,
+		style: district.clock,
+		letterhead: letterheadOf(district),
 		leavesAt,
 		sectionBefore: letter.sectionBefore,
 		sectionLine: letter.sectionLine,
@@ -110,26 +121,34 @@ const writers = remembering<DispatchLetters>(most);
 export async function dispatchLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
 	const row = await db.rows(dispatch).one({ id: dispatchId }, ['scheduledAt']);
 	// Called back and sent again it has another moment.
-	return writers.get(db, `${dispatchId} ${row?.scheduledAt}`, () => readLetters(db, dispatchId));
+	// And what stands around it is the district's, as it is now.
+	const { letterhead } = await readDistrict(db);
+	const mark = `${dispatchId} ${row?.scheduledAt} ${JSON.stringify(letterhead)}`;
+	return writers.get(db, mark, () => readLetters(db, dispatchId));
 }
 
 async function readLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
 	const row = (await db.one<
-		Pick<DispatchRow, 'wording' | 'letter' | 'kind' | 'senderId'> & { leavesAt: number }
+		Pick<DispatchRow, 'wording' | 'letter' | 'kind' | 'senderId'> & {
+			leavesAt: number;
+			clock: number | null;
+		}
 	>(
-		`SELECT wording, letter, kind, sender_id AS senderId, leaves_at AS leavesAt
-		FROM dispatch WHERE id = $id`,
+		`SELECT wording, letter, kind, sender_id AS senderId, leaves_at AS leavesAt,
+			json_extract(timing, '$.clock') AS clock FROM dispatch WHERE id = $id`,
 		{ id: dispatchId }
 	))!;
 	const letter = letterSchema.parse(JSON.parse(row.letter));
 	const wording: Wording = wordingSchema.parse(JSON.parse(row.wording));
 	const sender = await readSender(db, row.senderId);
-	const frame = await frameOf(db, sender, letter, row.leavesAt, dispatchId);
+	const frame = await frameOf(db, sender, letter, {
+		...{ leavesAt: row.leavesAt, zone: zoneOf(await readClocks(db), row.clock), dispatchId }
+	});
 	const district = await readDistrict(db);
 	const all = await db.all<StoredFile>(
 		`SELECT id, name, type, bytes, hash FROM file
-		WHERE id IN (SELECT file_id FROM dispatch_file WHERE dispatch_id = $id)`,
-		{ id: dispatchId }
+		WHERE id IN (SELECT file_id FROM dispatch_file WHERE dispatch_id = $id) OR id = $logo`,
+		{ id: dispatchId, logo: frame.letterhead.logo?.fileId ?? null }
 	);
 	const attachedIds = new Set(letter.files.flatMap((f) => (f.mode === 'attach' ? [f.fileId] : [])));
 	return {

@@ -42,3 +42,11 @@ export interface KeptWording {
 /** Words drafted in another language, or why there is no draft. */
 export type Drafted =
 	{ readonly ok: true; readonly words: Words } | { readonly ok: false; readonly why: string };
+
+/** A clock that a sheet's times can be meant by: a school's, or (null) the district's. */
+export interface ClockChoice {
+	readonly schoolId: number | null;
+	readonly name: string;
+	/** IANA name of its zone. */
+	readonly zone: string;
+}

@@ -1,6 +1,7 @@
 import { placeLocal } from '../../../core/time/local';
 import { timingSchema } from '../../../core/time/timing';
-import { readDistrict } from '../../db/district';
+import { zoneOf } from '../../../core/time/clocks';
+import { readClocks } from '../../db/calendar';
 import { overAt } from '../../../core/track/over';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
@@ -92,21 +93,25 @@ async function withCoverage(db: Db, user: User, rows: LineRow[]): Promise<Dispat
 		db,
 		rows.map((r) => r.id)
 	);
-	const { zone } = await readDistrict(db);
+	const clocks = await readClocks(db);
 	return rows.map((row) => {
 		const coverage = coverages.get(row.id)!;
 		const { expected, timing, senderId, endsAt, sentAt, ...line } = row;
 		const { gone } = line;
 		const byWay = JSON.parse(expected) as DispatchLine['byWay'];
 		const about = row.state === 'scheduled' && row.copies === 0;
-		const { when } = timingSchema.parse(JSON.parse(timing));
+		const { when, clock } = timingSchema.parse(JSON.parse(timing));
 		return {
 			...line,
 			overAt: overAt({ state: row.state, endsAt, sentAt }),
 			byWay,
 			about,
 			copies: about ? Object.values(byWay).reduce((sum, n) => sum + n, 0) : row.copies,
-			intendedAt: row.state === 'draft' && when.kind === 'at' ? placeLocal(when.at, zone).at : null,
+			clockZone: zoneOf(clocks, clock),
+			intendedAt:
+				row.state === 'draft' && when.kind === 'at'
+					? placeLocal(when.at, zoneOf(clocks, clock)).at
+					: null,
 			movable:
 				row.state !== 'sent' && gone === 0 && when.kind === 'at' && may(user, 'handle', senderId),
 			unit: coverage.unit,

@@ -6,7 +6,7 @@ import { tellDays } from '../../../core/track/habit';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import { readDistrict } from '../../db/district';
+import { workZone } from '../../access/work-clock';
 import type { Db } from '../../db/open';
 import { found } from '../../db/search';
 import { linesOf } from './dispatch-lines';
@@ -52,7 +52,7 @@ const over = `(state = 'sent' AND sent_at IS NOT NULL AND coalesce(ends_at, sent
 
 /** What a user may see and a search fits, as `fit`, with the state it is listed by. */
 async function fitting(db: Db, user: User, search: string) {
-	const { zone } = await readDistrict(db);
+	const zone = await workZone(db, user);
 	const time = await now(db);
 	const seen = scope(user).dispatches;
 	const day = dayIn(search, time, zone);

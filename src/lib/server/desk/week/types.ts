@@ -22,6 +22,8 @@ export interface DispatchLine {
 	readonly gone: number;
 	/** Whether the copies are only foreseen: too far ahead to be written down. */
 	readonly about: boolean;
+	/** IANA name of the zone of the clock that its time is meant by. */
+	readonly clockZone: string;
 	/** When a draft is meant to leave (instant, ms), where it says so. */
 	readonly intendedAt: number | null;
 	/** Whether it may still be moved by the user. */
@@ -100,6 +102,8 @@ interface WeekDay extends LocalDay {
 
 export interface WeekView {
 	readonly zone: string;
+	/** How a day is parted for whoever looks. */
+	readonly parts: readonly DayPart[];
 	readonly now: number;
 	readonly days: readonly WeekDay[];
 	readonly dispatches: number;

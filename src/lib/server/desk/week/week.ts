@@ -2,6 +2,7 @@ import { DateTime } from 'luxon';
 import { dayPartOf, localDays, weekBegins, weekOf, type LocalDay } from '../../../core/time/zone';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
+import { workClock, workZone } from '../../access/work-clock';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
@@ -19,7 +20,8 @@ import type { SchoolRow } from '../../db/models/roster';
 
 /** The week that holds `at` (or now), as the user may see it. */
 export async function weekView(db: Db, user: User, at?: number): Promise<WeekView> {
-	const { zone, weekStart } = await readDistrict(db);
+	const { weekStart } = await readDistrict(db);
+	const { zone, parts } = await workClock(db, user);
 	const time = await now(db);
 	const days = weekOf(at ?? time, zone, weekStart);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days[6]!.to }, 1000);
@@ -32,6 +34,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
 		zone,
+		parts,
 		now: time,
 		limit: window.times.loadLimit,
 		moves: loads.some((l) => l.over > 0) ? await suggestedMoves(db, user, window) : [],
@@ -46,7 +49,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 			for (const line of shown) {
 				const at = momentOf(line);
 				if (at < day.from || at >= day.to) continue;
-				tags[dayPartOf(at, zone)?.key ?? 'quiet'].push(line);
+				tags[dayPartOf(at, zone, parts)?.key ?? 'quiet'].push(line);
 			}
 			for (const list of Object.values(tags)) list.sort((a, b) => momentOf(a) - momentOf(b));
 			return {
@@ -120,7 +123,8 @@ async function dayNotes(
 
 /** The month that holds `at` (or now), in whole weeks. */
 export async function monthView(db: Db, user: User, at?: number): Promise<MonthView> {
-	const { zone, weekStart } = await readDistrict(db);
+	const { weekStart } = await readDistrict(db);
+	const zone = await workZone(db, user);
 	const time = await now(db);
 	const month = DateTime.fromMillis(at ?? time, { zone }).startOf('month');
 	const first = weekBegins(month, weekStart);

@@ -102,10 +102,22 @@ async function workbook(path: string, name: string): Promise<Pick<ListTable, 'ro
 }
 
 /** What a list says, line by line, by what its columns are; `complete` says that whoever is not in it is no contact any more. */
-export function readList(table: ListTable, columns: ListColumns, complete: boolean): ReadRoster {
+export function readList(
+	table: ListTable,
+	{
+		columns,
+		complete,
+		country
+	}: {
+		readonly columns: ListColumns;
+		readonly complete: boolean;
+		/** Where a number is of that names none (ISO 3166-1). */
+		readonly country: string;
+	}
+): ReadRoster {
 	const at = columns.indexOf('textsSince');
 	const dates = orderOf(at < 0 ? [] : table.rows.slice(0, 5_000).map((r) => r.cells[at] ?? ''));
-	const read = listLineReader({ heading: table.heading, columns, dates });
+	const read = listLineReader({ heading: table.heading, columns, dates, country });
 	const lines = new Map<string, ListLine>();
 	const numbers = new Map<string, number>();
 	const out = new Map<string, number>();

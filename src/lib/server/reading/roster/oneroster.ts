@@ -43,9 +43,10 @@ const mostLines = 5_000_000;
 const fileOf = (part: Part): RosterFile | undefined =>
 	rosterFiles.find((file) => `${file}.csv`.toLowerCase() === part.name.toLowerCase());
 
-/** Reads a OneRoster zip or its loose tables. `seen` hears how many octets are read. Ends with Broken where nothing of it can be trusted. */
+/** Reads a OneRoster zip or its loose tables; a number that names no country is of `country`. `seen` hears how many octets are read. Ends with Broken where nothing of it can be trusted. */
 export async function readOneRoster(
 	{ parts, others }: Parts,
+	country: string,
 	seen: (bytes: number) => void = () => {}
 ): Promise<ReadRoster> {
 	const remarks = others.map((name) => `“${name}” is no table and was not read.`);
@@ -84,7 +85,7 @@ export async function readOneRoster(
 		const part = present.get(file);
 		if (!part) continue;
 		const mode = manifest?.modes.get(file) ?? 'bulk';
-		const read = await readTable(file, version, mode, part, seen);
+		const read = await readTable(file, { version, mode, country }, part, seen);
 		(came as Record<RosterFile, unknown>)[file] = read.came;
 		for (const fault of read.faults) faults.push(fault);
 		tables.push({ name: part.name, lines: read.lines, mode, unknown: read.heading.unknown });
@@ -157,10 +158,16 @@ interface ReadTable {
 	readonly heading: Heading;
 }
 
+/** How a table is read: by which version, whether it is whole, and where a number is of that names no country (ISO 3166-1). */
+interface HowRead {
+	readonly version: Version;
+	readonly mode: Mode;
+	readonly country: string;
+}
+
 async function readTable(
 	file: RosterFile,
-	version: Version,
-	mode: Mode,
+	{ version, mode, country }: HowRead,
 	part: Part,
 	seen: (bytes: number) => void
 ): Promise<ReadTable> {
@@ -173,7 +180,7 @@ async function readTable(
 	let count = 0;
 	let before = 0;
 	const take = ({ cells, line }: TableRow, columns: Heading) => {
-		const read = readLine(file, version, columns, cells, line);
+		const read = readLine(file, version, { ...columns, country }, cells, line);
 		for (const fault of read.faults) faults.push(fault);
 		if (read.id === null) return;
 		const first = at.get(read.id);

@@ -1,5 +1,5 @@
 import { count } from '$lib/core/copy/count';
-import { clockTime, dayTime } from '$lib/core/time/zone';
+import { clockTime, dayTime } from '../../parts/clock';
 import type { Timing } from '$lib/core/time/timing';
 import type { Landing } from '$lib/server/desk/plan/types';
 

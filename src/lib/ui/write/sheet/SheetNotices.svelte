@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Button, InlineNotification } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '../../parts/clock';
 	import { bench } from '../../parts/bench.svelte';
 	import UnsavedSheets from './UnsavedSheets.svelte';
 	import type { KeptSheet } from './shelf';

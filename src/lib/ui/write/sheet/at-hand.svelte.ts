@@ -22,12 +22,15 @@ export class AtHand {
 	);
 	readonly #shelf: Shelf;
 	readonly #draft: SavedDraft | null;
+	/** The school whose clock new sheets go by. */
+	readonly #clock: number | null;
 
-	/** `draft` is the one that was asked for, as the server has it. */
-	constructor(userId: number, draft: SavedDraft | null) {
+	/** `draft` is the one that was asked for, as the server has it; `clock` the school that whoever writes works at. */
+	constructor(userId: number, draft: SavedDraft | null, clock: number | null) {
+		this.#clock = clock;
 		this.#shelf = new Shelf(userId);
 		this.#draft = draft;
-		this.sheet = new Sheet(draft ?? newSheet(), this.#shelf);
+		this.sheet = new Sheet(draft ?? newSheet(this.#clock), this.#shelf);
 	}
 
 	/** Opens the sheet that belongs here, and puts an audience into it. */
@@ -86,7 +89,7 @@ export class AtHand {
 		const before = this.sheet;
 		this.said = null;
 		if (before.sentAs !== null) before.forget();
-		this.#take(new Sheet(newSheet(), this.#shelf));
+		this.#take(new Sheet(newSheet(this.#clock), this.#shelf));
 		if (before.sentAs !== null) return;
 		if (before.empty) {
 			before.forget();
@@ -105,7 +108,7 @@ export class AtHand {
 	async deleteDraft(): Promise<void> {
 		const gone = this.sheet.data;
 		this.sheet.forget();
-		this.#take(new Sheet(newSheet(), this.#shelf));
+		this.#take(new Sheet(newSheet(this.#clock), this.#shelf));
 		const answer = await postJson('/write/draft/throw-away', { sheetKey: gone.sheetKey });
 		this.said = {
 			text: answer.ok

@@ -20,7 +20,7 @@ const tallyTimeoutMs = 60_000;
 /** How long after a lost connection or session it is tried again, ms. */
 const againMs = 5_000;
 
-export const newSheet = (): Draft => ({
+export const newSheet = (clock: number | null = null): Draft => ({
 	sheetKey: crypto.randomUUID(),
 	audience: { version: 2, lines: [newLine()], byHand: [] },
 	kind: 'message',
@@ -40,7 +40,7 @@ export const newSheet = (): Draft => ({
 	wording: { language: 'en', words: emptyWords, variants: [] },
 	letter: { replyTo: '', askReceipt: false, sectionBefore: false, sectionLine: false, files: [] },
 	board: { from: null, until: null, pinned: false },
-	timing: { when: { kind: 'now' }, ends: null, urgent: false },
+	timing: { when: { kind: 'now' }, ends: null, clock, urgent: false },
 	holdMinutes: 5
 });
 

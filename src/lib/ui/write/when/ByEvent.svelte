@@ -2,7 +2,7 @@
 	import { Button, NumberInput, Select, SelectItem } from 'carbon-components-svelte';
 	import { offsetUnits, offsetWords, type Offset } from '$lib/core/time/offset';
 	import type { When } from '$lib/core/time/timing';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../../parts/clock';
 	import type { EventChoice } from '$lib/server/desk/calendar/types';
 	import { bench } from '../../parts/bench.svelte';
 	import Slip from '../../parts/Slip.svelte';

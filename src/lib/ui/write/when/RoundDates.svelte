@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Moment } from '$lib/core/time/timing';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../../parts/clock';
 	import { floating } from '$lib/core/time/local';
 
 	/** The dates at which a sheet would leave, each with what is particular about it. */

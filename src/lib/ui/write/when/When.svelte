@@ -4,7 +4,8 @@
 	import { holdMinutes as hold } from '$lib/core/time/hold';
 	import { floating, unfloating, type LocalTime } from '$lib/core/time/local';
 	import type { When } from '$lib/core/time/timing';
-	import { clockTime, dayTime } from '$lib/core/time/zone';
+	import { clockTime, dayTime } from '../../parts/clock';
+	import type { ClockChoice } from '$lib/server/desk/sheet/types';
 	import type { EventChoice } from '$lib/server/desk/calendar/types';
 	import { bench } from '../../parts/bench.svelte';
 	import MomentField from '../../parts/MomentField.svelte';
@@ -18,6 +19,7 @@
 	let {
 		sheet,
 		zone,
+		clocks,
 		events,
 		markers,
 		mayUrgent,
@@ -25,7 +27,10 @@
 		hint
 	}: {
 		sheet: Sheet;
+		/** Of the clock that its times are meant by. */
 		zone: string;
+		/** The clocks to choose among, the district's first; nothing to choose where all show the same. */
+		clocks: readonly ClockChoice[];
 		events: readonly EventChoice[];
 		/** Markers that it can wait for. */
 		markers: readonly { readonly id: number; readonly name: string }[];
@@ -66,6 +71,8 @@
 		set(before[kind] ?? usual(kind));
 	}
 
+	/** Chosen where the clocks of schools differ. */
+	const clock = $derived(sheet.timing.clock);
 	const leaves = $derived(clockTime(bench.now + sheet.holdMinutes * 60_000, zone));
 	const times = $derived(sheet.landing?.times ?? null);
 
@@ -118,6 +125,16 @@
 			<SelectItem value="gain" text="when a marker is gained" />
 		{/if}
 	</Select>
+	{#if clocks.length > 1 && when.kind !== 'now' && when.kind !== 'event'}
+		<Select
+			size="sm"
+			labelText="By the clock of"
+			selected={clock ?? 0}
+			on:update={(e) => (sheet.timing = { ...sheet.timing, clock: Number(e.detail) || null })}
+		>
+			{#each clocks as c (c.schoolId)}<SelectItem value={c.schoolId ?? 0} text={c.name} />{/each}
+		</Select>
+	{/if}
 	{#if when.kind === 'now'}
 		{@render holds()}
 		<span class="quiet said">

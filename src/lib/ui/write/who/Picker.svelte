@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '../../parts/clock';
 	import type { Choice, Choices } from '$lib/server/desk/audience/types';
 	import Choose from '../../parts/Choose.svelte';
 	import FindPerson from '../../parts/FindPerson.svelte';

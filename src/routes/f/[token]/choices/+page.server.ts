@@ -15,11 +15,11 @@ export const load: PageServerLoad = async ({ params }) => {
 	const s = await services();
 	const { personId } = await openedLink(s, params.token);
 	const choices = await readChoices(s.db, personId);
-	const { name, zone } = await readDistrict(s.db);
+	const { name } = await readDistrict(s.db);
 	return {
 		choices,
 		district: name,
-		zone,
+		zone: choices.usualZone,
 		now: await now(s.db),
 		zones: Intl.supportedValuesOf('timeZone')
 	};

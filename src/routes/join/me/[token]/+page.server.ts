@@ -5,6 +5,7 @@ import { readDistrict } from '$lib/server/db/district';
 import {
 	joinByLink,
 	joinerSchema,
+	joinOffered,
 	leaveByLink,
 	openJoining
 } from '$lib/server/desk/joining/by-link';
@@ -28,6 +29,7 @@ export const load: PageServerLoad = async ({ params, url }) => {
 	const { state, name, studentSaid, address, language } = own.row;
 	return {
 		language: joinPhrases(chosen ?? language).tag,
+		offered: await joinOffered(db),
 		district: (await readDistrict(db)).name,
 		group: own.group.name,
 		open: own.open,

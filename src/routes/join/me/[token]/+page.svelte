@@ -18,6 +18,7 @@
 	language={words.tag}
 	title={fillPhrase(within ? words.welcomeSubject : words.title, of)}
 	district={data.district}
+	offered={data.offered}
 >
 	<p class="quiet" dir="ltr">{data.address}</p>
 	{#if within}

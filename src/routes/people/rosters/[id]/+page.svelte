@@ -6,7 +6,7 @@
 	import { onMount } from 'svelte';
 	import { count } from '$lib/core/copy/count';
 	import { allCounted } from '$lib/core/roster/counts';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import BeforeIn from '$lib/ui/roster/BeforeIn.svelte';
 	import Columns from '$lib/ui/roster/Columns.svelte';

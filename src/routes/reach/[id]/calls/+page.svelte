@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
 	import { phoneText } from '$lib/core/format/phone';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '$lib/ui/parts/clock';
 
 	/** Whom to call, by section, as a sheet to print and tick off. */
 	let { data } = $props();

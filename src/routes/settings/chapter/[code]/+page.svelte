@@ -1,14 +1,26 @@
 <script lang="ts">
 	import { Button, InlineNotification } from 'carbon-components-svelte';
 	import BusyForm from '$lib/ui/settings/BusyForm.svelte';
+	import LetterPreview from '$lib/ui/settings/LetterPreview.svelte';
+	import WordsList from '$lib/ui/settings/WordsList.svelte';
 	import ChapterFields from '$lib/ui/settings/ChapterFields.svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 
 	/** A chapter of the settings: what stands there, what a change would do, and what was changed before. */
 	let { data, form } = $props();
 	const chapter = $derived(data.chapter);
 	const values = $derived((form && 'values' in form && form.values) || chapter.values);
 	const effect = $derived(form && 'effect' in form ? form.effect : undefined);
+	/** What stands in the form now, for what shows it as it changes. */
+	let typed = $state.raw<Record<string, string>>({});
+	const shown = $derived({ ...(values as Record<string, string>), ...typed });
+	function note(event: Event) {
+		const { form: of } = event.target as HTMLInputElement;
+		if (of)
+			typed = Object.fromEntries(
+				[...new FormData(of)].flatMap(([name, v]) => (typeof v === 'string' ? [[name, v]] : []))
+			);
+	}
 	const saved = $derived(form && 'saved' in form ? form.saved : undefined);
 </script>
 
@@ -25,34 +37,44 @@
 	</p>
 {/if}
 
-<BusyForm>
-	{#snippet fields(busy)}
-		<input type="hidden" name="seen" value={chapter.seen} />
-		{#key values}<ChapterFields fields={chapter.fields} {values} />{/key}
-		{#if effect}
-			<section class="effect" aria-labelledby="effect" role="status">
-				<h2 id="effect">What this changes</h2>
-				{#if effect.changes.length === 0}
-					<p>Nothing is different.</p>
-				{:else}
-					<ul>
-						{#each effect.changes as change (change.label)}
-							<li>{change.label}: <s>{change.before}</s> <b>{change.after}</b></li>
-						{/each}
-					</ul>
-					{#each effect.effects as line (line)}<p><b>{line}</b></p>{/each}
-					<div class="buttons">
-						<Button type="submit" formaction="?/save" disabled={busy}>Change it</Button>
-						<Button href="/settings/chapter/{chapter.code}" kind="ghost">Leave it</Button>
-					</div>
-				{/if}
-			</section>
-		{/if}
-		<Button type="submit" formaction="?/look" kind={effect ? 'tertiary' : 'primary'} disabled={busy}
-			>{busy ? 'Looking…' : 'See what it changes'}</Button
-		>
-	{/snippet}
-</BusyForm>
+<div class="both" class:seen={chapter.code === 'letterhead'} oninput={note}>
+	<BusyForm>
+		{#snippet fields(busy)}
+			<input type="hidden" name="seen" value={chapter.seen} />
+			{#key values}<ChapterFields fields={chapter.fields} {values} />{/key}
+			{#if effect}
+				<section class="effect" aria-labelledby="effect" role="status">
+					<h2 id="effect">What this changes</h2>
+					{#if effect.changes.length === 0}
+						<p>Nothing is different.</p>
+					{:else}
+						<ul>
+							{#each effect.changes as change (change.label)}
+								<li>{change.label}: <s>{change.before}</s> <b>{change.after}</b></li>
+							{/each}
+						</ul>
+						{#each effect.effects as line (line)}<p><b>{line}</b></p>{/each}
+						<div class="buttons">
+							<Button type="submit" formaction="?/save" disabled={busy}>Change it</Button>
+							<Button href="/settings/chapter/{chapter.code}" kind="ghost">Leave it</Button>
+						</div>
+					{/if}
+				</section>
+			{/if}
+			<Button
+				type="submit"
+				formaction="?/look"
+				kind={effect ? 'tertiary' : 'primary'}
+				disabled={busy}>{busy ? 'Looking…' : 'See what it changes'}</Button
+			>
+		{/snippet}
+	</BusyForm>
+	{#if chapter.code === 'letterhead'}
+		<LetterPreview values={shown} district={data.frame!.district} />
+	{/if}
+</div>
+
+{#if data.words}<WordsList languages={data.words} frame={data.frame!} />{/if}
 
 {#if chapter.history.length > 0}
 	<section aria-labelledby="before">
@@ -80,6 +102,14 @@
 {/if}
 
 <style>
+	/* What changes is seen beside the fields that change it. */
+	@media (min-width: 1080px) {
+		.both.seen {
+			display: grid;
+			grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr);
+			gap: 28px;
+		}
+	}
 	.effect {
 		border: 1px dashed var(--line-strong);
 		padding: 12px 16px;

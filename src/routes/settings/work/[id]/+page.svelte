@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification } from 'carbon-components-svelte';
-	import { nearTime } from '$lib/core/time/zone';
+	import { nearTime } from '$lib/ui/parts/clock';
 	import RoleFields from '$lib/ui/settings/RoleFields.svelte';
 	import RoleWords from '$lib/ui/settings/RoleWords.svelte';
 

@@ -2,7 +2,7 @@ import { may } from '$lib/server/access/may';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { dateActions } from '$lib/server/http/date-actions';
-import { readDistrict } from '$lib/server/db/district';
+import { workZone } from '$lib/server/access/work-clock';
 import { callOffEvent } from '$lib/server/desk/calendar/events';
 import { eventPlaces } from '$lib/server/desk/calendar/event-places';
 import { ask } from '$lib/server/planner/planner';
@@ -21,7 +21,7 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 		event,
 		mine: may(user, 'handle', event.madeBy),
 		rounds: await ask('roundViews', user, { eventId: event.id }),
-		zone: (await readDistrict(db)).zone,
+		zone: await workZone(db, locals.user!),
 		...(await eventPlaces(db, user))
 	};
 };

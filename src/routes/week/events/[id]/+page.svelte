@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { Button } from 'carbon-components-svelte';
-	import { dayTime } from '$lib/core/time/zone';
+	import { dayTime } from '$lib/ui/parts/clock';
 	import DateLines from '$lib/ui/week/DateLines.svelte';
 	import EventForm from '$lib/ui/week/EventForm.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';

@@ -1,6 +1,6 @@
 import { error, fail, type RequestEvent } from '@sveltejs/kit';
 import { z } from 'zod';
-import { readDistrict } from '$lib/server/db/district';
+import { workZone } from '$lib/server/access/work-clock';
 import { endStanding, tryAgain } from '$lib/server/desk/send/standing';
 import { standingView } from '$lib/server/desk/week/standing';
 import { readForm } from '$lib/server/http/read-form';
@@ -14,7 +14,7 @@ export const load: PageServerLoad = async ({ locals, params }) => {
 	const id = idSchema.safeParse(params.id);
 	const standing = id.success ? await standingView(db, locals.user!, id.data) : null;
 	if (!standing) error(404, 'There is no such sheet of yours.');
-	return { standing, zone: (await readDistrict(db)).zone };
+	return { standing, zone: await workZone(db, locals.user!) };
 };
 
 async function act(event: RequestEvent, work: typeof endStanding, said: string) {

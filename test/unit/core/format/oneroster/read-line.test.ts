@@ -14,7 +14,13 @@ function read<F extends RosterFile>(
 ) {
 	const names = Object.keys(cells);
 	const at = new Map(names.map((name, i) => [name, i]));
-	return readLine(file, version, { at, heading: names.length }, Object.values(cells), 7);
+	return readLine(
+		file,
+		version,
+		{ at, heading: names.length, country: 'US' },
+		Object.values(cells),
+		7
+	);
 }
 const said = (result: ReturnType<typeof read>) => result.faults.map(faultText).join(' ');
 
@@ -194,7 +200,7 @@ describe('lines of OneRoster tables', () => {
 
 	it('a line of another length than the heading stays out', () => {
 		const at = new Map([['sourcedId', 0]]);
-		const { faults } = readLine('orgs', '1.1', { at, heading: 3 }, ['o', 'x'], 9);
+		const { faults } = readLine('orgs', '1.1', { at, heading: 3, country: 'US' }, ['o', 'x'], 9);
 		expect(faultText(faults[0]!)).to.equal('The line has 2 cells, the heading 3.');
 	});
 

@@ -11,7 +11,8 @@ import {
 const match = (heading: string, ...rows: string[]) =>
 	matchColumns(
 		heading.split('|'),
-		rows.map((r) => r.split('|'))
+		rows.map((r) => r.split('|')),
+		'US'
 	);
 
 describe('what the columns of a contact list are', () => {

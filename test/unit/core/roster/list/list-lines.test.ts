@@ -9,7 +9,7 @@ import { noThings } from '../../../../../src/lib/core/roster/things';
 
 const read = (cells: Partial<Record<ListField, string>>) => {
 	const columns = Object.keys(cells) as ListField[];
-	const reader = listLineReader({ heading: columns, columns, dates: 'month-first' });
+	const reader = listLineReader({ heading: columns, columns, dates: 'month-first', country: 'US' });
 	const { line, wrong } = reader(columns.map((c) => cells[c]!));
 	return { line, wrong: wrong.map((w) => faultText(w)) };
 };

@@ -1,19 +1,24 @@
 import { expect } from 'chai';
 import { openSession, sessionOf, sessionsOf } from '../../../../../src/lib/server/access/sessions';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
+import { file } from '../../../../../src/lib/server/db/models/dispatch';
+import { readChoices } from '../../../../../src/lib/server/desk/family/choices';
+import { joinOffered } from '../../../../../src/lib/server/desk/joining/by-link';
+import { readAddress } from '../../../../../src/lib/server/desk/people/read-address';
+import { fileForUser } from '../../../../../src/lib/server/desk/sheet/files';
 import { readDistrict } from '../../../../../src/lib/server/db/district';
 import {
 	changeChapter,
-	chapterCodes,
 	chapterView,
 	wanted
 } from '../../../../../src/lib/server/desk/district/change';
-import { chapters, type Values } from '../../../../../src/lib/server/desk/district/chapters';
+import type { Values } from '../../../../../src/lib/server/desk/district/chapters';
 import { effectsOf, movesScheduled } from '../../../../../src/lib/server/desk/district/effects';
-import type { ChapterCode } from '../../../../../src/lib/server/desk/district/types';
+import { readSettled } from '../../../../../src/lib/server/desk/district/settled';
+import { chapterCodes, subjectOf } from '../../../../../src/lib/server/desk/district/subject';
 import { followZone, replanAhead } from '../../../../../src/lib/server/desk/send/replan';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
-import { coordinator, office, sheetOf, testSchool, type TestSchool } from '../../database';
+import { coordinator, office, sheetOf, testSchool, whyOf, type TestSchool } from '../../database';
 
 const key = Buffer.alloc(32, 7);
 
@@ -21,13 +26,20 @@ describe('the chapters of the settings', () => {
 	let school: TestSchool;
 	beforeEach(async () => (school = await testSchool()));
 	afterEach(() => school.close());
-	const standing = async (code: ChapterCode): Promise<Values> =>
-		chapters[code].valuesOf(await readDistrict(school.db));
-	const look = async (code: ChapterCode, change: Values) =>
-		wanted(school.db, code, { ...(await standing(code)), ...change });
-	async function change(code: ChapterCode, values: Values, user = coordinator) {
-		const { seen } = await chapterView(school.db, code);
-		return changeChapter(school.db, user, code, { ...(await standing(code)), ...values }, seen);
+	const subject = async (code: string) => (await subjectOf(school.db, code))!;
+	const standing = async (code: string): Promise<Values> =>
+		(await subject(code)).valuesOf(await readSettled(school.db));
+	const look = async (code: string, change: Values) =>
+		wanted(school.db, coordinator, await subject(code), { ...(await standing(code)), ...change });
+	async function change(code: string, values: Values, user = coordinator) {
+		const { seen } = await chapterView(school.db, await subject(code));
+		return changeChapter(
+			school.db,
+			user,
+			await subject(code),
+			{ ...(await standing(code)), ...values },
+			seen
+		);
 	}
 	const dueAt = async () =>
 		new Map(
@@ -52,7 +64,7 @@ describe('the chapters of the settings', () => {
 
 	it('what cannot be is refused in words, and nothing is changed', async () => {
 		const before = await readDistrict(school.db);
-		const wrong: readonly (readonly [ChapterCode, Values, RegExp])[] = [
+		const wrong: readonly (readonly [string, Values, RegExp])[] = [
 			['district', { name: '  ' }, /name is empty/],
 			['district', { name: 'x\u202e' }, /cannot be seen/],
 			['district', { zone: 'Brackwater/Quay' }, /zone/],
@@ -60,6 +72,18 @@ describe('the chapters of the settings', () => {
 			['quiet', { mailTo: '24:00' }, /time of day/],
 			['quiet', { weekdays: [] }, /one day of the week/],
 			['quiet', { weekdays: ['8'] }, /./],
+			['quiet', { schoolBegins: '05:00' }, /each is later/],
+			['district', { clock: '13' }, /time of day/],
+			['district', { country: 'ZZ' }, /country of numbers/],
+			['languages', { languages: [] }, /one language is offered/i],
+			['languages', { languages: ['es'] }, /English is the language of everybody/],
+			['languages', { languages: ['en', 'tlh'] }, /languages there are/],
+			['letterhead', { colour: 'red' }, /written like #0f5c63/],
+			['letterhead', { colour: '#9fc5c9' }, /too light .* 1\.8, and 4\.5 is the least/],
+			['letterhead', { footer: 'x\n'.repeat(13) }, /12 lines/],
+			['letterhead', { footer: 'a\u202eb' }, /cannot be seen/],
+			['letterhead', { logo: '1' }, /logo again/],
+			['letterhead', { logo: '999 10 10' }, /not there any more/],
 			['sending', { holdMessage: '-1' }, /whole number/],
 			['sending', { holdMessage: '99999' }, /at most/],
 			['sending', { paceEmail: '0' }, /pace of emails/],
@@ -83,16 +107,16 @@ describe('the chapters of the settings', () => {
 		expect(await change('sending', { load: '4', price: '0,9' })).to.deep.include({ ok: true });
 		expect(await readDistrict(school.db)).to.include({ loadLimit: 4, textPartCents: 0.9 });
 		await change('sending', { load: '5' });
-		const view = await chapterView(school.db, 'sending');
+		const view = await chapterView(school.db, await subject('sending'));
 		expect(view.history.map((h) => h.changes.map((c) => `${c.before} ${c.after}`))).to.deep.equal([
 			['4 5'],
 			['none 0.9', '3 4']
 		]);
 		expect(view.history[0]!.by).to.equal('Maren Quill');
 		const first = view.history[1]!.id;
-		const old = await chapterView(school.db, 'sending', first);
+		const old = await chapterView(school.db, await subject('sending'), first);
 		expect(old.values.load).to.equal('3');
-		await changeChapter(school.db, coordinator, 'sending', old.values, old.seen);
+		await changeChapter(school.db, coordinator, await subject('sending'), old.values, old.seen);
 		expect(await readDistrict(school.db)).to.include({ loadLimit: 3, textPartCents: 0 });
 		const lines = await school.db.all<{ after: string }>(
 			`SELECT after FROM log_line WHERE act = 'setting-changed'`
@@ -104,13 +128,13 @@ describe('the chapters of the settings', () => {
 
 	it('is refused to whoever may not, and where somebody else was first', async () => {
 		expect(await change('files', { file: '10' }, office)).to.include({ ok: false });
-		const { seen } = await chapterView(school.db, 'files');
+		const { seen } = await chapterView(school.db, await subject('files'));
 		const values = await standing('files');
 		await change('files', { file: '10' });
 		const late = await changeChapter(
 			school.db,
 			coordinator,
-			'files',
+			await subject('files'),
 			{ ...values, mail: '30' },
 			seen
 		);
@@ -119,6 +143,65 @@ describe('the chapters of the settings', () => {
 		expect(await readDistrict(school.db)).to.include({
 			...{ fileLimitMegabytes: 10, mailLimitMegabytes: 25 }
 		});
+	});
+
+	it('a logo is a picture of whoever chooses it, of a kind that mail programs show', async () => {
+		const keep = async (ownerId: number, type: string, bytes = 900) =>
+			school.db.rows(file).add({
+				hash: 'a'.repeat(64),
+				name: 'logo',
+				type,
+				bytes,
+				width: 64,
+				height: 32,
+				ownerId,
+				madeAt: 1
+			});
+		const [own, other] = [await keep(90, 'image/png'), await keep(91, 'image/png')];
+		const why = async (logo: string) => whyOf(await change('letterhead', { logo }));
+		expect(await why(`${other} 64 32`)).to.match(/not there any more/);
+		expect(await why(`${own} 640 32`)).to.match(/PNG, JPEG or GIF/);
+		expect(await why(`${await keep(90, 'image/webp')} 64 32`)).to.match(/PNG, JPEG or GIF/);
+		expect(await why(`${await keep(90, 'image/png', 300_001)} 64 32`)).to.match(/301 kB/);
+		expect(await why(`${own} 64 32`)).to.equal('done');
+		expect((await readDistrict(school.db)).letterhead.logo).to.deep.equal({
+			...{ fileId: own, width: 64, height: 32 }
+		});
+		// Everybody's proofs show it; other files of theirs do not become anybody's by it.
+		expect((await fileForUser(school.db, office, own))?.id).to.equal(own);
+		expect(await fileForUser(school.db, office, other)).to.equal(undefined);
+		expect(await why('')).to.equal('done');
+		expect(await fileForUser(school.db, office, own)).to.equal(undefined);
+		// What stood there once comes back, also by somebody else's hand.
+		await school.db.run('UPDATE file SET owner_id = 91 WHERE id = $id', { id: own });
+		expect(await why(`${own} 64 32`)).to.equal('done');
+	});
+
+	it('families are offered the languages that are set, and keep their own', async () => {
+		const offered = async (personId: number) => (await readChoices(school.db, personId)).languages;
+		expect(await offered(10)).to.include.members(['en', 'es', 'pt', 'vi', 'ar']);
+		expect(whyOf(await change('languages', { languages: ['en', 'fr'] }))).to.equal('done');
+		await school.db.run(`UPDATE person SET language = 'vi' WHERE id = 10`);
+		expect(await offered(10)).to.deep.equal(['en', 'fr', 'vi']);
+		expect(await joinOffered(school.db)).to.deep.equal(['en']);
+	});
+
+	it('a number is read as in the country that is set; those that are here stay', async () => {
+		const read = (typed: string) =>
+			school.db
+				.write((tx) => readAddress(tx, 'text', typed))
+				.then((r) => ('value' in r ? r.value : r.why));
+		expect(await read('207 555 0143')).to.equal('+12075550143');
+		const asked = await look('district', { country: 'PT' });
+		if (!asked.ok) throw new Error(asked.why);
+		expect(await effectsOf(school.db, asked.before, asked.after)).to.deep.equal([
+			'Numbers that are here stay as they are; those that come from now on are read so.'
+		]);
+		await change('district', { country: 'PT' });
+		// Numbers of Portugal have nine digits (ITU-T E.164, national plan of +351).
+		expect(await read('912 345 678')).to.equal('+351912345678');
+		expect(await read('+1 207 555 0143')).to.equal('+12075550143');
+		expect(await read('555')).to.match(/no phone number/);
 	});
 
 	const scheduled = async () => {

@@ -86,7 +86,7 @@ describe('what phones send', () => {
 		const at = (urgent: boolean) =>
 			sheetOf({
 				ways: ['email'],
-				timing: { when: { kind: 'at', at: '2027-03-09T10:05' }, ends: null, urgent }
+				timing: { when: { kind: 'at', at: '2027-03-09T10:05' }, ends: null, clock: null, urgent }
 			});
 		await schedule(school.db, key, coordinator, at(false), 1);
 		await schedule(school.db, key, coordinator, at(true), 1);

@@ -60,7 +60,7 @@ async function wordsOf(files: Files | ((folder: string) => void | Promise<void>)
 		else for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
 		const parts = await partsIn(folder, { ...usualLimits, bytes: 30e6, allBytes: 60e6 });
 		try {
-			const read = await readOneRoster(parts);
+			const read = await readOneRoster(parts, 'US');
 			const { faults, book } = lookUp(emptyBook(), read.came);
 			return [
 				...read.remarks,

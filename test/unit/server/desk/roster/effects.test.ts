@@ -53,7 +53,7 @@ describe('what a roster does to whatever is planned', () => {
 		await bring(school, smallSchool());
 		const file = await look(school, changed());
 		const source = (await school.db.rows(rosterSource).one({ id: file.row.sourceId }))!;
-		const read = await readOneRoster(await partsIn(tablesFolder(school.folder, file.id)));
+		const read = await readOneRoster(await partsIn(tablesFolder(school.folder, file.id)), 'US');
 		const { work } = await compare(school.db, testKey, source, read.came, {});
 		const wouldBe = rowsAfter(await readRosterRows(school.db), work);
 		await bring(school, changed());

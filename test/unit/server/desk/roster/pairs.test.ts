@@ -124,7 +124,7 @@ async function heldHere(db: Db): Promise<Record<string, string[]>> {
 
 /** What a file says by itself, whatever came before it. */
 async function saidIn(folder: string, fileId: number): Promise<Record<string, string[]>> {
-	const { came } = await readOneRoster(await partsIn(tablesFolder(folder, fileId)));
+	const { came } = await readOneRoster(await partsIn(tablesFolder(folder, fileId)), 'US');
 	const things = thingsOf(lookUp(emptyBook(), came).book, '2027-03-09');
 	const lines = <T>(all: ReadonlyMap<string, T>, line: (thing: T, key: string) => string) =>
 		[...all].map(([key, thing]) => line(thing, key)).sort();

@@ -1,0 +1,33 @@
+import { clockOfMinute, clockWords, type ClockStyle } from '../../../core/time/zone';
+import type { SchoolTime } from '../../db/calendar';
+import type { Query } from '../../db/open';
+import { nothingOwn } from './school-form';
+import { readSettled } from './settled';
+import type { SchoolLine } from './types';
+
+type Hours = NonNullable<SchoolTime['quiet']>['text'];
+
+/** What a school has of its own, in phrases. */
+function ownWords({ zone, quiet, marks }: SchoolTime, style: ClockStyle): string[] {
+	const clock = (minute: number) => clockWords(clockOfMinute(minute % 1440), style);
+	const span = ({ fromMinute, toMinute }: Hours) => `${clock(fromMinute)} to ${clock(toMinute)}`;
+	return [
+		...(zone === null ? [] : [`by the clock of ${zone.replaceAll('_', ' ')}`]),
+		...(quiet === null
+			? []
+			: [`texts quiet ${span(quiet.text)}, emails and the inbox ${span(quiet.mail)}`]),
+		...(marks === null ? [] : [`school from ${clock(marks[1])} to ${clock(marks[2])}`])
+	];
+}
+
+/** Every school, with what it has of its own about time. */
+export async function schoolLines(db: Query): Promise<SchoolLine[]> {
+	const { district, schools } = await readSettled(db);
+	const rows = await db.all<{ id: number; name: string }>(
+		'SELECT id, name FROM school ORDER BY name'
+	);
+	return rows.map(({ id, name }) => ({
+		...{ id, name },
+		own: ownWords(schools.get(id) ?? nothingOwn, district.clock)
+	}));
+}
