@@ -1,6 +1,6 @@
 import type { Letterhead } from './letterhead';
 import { pictureCid } from './picture-cid';
-import type { ClockStyle } from '../time/zone';
+import type { ClockStyle } from './clock-style';
 import { languageDirection, type Direction } from './direction';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';

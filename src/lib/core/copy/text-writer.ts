@@ -1,4 +1,4 @@
-import type { ClockStyle } from '../time/zone';
+import type { ClockStyle } from './clock-style';
 import { bodyText } from './plain';
 import { ownText, shortText } from './short-text';
 import type { Signature } from './signature';

@@ -1,4 +1,4 @@
-import type { ClockStyle } from '../time/zone';
+import type { ClockStyle } from './clock-style';
 import { DateTime } from 'luxon';
 import { dateOfField, markerOfField } from './fields';
 import { nameList } from './names';

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { DateTime } from 'luxon';
-import { clockWords, type ClockStyle } from '../time/zone';
+import type { ClockStyle } from '../copy/clock-style';
+import { clockWords } from '../time/zone';
 import { ways as allWays, waySchema, type Way } from '../roster/way';
 
 /**

@@ -2,7 +2,8 @@ import { dayAfter, localOf, weekdayOf, type LocalTime } from './local';
 import { placeDay, takeDay } from './said-day';
 import { takeTime, type SaidTime } from './said-clock';
 import { Said, type DateOrder } from './said';
-import { dayTime, type ClockStyle } from './zone';
+import type { ClockStyle } from '../copy/clock-style';
+import { dayTime } from './zone';
 
 export type { DateOrder } from './said';
 

@@ -1,3 +1,4 @@
+import type { ClockStyle } from '../copy/clock-style';
 import { DateTime } from 'luxon';
 
 /** A part of the day, half-open, in local wall time. What falls in none of them is quiet. */
@@ -92,9 +93,6 @@ export const weekBegins = (day: DateTime, first: number): string =>
 /** The seven days of the week that holds `at`; it begins with `first`, Monday 1 (as in ISO 8601) to Sunday 7. */
 export const weekOf = (at: number, zone: string, first = 1): LocalDay[] =>
 	localDays(weekBegins(DateTime.fromMillis(at, { zone }), first), 7, zone);
-
-/** How a time of day is written: "2:15 pm" or "14:15". */
-export type ClockStyle = '12' | '24';
 
 const halfDay = (clock: DateTime): string =>
 	clock

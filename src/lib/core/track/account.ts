@@ -1,7 +1,8 @@
 import { count } from '../copy/count';
 import type { StudentLeftKind } from '../plan/students-left';
 import { stretchWords } from '../time/stretch';
-import { dayTime, type ClockStyle } from '../time/zone';
+import type { ClockStyle } from '../copy/clock-style';
+import { dayTime } from '../time/zone';
 import {
 	coverageSentence,
 	coverWords,

@@ -1,5 +1,6 @@
 import { sharedZone, type Clocks } from '../../core/time/clocks';
-import type { ClockStyle, DayMarks } from '../../core/time/zone';
+import type { ClockStyle } from '../../core/copy/clock-style';
+import type { DayMarks } from '../../core/time/zone';
 import type { QuietBook } from '../../core/plan/reader-rules';
 import {
 	closureOn,

@@ -1,8 +1,9 @@
 import { page } from '$app/state';
+import type { ClockStyle } from '$lib/core/copy/clock-style';
 import * as zone from '$lib/core/time/zone';
 
 /** Times as whoever is signed in reads them: the district says how a time of day is written. */
-export const clockStyle = (): zone.ClockStyle => page.data.frame?.clock ?? '12';
+export const clockStyle = (): ClockStyle => page.data.frame?.clock ?? '12';
 
 /** "7:05 am", or "07:05". */
 export const clockTime = (at: number, of: string): string => zone.clockTime(at, of, clockStyle());

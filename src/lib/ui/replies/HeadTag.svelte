@@ -20,7 +20,11 @@
 			<span class="ways"
 				>{#each head.ways as way (way)}<WayMark {way} size={14} />{/each}</span
 			>
-			<h2><a href="/reach/{head.dispatchId}" dir="auto">{head.subject || 'No subject'}</a></h2>
+			<h2>
+				{#if head.inReach}<a href="/reach/{head.dispatchId}" dir="auto"
+						>{head.subject || 'No subject'}</a
+					>{:else}<bdi>{head.subject || 'No subject'}</bdi>{/if}
+			</h2>
 			<span class="quiet small">
 				{head.sender ?? 'yours'}{head.leftAt === null
 					? ''

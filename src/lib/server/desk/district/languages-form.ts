@@ -18,7 +18,11 @@ export const languagesForm: Form<District> = {
 	says: 'What a family can choose on its page, and whoever joins a group. Letters are in whatever languages they are written in; the words around them are ours.',
 	fields: [
 		{
-			...{ name: 'languages', label: `Families are offered (around letters in those after ${nameOfLanguage(wordLanguages.at(-1)!)}, our own words are in English)`, kind: 'many' },
+			...{
+				name: 'languages',
+				label: `Families are offered (around letters in those after ${nameOfLanguage(wordLanguages.at(-1)!)}, our own words are in English)`,
+				kind: 'many'
+			},
 			choices: languageChoices
 		}
 	],

@@ -1,4 +1,5 @@
-import { clockOfMinute, clockWords, type ClockStyle } from '../../../core/time/zone';
+import type { ClockStyle } from '../../../core/copy/clock-style';
+import { clockOfMinute, clockWords } from '../../../core/time/zone';
 import type { SchoolTime } from '../../db/calendar';
 import type { Query } from '../../db/open';
 import { nothingOwn } from './school-form';

@@ -1,4 +1,4 @@
-import type { ClockStyle } from '../../../core/time/zone';
+import type { ClockStyle } from '../../../core/copy/clock-style';
 import type { Direction } from '../../../core/copy/direction';
 
 /** One letter in a person's inbox. */

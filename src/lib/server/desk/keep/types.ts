@@ -1,4 +1,4 @@
-import type { ClockStyle } from '../../../core/time/zone';
+import type { ClockStyle } from '../../../core/copy/clock-style';
 /** Where a name or an address still stands after somebody was erased. */
 export interface StillNamed {
 	readonly table: string;

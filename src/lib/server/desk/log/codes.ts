@@ -87,6 +87,7 @@ const chapters: Readonly<Record<string, string>> = {
 	'text-provider': 'the text provider',
 	district: 'the district',
 	quiet: 'quiet hours and school days',
+	'watched-folder': 'what comes in from the watched folder by itself',
 	languages: 'the languages',
 	letterhead: 'the letterhead',
 	sending: 'hold, pace, price and load',

@@ -1,5 +1,6 @@
 import { count } from '../../../core/copy/count';
-import { dayTime, type ClockStyle } from '../../../core/time/zone';
+import type { ClockStyle } from '../../../core/copy/clock-style';
+import { dayTime } from '../../../core/time/zone';
 import { dateWords } from '../../../core/time/said-day';
 import type { LoggedValues } from '../../access/log';
 import type { LogAct } from '../../db/models/log';

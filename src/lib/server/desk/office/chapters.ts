@@ -14,6 +14,7 @@ export function chaptersOf(user: User): Chapter[] {
 					{ path: '/settings/mail', name: 'Mail server' },
 					{ path: '/settings/texts', name: 'Text provider' },
 					{ path: '/settings/identity', name: 'Identity provider' },
+					{ path: '/settings/folder', name: 'Watched folder' },
 					...chapterCodes.flatMap((code) => [
 						{ path: `/settings/chapter/${code}`, name: chapters[code].name },
 						...(code === 'quiet' ? [{ path: '/settings/schools', name: 'Schools' }] : [])

@@ -138,6 +138,7 @@ type HeadRow = Pick<
 	readonly senderId: number;
 	readonly ways: string;
 	readonly kind: string;
+	readonly inReach: 0 | 1;
 };
 
 /** What is said of the dispatches that are answered. */
@@ -147,15 +148,15 @@ async function headRows(
 	ids: readonly number[],
 	time: number
 ): Promise<Map<number, HeadRow>> {
-	const seen = scope(user).conversations;
+	const { conversations: seen, dispatches: mine } = scope(user);
 	const rows = await db.all<HeadRow>(
 		`SELECT dispatch.id AS dispatchId, subject, leaves_at AS leftAt, ways, dispatch.kind, sender_id AS senderId,
-			given_name || ' ' || family_name AS sender,
+			given_name || ' ' || family_name AS sender, (${mine.sql}) AS inReach,
 			(SELECT count(DISTINCT person_id) FROM delivery WHERE dispatch_id = dispatch.id) AS people,
 			(SELECT count(*) FROM conversation WHERE dispatch_id = dispatch.id AND ${seen.sql}) AS answered,
 			(SELECT count(*) FROM conversation WHERE dispatch_id = dispatch.id AND ${waits} AND ${seen.sql}) AS waiting
 		FROM dispatch JOIN person ON person.id = sender_id WHERE dispatch.id IN (SELECT value FROM json_each($ids))`,
-		{ ids: JSON.stringify(ids), now: time, ...seen.bind }
+		{ ids: JSON.stringify(ids), now: time, ...seen.bind, ...mine.bind }
 	);
 	return new Map(rows.map((r) => [r.dispatchId, r]));
 }
@@ -233,12 +234,20 @@ export async function repliesView(
 						sender: head.senderId === user.personId ? null : head.sender,
 						ways: JSON.parse(head.ways) as Way[],
 						announcement: head.kind === 'announcement',
+						inReach: head.inReach === 1,
 						...{ leftAt: head.leftAt, people: head.people, answered: head.answered },
 						...{ waiting: head.waiting, slips: own, alike }
 					}
 				: {
 						...{ key, kind: key === 'begun' ? 'begun' : 'numbers', dispatchId: null, subject: '' },
-						...{ sender: null, ways: [], announcement: false, leftAt: null, people: 0 },
+						...{
+							sender: null,
+							ways: [],
+							announcement: false,
+							inReach: false,
+							leftAt: null,
+							people: 0
+						},
 						...{ answered: own.length, waiting: own.length, slips: own, alike: [] }
 					}
 		);

@@ -65,6 +65,8 @@ export interface TalkHead {
 	readonly key: string;
 	readonly kind: 'dispatch' | 'begun' | 'numbers';
 	readonly dispatchId: number | null;
+	/** Whether Reach opens it for the user: an office sees what its families answer also to what is not its own. */
+	readonly inReach: boolean;
 	readonly subject: string;
 	/** Who sent it; null where it is the user. */
 	readonly sender: string | null;

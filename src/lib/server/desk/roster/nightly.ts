@@ -15,9 +15,9 @@ import type { Looked } from './types';
 /** The source of a district that has brought no roster by hand. */
 const firstName = 'Student records';
 
-/** The source that the watched folder belongs to: the one that was there first. */
-const nightSource = async ({ db }: RosterHouse): Promise<Source> =>
-	(await allSources(db)).find((s) => s.kind === 'oneroster') ?? sourceNamed(db, firstName);
+/** The source that the watched folder belongs to: the one that was there first; none where no roster was ever brought. */
+export const nightSource = async (db: Query): Promise<Source | undefined> =>
+	(await allSources(db)).find((s) => s.kind === 'oneroster');
 
 /**
  * Brings what lies in the watched folder: looked at like any other, and taken in by itself where it is
@@ -30,7 +30,7 @@ export async function bringFrom(
 	names: readonly string[]
 ): Promise<boolean> {
 	const { db, dataFolder } = house;
-	const source = await nightSource(house);
+	const source = (await nightSource(db)) ?? (await sourceNamed(db, firstName));
 	await giveUpNightly(db, source.id);
 	await clearAway(db, dataFolder);
 	const { hash } = await contentOf(folder, names);

@@ -110,6 +110,24 @@ export interface FileLine {
 	readonly canGoBack: boolean;
 }
 
+/** The folder that is watched for rosters, and what came of what lay in it. */
+export interface WatchedView {
+	/** Null where none is watched. */
+	readonly folder: string | null;
+	/** Why it cannot be looked into; empty where it can. */
+	readonly trouble: string;
+	readonly lies: readonly {
+		readonly name: string;
+		readonly bytes: number;
+		/** Instant, ms. */
+		readonly changedAt: number;
+	}[];
+	/** The source that it belongs to; null while none was ever brought. */
+	readonly source: string | null;
+	readonly mostPercent: number;
+	readonly came: readonly FileLine[];
+}
+
 /** Where rosters come from. */
 export interface SourceLine {
 	readonly id: number;

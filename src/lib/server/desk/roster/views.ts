@@ -56,6 +56,9 @@ async function lines(
 	}));
 }
 
+/** The newest files that lay in the watched folder. */
+export const nightFiles = (db: Query): Promise<FileLine[]> => lines(db, 'by_id IS NULL', 10);
+
 /** The newest roster files. */
 export const fileLines = (db: Query): Promise<FileLine[]> => lines(db, '1', 60);
 

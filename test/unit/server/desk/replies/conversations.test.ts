@@ -16,6 +16,7 @@ import { holdSeconds } from '../../../../../src/lib/server/desk/replies/types';
 import { talksAbout } from '../../../../../src/lib/server/desk/replies/shelf-counts';
 import { settleEnded } from '../../../../../src/lib/server/desk/replies/ended-terms';
 import { forwardCopy } from '../../../../../src/lib/server/desk/replies/forward';
+import { dispatchHead } from '../../../../../src/lib/server/desk/reach/head';
 import { moveAnswer } from '../../../../../src/lib/server/desk/replies/move-answer';
 import { jumpTo } from '../../../../../src/lib/server/desk/people/jump';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
@@ -75,6 +76,21 @@ describe('a conversation', () => {
 		expect((await standing(id))!.since).to.equal(since);
 		expect((await school.look()).counts.overDay).to.equal(1);
 		expect((await school.look(coordinator, { overDay: '1' })).heads).to.have.length(1);
+	});
+
+	it('leads to Reach only whoever may open it there', async () => {
+		await school.mail(10, 'Thank you.');
+		// The district wrote; the school's office sees what its family answers, and not the dispatch.
+		const [own] = (await school.look()).heads;
+		expect(own).to.include({ inReach: true });
+		const [seen] = (await school.look(office)).heads;
+		const reach = await dispatchHead(school.db, office, school.dispatchId);
+		expect(seen).to.include({ dispatchId: school.dispatchId, inReach: reach !== null });
+		await school.db.run('UPDATE dispatch SET school_id = NULL');
+		await school.db.run('DELETE FROM dispatch_student');
+		const [after] = (await school.look(office)).heads;
+		expect(await dispatchHead(school.db, office, school.dispatchId)).to.equal(null);
+		expect(after).to.include({ inReach: false });
 	});
 
 	it('is answered by the way the family used, once, held for a moment; then it is settled', async () => {
