@@ -140,7 +140,8 @@ function saidToFamily(home: House, district: District, note: Waiting, kind: Talk
 			link: own ?? `${settings.publicUrl}/in`
 		}
 	};
-	const text = fillPhrase(words[talkText[kind]], parts);
+	const said = fillPhrase(words[talkText[kind]], parts);
+	const text = kind === 'one-way' ? `${said} ${district.oneWayWords}`.trim() : said;
 	return {
 		tag: words.tag,
 		...{ text, letter: text, page: null },

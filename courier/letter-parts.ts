@@ -20,10 +20,10 @@ function shared(content: Buffer): Buffer {
 const contentOf = (dataFolder: string, hash: string): Promise<Buffer> =>
 	held.get(everywhere, hash, () => getContent(dataFolder, hash).then(shared));
 
-/** The files and pictures of one email, with their contents. */
+/** The files and pictures of one email, with their contents. Rejects where one of them cannot be read that belongs to its words. */
 export async function letterParts(
 	dataFolder: string,
-	made: Pick<DispatchLetters, 'attached' | 'pictures'>,
+	made: Pick<DispatchLetters, 'attached' | 'pictures' | 'logoId'>,
 	letter: Pick<EmailLetter, 'pictureIds'>
 ): Promise<{ attached: MailFile[]; pictures: (MailFile & { cid: string })[] }> {
 	const part = async ({ name, type, hash }: StoredFile): Promise<MailFile> => ({
@@ -34,8 +34,18 @@ export async function letterParts(
 	const shown = letter.pictureIds.flatMap((id) => made.pictures.get(id) ?? []);
 	return {
 		attached: await Promise.all(made.attached.map(part)),
-		pictures: await Promise.all(
-			shown.map(async (file) => ({ ...(await part(file)), cid: pictureCid(file.id) }))
-		)
+		pictures: (
+			await Promise.all(
+				shown.map(async (file) => {
+					try {
+						return [{ ...(await part(file)), cid: pictureCid(file.id) }];
+					} catch (error) {
+						// A logo that is gone from the disk holds up no letter: its words stand in its place.
+						if (file.id === made.logoId) return [];
+						throw error;
+					}
+				})
+			)
+		).flat()
 	};
 }

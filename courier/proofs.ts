@@ -38,7 +38,8 @@ export async function sendProofs(
 				settings.dataFolder,
 				{
 					attached: stored.filter((f) => letter.attachedIds.includes(f.id)),
-					pictures: new Map(stored.map((f) => [f.id, f]))
+					pictures: new Map(stored.map((f) => [f.id, f])),
+					logoId: district.letterhead.logo?.fileId ?? null
 				},
 				letter
 			);

@@ -69,7 +69,8 @@ async function together(by: By, common: InCommon, copies: Handover): Promise<Let
 	const all = copies.map((copy) => ({ copy, own: made.get(copy.dispatchId)! }));
 	const files = {
 		attached: [...new Map(all.flatMap(({ own }) => own.attached.map((f) => [f.id, f]))).values()],
-		pictures: new Map(all.flatMap(({ own }) => [...own.pictures]))
+		pictures: new Map(all.flatMap(({ own }) => [...own.pictures])),
+		logoId: district.letterhead.logo?.fileId ?? null
 	};
 	const letter = digestLetter(
 		all.map(({ copy, own }) => own.letters.parts(copyOf(by, copy, own.kind))),

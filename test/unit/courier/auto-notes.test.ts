@@ -4,6 +4,7 @@ import type { House } from '../../../courier/house';
 import { takeReturned } from '../../../courier/receipts';
 import { addressFor, joinToken } from '../../../src/lib/server/access/tokens';
 import { now } from '../../../src/lib/server/clock';
+import { readDistrict, writeDistrict } from '../../../src/lib/server/db/district';
 import { autoNote } from '../../../src/lib/server/db/models/talk';
 import { mailOf, type Letter } from '../../../src/lib/server/gateway/mail-letter';
 import type { Outcome } from '../../../src/lib/server/gateway/outcome';
@@ -62,6 +63,25 @@ describe('what is said to whoever joins', () => {
 		// Bao reads Vietnamese.
 		expect(texts[0]!.text).to.contain('Kelp Garden').and.to.contain('trả lời');
 		expect(texts[0]!.reference).not.to.equal(texts[1]!.reference);
+	});
+
+	it('what the district adds for whoever answers an announcement stands behind our own words, and nowhere else', async () => {
+		const district = await readDistrict(school.db);
+		await school.db.write((tx) =>
+			writeDistrict(tx, { ...district, oneWayWords: 'Call the office: 555-0100.' })
+		);
+		const at = Math.round(await now(school.db));
+		for (const kind of ['one-way', 'help'] as const)
+			await school.db.rows(autoNote).add({
+				...{ kind, way: 'text', address: phone, language: 'es', joiningId: null },
+				...{ conversationId: null, deliveryId: null, linkId: null, state: 'waiting' },
+				...{ madeAt: at, dueAt: at, detail: '', answers: null, nonce: kind }
+			});
+		await sendAll();
+		expect(texts.map((t) => t.text.endsWith(' Call the office: 555-0100.'))).to.deep.equal([
+			...[true, false]
+		]);
+		expect(texts[0]!.text).to.contain('nadie lee');
 	});
 
 	it('is a letter that answers theirs, written by a machine, with a page of its reader’s own (RFC 3834 sections 3.1.5 and 5)', async () => {

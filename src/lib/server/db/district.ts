@@ -53,6 +53,8 @@ export const districtSchema = z.object({
 			help: z.array(z.string().min(1).max(40)).max(50).default([])
 		})
 		.default({ stop: [], start: [], help: [] }),
+	/** What is said beside our own words to whoever answers an announcement; in every language as it stands. */
+	oneWayWords: z.string().max(160).default(''),
 	/** What the text provider takes for one part, cents; 0 where nobody has said. */
 	textPartCents: z.number().min(0).default(0),
 	/** Biggest file that is taken in, MB. What the web server takes (BODY_SIZE_LIMIT) must be a little more. */

@@ -244,6 +244,10 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 			{ name: 'start', label: 'Words that start them again, beside START', kind: 'words' },
 			{ name: 'help', label: 'Words that ask who writes, beside HELP', kind: 'words' },
 			{
+				...{ name: 'oneWay', label: 'Said to whoever answers an announcement', kind: 'line' },
+				help: 'Beside that nobody reads it there, in every language as it stands: “Call your school’s office: 555-0100.”'
+			},
+			{
 				...{ name: 'pictures', label: 'Emails hold a picture of one dot', kind: 'choice' },
 				help: 'That it was loaded is weak evidence: mail systems load it by themselves.',
 				choices: [
@@ -252,7 +256,8 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 				]
 			}
 		],
-		valuesOf: ({ linkDays, textAnswerDays, textWords, countPictures }) => ({
+		valuesOf: ({ linkDays, textAnswerDays, textWords, oneWayWords, countPictures }) => ({
+			oneWay: oneWayWords,
 			linkDays: String(linkDays),
 			answerDays: String(textAnswerDays),
 			stop: textWords.stop.join('\n'),
@@ -267,6 +272,7 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 				stop: words('The words that stop texts'),
 				start: words('The words that start texts'),
 				help: words('The words that ask who writes'),
+				oneWay: line('What is said to whoever answers', 160),
 				pictures: z.enum(['yes', 'no'])
 			})
 			.refine(
@@ -278,6 +284,7 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 				linkDays: v.linkDays,
 				textAnswerDays: v.answerDays,
 				textWords: { stop: v.stop, start: v.start, help: v.help },
+				oneWayWords: v.oneWay,
 				countPictures: v.pictures === 'yes'
 			}))
 	},

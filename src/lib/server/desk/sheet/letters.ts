@@ -33,6 +33,8 @@ export interface DispatchLetters {
 	readonly links: readonly string[];
 	/** Pictures that the words show, by their ids. */
 	readonly pictures: ReadonlyMap<number, StoredFile>;
+	/** The one of them that is the district's logo; null where there is none. */
+	readonly logoId: number | null;
 }
 
 /** A file whose content lies under its hash. */
@@ -160,6 +162,7 @@ async function readLetters(db: Query, dispatchId: number): Promise<DispatchLette
 		askReceipt: letter.askReceipt,
 		attached: all.filter((f) => attachedIds.has(f.id)),
 		links: wordLinks(wording),
-		pictures: new Map(all.map((f) => [f.id, f]))
+		pictures: new Map(all.map((f) => [f.id, f])),
+		logoId: frame.letterhead.logo?.fileId ?? null
 	};
 }
