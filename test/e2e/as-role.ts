@@ -10,6 +10,12 @@ const sample: Partial<Record<RoleName, string>> = {
 /** Somebody of a role that the demo has nobody of, at the first school or for the district. */
 async function newColleague(db: Db, role: RoleName): Promise<number> {
 	const identifier = `role-${role}`;
+	// Another file of the same lane may have made them.
+	const there = await db.one<{ id: number }>(
+		'SELECT id FROM person WHERE identifier = $identifier',
+		{ identifier }
+	);
+	if (there) return there.id;
 	await db.run(
 		`INSERT INTO person (kind, given_name, family_name, language, has_inbox, identifier) VALUES ('adult', 'Juno', 'Reed', 'en', 1, $identifier)`,
 		{ identifier }
