@@ -152,6 +152,8 @@ describe('run for real, from an empty folder', () => {
 	async function found(given: string, secret = password) {
 		await page.getByLabel('Its name').fill('Saltgrass Point Schools');
 		await page.getByLabel('The zone of its clocks').selectOption('America/New_York');
+		await page.getByLabel('A time of day is written').selectOption('12');
+		await page.getByLabel('A number without a country').selectOption('US');
 		await page.getByLabel('Given name').fill(given);
 		await page.getByLabel('Family name').fill('Ferro');
 		await page.getByLabel('Mail address').fill('odile@saltgrass.example');

@@ -2,6 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { firstKeyFits } from '$lib/server/access/first-key';
 import { passwordLength } from '$lib/server/access/password-rules';
 import { openSession } from '$lib/server/access/sessions';
+import { countryChoices } from '$lib/server/desk/district/form-fields';
 import { foundDistrict, foundSchema } from '$lib/server/desk/district/found';
 import { keepSession, sessionCookie } from '$lib/server/http/cookie';
 import { readForm } from '$lib/server/http/read-form';
@@ -19,7 +20,8 @@ export const load: PageServerLoad = async ({ params, setHeaders }) => {
 	return {
 		fits: await firstKeyFits(db, params.token.slice(0, most)),
 		least: passwordLength.least,
-		zones: Intl.supportedValuesOf('timeZone')
+		zones: Intl.supportedValuesOf('timeZone'),
+		countries: countryChoices
 	};
 };
 
@@ -28,10 +30,9 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		// What was typed stands there again, but for the password.
 		const typed = Object.fromEntries(
-			['name', 'zone', 'givenName', 'familyName', 'email', 'userName'].map((field) => [
-				field,
-				typeof form[field] === 'string' ? form[field].slice(0, 320) : ''
-			])
+			['name', 'zone', 'clock', 'country', 'givenName', 'familyName', 'email', 'userName'].map(
+				(field) => [field, typeof form[field] === 'string' ? form[field].slice(0, 320) : '']
+			)
 		);
 		const parsed = foundSchema.safeParse(form);
 		if (!parsed.success) return fail(400, { typed, why: issuesText(parsed.error) });

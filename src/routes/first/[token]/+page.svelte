@@ -8,9 +8,19 @@
 	// svelte-ignore state_referenced_locally
 	const typed = form?.typed ?? {};
 	let zone = $state(typed.zone ?? '');
+	// svelte-ignore state_referenced_locally
+	let clock = $state(typed.clock || '12');
+	// svelte-ignore state_referenced_locally
+	let country = $state(typed.country || 'US');
 	onMount(() => {
-		// Most districts are where the browser is.
-		if (zone === '') zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
+		// Most districts are where the browser is, and write as it does.
+		if (zone !== '') return;
+		const { timeZone, locale } = Intl.DateTimeFormat().resolvedOptions();
+		zone = timeZone;
+		const { region } = new Intl.Locale(locale).maximize();
+		if (data.countries.some((c) => c.value === region)) country = region!;
+		const { hourCycle } = new Intl.DateTimeFormat(locale, { hour: 'numeric' }).resolvedOptions();
+		clock = hourCycle?.startsWith('h2') ? '24' : '12';
 	});
 </script>
 
@@ -34,6 +44,17 @@
 			{#each data.zones as name (name)}
 				<SelectItem value={name} text={name.replaceAll('_', ' ')} />
 			{/each}
+		</Select>
+		<Select name="clock" labelText="A time of day is written" bind:selected={clock}>
+			<SelectItem value="12" text="2:15 pm" />
+			<SelectItem value="24" text="14:15" />
+		</Select>
+		<Select
+			name="country"
+			labelText="A number without a country’s code is read as in"
+			bind:selected={country}
+		>
+			{#each data.countries as { value, text } (value)}<SelectItem {value} {text} />{/each}
 		</Select>
 		<h2>You</h2>
 		<p class="quiet small">You can do everything here, and invite others later.</p>

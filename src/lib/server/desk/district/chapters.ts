@@ -12,6 +12,7 @@ import {
 	clock,
 	clockText,
 	countryChoices,
+	countrySchema,
 	markFields,
 	number,
 	numberOrNone,
@@ -89,12 +90,7 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 				.refine((zone) => IANAZone.isValidZone(zone), 'Choose the zone of its clocks.'),
 			language: z.string().regex(/^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, 'Choose a language.'),
 			clock: z.enum(['12', '24'], 'Choose how a time of day is written.'),
-			country: z
-				.string()
-				.refine(
-					(code) => countryChoices.some((c) => c.value === code),
-					'Choose the country of numbers.'
-				),
+			country: countrySchema,
 			weekStart: z
 				.enum(['1', '6', '7'], 'Choose the day that a week begins with.')
 				.transform((day) => Number(day) as 1 | 6 | 7)

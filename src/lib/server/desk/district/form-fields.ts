@@ -19,6 +19,11 @@ export const countryChoices: readonly { readonly value: string; readonly text: s
 		}))
 		.sort((a, b) => a.text.localeCompare(b.text, 'en'));
 
+/** A country by its code, of those whose numbers can be read. */
+export const countrySchema = z
+	.string()
+	.refine((code) => countryChoices.some((c) => c.value === code), 'Choose the country of numbers.');
+
 /** The five times that part a school's day, in their order. */
 export const markFields: readonly Field[] = [
 	{

@@ -13,12 +13,15 @@ import { rosterChanged } from '../../db/roster';
 import type { Said } from '../../said';
 import { checkMailAddress } from '../../../core/format/mail-address';
 import { line, namePart } from '../hand/fields';
+import { countrySchema } from './form-fields';
 import { chosen, chosenRefused, userNameSchema } from '../work/own';
 
 /** The district, and the first person who works there. */
 export const foundSchema = z.object({
 	name: namePart('The district’s name'),
 	zone: z.string().refine((zone) => IANAZone.isValidZone(zone), 'Choose the zone of its clocks.'),
+	clock: z.enum(['12', '24'], 'Choose how a time of day is written.').default('12'),
+	country: countrySchema.default('US'),
 	givenName: namePart('Your given name'),
 	familyName: namePart('Your family name'),
 	email: line('Your mail address', 320).refine(
@@ -48,7 +51,12 @@ export async function foundDistrict(
 	const passwordHash = await hashPassword(asTyped(input.password));
 	return db.write(async (tx): Promise<Said<{ readonly personId: number }>> => {
 		if (!(await useFirstKey(tx, token))) return keyGone;
-		const district = districtSchema.parse({ name, zone });
+		const district = districtSchema.parse({
+			name,
+			zone,
+			clock: input.clock,
+			country: input.country
+		});
 		await writeDistrict(tx, district);
 		const since = Math.round(await now(tx));
 		const personId = await tx.rows(person).add({

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from 'chai';
+import { readDistrict } from '../../../../../src/lib/server/db/district';
 import { firstKeyFits, makeFirstKey } from '../../../../../src/lib/server/access/first-key';
 import { seal } from '../../../../../src/lib/server/access/seal';
 import { writeSetting } from '../../../../../src/lib/server/db/district';
@@ -148,13 +149,14 @@ describe('the first key', () => {
 		expect(row!.value).not.to.contain(token);
 		const input = foundSchema.parse({
 			...{ name: 'Saltgrass', zone: 'Pacific/Auckland', givenName: 'Odile', familyName: 'Ferro' },
-			...{ email: 'odile@x.example', userName: 'Odile' },
+			...{ email: 'odile@x.example', userName: 'Odile', clock: '24', country: 'NZ' },
 			...{ password: 'seven boats leave the quay', again: 'seven boats leave the quay' }
 		});
 		expect(await foundDistrict(db, before!, input)).to.include({ ok: false });
 		// Two at once: one of them is first.
 		const both = await Promise.all([1, 2].map(() => foundDistrict(db, token, input)));
 		expect(both.map((b) => b.ok).sort()).to.deep.equal([false, true]);
+		expect(await readDistrict(db)).to.include({ clock: '24', country: 'NZ' });
 		expect(await makeFirstKey(db)).to.equal(null);
 		expect(await firstKeyFits(db, token)).to.equal(false);
 		await db.close();
@@ -168,6 +170,8 @@ describe('the first key', () => {
 			{ email: 'odile' },
 			{ userName: 'o' },
 			{ name: '  ' },
+			{ clock: '13' },
+			{ country: 'ZZ' },
 			{ familyName: 'x'.repeat(201) }
 		])
 			expect(
