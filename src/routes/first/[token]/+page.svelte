@@ -8,9 +8,7 @@
 	// svelte-ignore state_referenced_locally
 	const typed = form?.typed ?? {};
 	let zone = $state(typed.zone ?? '');
-	// svelte-ignore state_referenced_locally
 	let clock = $state(typed.clock || '12');
-	// svelte-ignore state_referenced_locally
 	let country = $state(typed.country || 'US');
 	onMount(() => {
 		// Most districts are where the browser is, and write as it does.
