@@ -14,7 +14,7 @@
 		// Most districts are where the browser is, and write as it does.
 		if (zone !== '') return;
 		const { timeZone, locale } = Intl.DateTimeFormat().resolvedOptions();
-		zone = timeZone;
+		if (data.zones.includes(timeZone)) zone = timeZone;
 		const { region } = new Intl.Locale(locale).maximize();
 		if (data.countries.some((c) => c.value === region)) country = region!;
 		const { hourCycle } = new Intl.DateTimeFormat(locale, { hour: 'numeric' }).resolvedOptions();
