@@ -11,15 +11,21 @@ interface AxeResult {
 	violations: { id: string; nodes: { html: string; failureSummary: string }[] }[];
 }
 
-/** Waits until what fades or glides has come to its end; what goes round for ever does not count. */
+/**
+ * Brings what fades or glides to its end; what goes round for ever does not count. Brought, not waited
+ * for: on a busy machine a browser without a screen may draw no frame for minutes, and then nothing ends.
+ */
 export async function still(page: Page): Promise<void> {
 	await page.evaluate(async () => {
-		await new Promise(requestAnimationFrame);
-		const passing = document
-			.getAnimations()
-			.filter((a) => Number.isFinite(Number(a.effect?.getComputedTiming().endTime ?? 0)));
-		// One that is taken away meanwhile has ended as well.
-		await Promise.all(passing.map((a) => a.finished.catch(() => {})));
+		const passing = () =>
+			document
+				.getAnimations()
+				.filter((a) => Number.isFinite(Number(a.effect?.getComputedTiming().endTime ?? 0)));
+		// What ends may begin another; what it told of its end comes between.
+		for (let left = passing(); left.length > 0; left = passing()) {
+			for (const a of left) a.finish();
+			await Promise.allSettled(left.map((a) => a.finished));
+		}
 	});
 }
 

@@ -42,6 +42,12 @@ describe('what a district and its schools have of their own', () => {
 		await page.getByText('by the clock of America/St Johns').waitFor();
 		const chidi = await s.signedIn('chidi');
 		await open('/week', chidi);
+		// What was planned by the district's clock says so, and stays within its tag.
+		const tags = chidi.locator('.tag');
+		await tags.filter({ hasText: 'New York' }).first().waitFor();
+		expect(
+			await tags.evaluateAll((all) => all.filter((t) => t.scrollWidth > t.clientWidth).length)
+		).to.equal(0);
 		await open('/week');
 		// An hour and a half before New York (IANA, America/St_Johns); the bench clock may go on a minute between the two.
 		const ahead = ((await clockOf(chidi)) - (await clockOf(page)) + 1440) % 1440;

@@ -46,6 +46,11 @@ describe('every page at every size, on paper and in the dark', () => {
 		family = `/f/${await tokenOf(s.db, await s.key(), of.copy!)}`;
 	});
 	after(() => page.context().close());
+	/** What was looked at last: said where a look never came to its end. */
+	let at = '';
+	afterEach(function () {
+		if (this.currentTest?.state === 'failed') process.stdout.write(`      looked at last: ${at}\n`);
+	});
 
 	const pages: readonly (readonly [string, () => string])[] = [
 		['Week', () => '/week'],
@@ -109,15 +114,19 @@ describe('every page at every size, on paper and in the dark', () => {
 		it(`${name}: nothing is cut off, and axe-core finds nothing`, async () => {
 			await page.emulateMedia({ colorScheme: 'light' });
 			await page.setViewportSize({ width: 1280, height: 800 });
+			at = 'its coming';
 			await page.goto(s.url + path());
 			await page.waitForSelector('html[data-ready]');
 			const found: string[] = [];
 			for (const { axe, ...size } of sizes) {
+				at = `${size.width}x${size.height}`;
 				await page.setViewportSize(size);
 				await still(page);
+				at += ' at rest';
 				for (const fault of [...(await wider()), ...(axe ? await faults(page) : [])])
 					found.push(`${size.width}x${size.height}: ${fault}`);
 			}
+			at = 'dark';
 			await page.setViewportSize({ width: 1280, height: 800 });
 			await page.emulateMedia({ colorScheme: 'dark' });
 			for (const fault of await faults(page)) found.push(`dark: ${fault}`);

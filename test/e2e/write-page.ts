@@ -87,8 +87,8 @@ export async function tally(
 
 /** Waits for the numbers on the button to settle and returns its words. */
 export async function settled(page: Page): Promise<string> {
-	// What was done last is in the page after a frame, and the numbers are then said to be on their way.
-	await page.evaluate(() => new Promise(requestAnimationFrame));
+	// What was done last is in the page after a turn of its loop, and the numbers are then said to be on their way. (A frame might never be drawn.)
+	await page.evaluate(() => new Promise((turned) => setTimeout(turned)));
 	await page.waitForSelector('.lands[aria-busy=false]');
 	return (await sendButton(page).innerText()).trim();
 }

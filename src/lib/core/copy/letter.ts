@@ -189,9 +189,12 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 	return {
 		subject,
 		language: c.language,
+		// A logo that stands in the words as well is one part.
 		pictureIds: [
-			...c.email.pictureIds,
-			...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
+			...new Set([
+				...c.email.pictureIds,
+				...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
+			])
 		],
 		stopLink,
 		page: {

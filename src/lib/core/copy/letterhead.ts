@@ -43,6 +43,9 @@ export function contrast(a: string, b: string): number {
 /** Words of usual size have to stand out as much (WCAG 2.2, 1.4.3). */
 export const leastContrast = 4.5;
 
+/** A logo goes with every email: it has as many octets at most. */
+export const logoLimitBytes = 300_000;
+
 /** The room there is for a logo, px. */
 const most = { width: 320, height: 96 };
 

@@ -6,6 +6,12 @@ export interface Clocks {
 	readonly schools: ReadonlyMap<number, string>;
 }
 
+/** The clocks as one plain value: the same of both means that every clock shows the same. */
+export const clocksMark = ({ zone, schools }: Clocks): readonly unknown[] => [
+	zone,
+	[...schools].sort(([a], [b]) => a - b)
+];
+
 /** The zone of a school's clock; the district's where it has none of its own, or `schoolId` is null. */
 export const zoneOf = ({ zone, schools }: Clocks, schoolId: number | null): string =>
 	(schoolId === null ? undefined : schools.get(schoolId)) ?? zone;

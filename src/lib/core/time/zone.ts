@@ -61,6 +61,10 @@ export function dayPartOf(at: number, zone: string, parts: readonly DayPart[]): 
 	return parts.find((p) => minute >= p.fromMinute && minute < p.toMinute) ?? null;
 }
 
+/** The city by which a zone is named: "New York". */
+export const cityOf = (zone: string): string =>
+	(zone.split('/').at(-1) ?? zone).replaceAll('_', ' ');
+
 /** One local day as a half-open interval of instants: 23 or 25 hours long on the two nights when clocks change. */
 export interface LocalDay {
 	/** ISO date. */

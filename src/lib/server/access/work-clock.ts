@@ -1,6 +1,6 @@
 import { zoneOf } from '../../core/time/clocks';
 import { dayPartsOf, type DayPart } from '../../core/time/zone';
-import { clocksOf, readSchoolTimes } from '../db/calendar';
+import { clocksOf, readSchoolTimes } from '../db/school-times';
 import { readDistrict } from '../db/district';
 import type { Query } from '../db/open';
 import { scope } from './may';

@@ -144,12 +144,19 @@ const districtKey = 'district';
 export const hasDistrict = async (db: Query): Promise<boolean> =>
 	(await readSetting(db, districtKey)) !== undefined;
 
+/** The text that was parsed last and what it came to: it is asked for at every request and with every batch of copies, and hardly ever another. */
+let parsed: { readonly text: string; readonly district: District } | undefined;
+
 export async function readDistrict(db: Query): Promise<District> {
-	const value = await readSetting(db, districtKey);
-	if (value === undefined) {
+	const row = await db.one<Pick<SettingRow, 'value'>>(
+		'SELECT value FROM setting WHERE key = $key',
+		{ key: districtKey }
+	);
+	if (!row)
 		throw new Error('Nothing is set up here yet: open the address that was printed at the start.');
-	}
-	return districtSchema.parse(value);
+	if (parsed?.text !== row.value)
+		parsed = { text: row.value, district: districtSchema.parse(JSON.parse(row.value)) };
+	return parsed.district;
 }
 
 /** Puts down what the district decides from now on. */

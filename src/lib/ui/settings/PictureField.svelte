@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { FileUploaderButton } from 'carbon-components-svelte';
 	import { tick } from 'svelte';
-	import { logoSize } from '$lib/core/copy/letterhead';
+	import { logoLimitBytes, logoSize } from '$lib/core/copy/letterhead';
+	import { upload } from '../parts/upload';
 	import type { Field } from '$lib/server/desk/district/types';
 
 	/** A picture of the settings: taken in at once, and kept with the rest of its form. Its value is its number and its size in px. */
@@ -22,21 +23,11 @@
 	}
 	async function take([chosen]: readonly File[]) {
 		if (!chosen) return;
-		why = '';
 		busy = true;
-		const answer = await fetch(`/settings/picture?${new URLSearchParams({ name: chosen.name })}`, {
-			method: 'POST',
-			body: chosen
-		}).catch(() => null);
+		const came = await upload(chosen, 'picture', logoLimitBytes);
 		busy = false;
-		const said = (await answer?.json().catch(() => null)) as {
-			why?: string;
-			id?: number;
-			width?: number;
-			height?: number;
-		} | null;
-		if (answer?.ok && said?.id) await set(`${said.id} ${said.width} ${said.height}`);
-		else why = said?.why ?? 'The server does not answer. Try again in a moment.';
+		why = came.ok ? '' : came.why;
+		if (came.ok) await set(`${came.file.id} ${came.file.width} ${came.file.height}`);
 	}
 </script>
 
@@ -45,7 +36,7 @@
 	<input bind:this={hidden} type="hidden" name={field.name} value={now} />
 	{#if parts && size}
 		<p class="shown">
-			<img src="/write/file/{parts[0]}" width={size.width} height={size.height} alt="The logo" />
+			<img src="/write/file/{parts[0]}" width={size.width} height={size.height} alt={field.label} />
 			<button type="button" class="plain" onclick={() => set('')}>Take it out</button>
 		</p>
 	{/if}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { clockTime } from '../parts/clock';
 	import type { DispatchLine } from '$lib/server/desk/week/types';
+	import { cityOf } from '$lib/core/time/zone';
 	import { ways } from '$lib/core/roster/way';
 	import WayMark from '../parts/WayMark.svelte';
 
@@ -14,10 +15,11 @@
 	const audience = $derived(line.audience.replace(/^Guardians of students in /, ''));
 	const draft = $derived(line.state === 'draft');
 	const at = $derived(line.leavesAt ?? line.intendedAt ?? line.changedAt);
-	/** By the clock that it is meant by, where that shows another time than the one it is seen by. */
-	const there = $derived(
-		clockTime(at, line.clockZone) === clockTime(at, zone) ? '' : clockTime(at, line.clockZone)
-	);
+	/** "7:42 am New York": by the clock that it is meant by, where that shows another time than the one it is seen by. */
+	const there = $derived.by(() => {
+		const own = clockTime(at, line.clockZone);
+		return own === clockTime(at, zone) ? '' : `${own} ${cityOf(line.clockZone)}`;
+	});
 	/** "1,204" as it is, "12.4k" where it would be too wide for a tag. */
 	const shortly = (n: number) =>
 		n < 10_000 ? n.toLocaleString('en-US') : `${(n / 1000).toFixed(1)}k`;
@@ -28,20 +30,14 @@
 
 <div class="tag" class:draft class:waits={line.waits !== null}>
 	<span class="top">
-		<span class="mono time"
-			>{clockTime(at, zone)}{#if there}<span
-					class="quiet"
-					title="By the clock of {line.clockZone.replaceAll('_', ' ')}"
-				>
-					{there} there</span
-				>{/if}</span
-		>
+		<span class="mono time">{clockTime(at, zone)}</span>
 		<span class="ways">
 			{#each counted && byWay.length > 0 ? byWay : line.ways as way (way)}<WayMark
 					{way}
 					size={13}
 				/>{/each}
 		</span>
+		{#if there}<span class="mono quiet there">{there}</span>{/if}
 	</span>
 	<span class="low">
 		<a
@@ -100,6 +96,11 @@
 	.time {
 		white-space: nowrap;
 		font-size: 12px;
+	}
+	.there {
+		flex-basis: 100%;
+		font-size: 11px;
+		overflow-wrap: anywhere;
 	}
 	.ways {
 		display: inline-flex;

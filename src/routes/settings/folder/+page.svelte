@@ -24,9 +24,9 @@
 {:else}
 	<p class="quiet">
 		<span class="mono">{watched.folder}</span>, as the machine says. What lies there whole is looked
-		at like a roster that is brought by hand, and comes in by itself where nothing in it is new to
-		be wrong, open, or more than the share below. Everything else waits for somebody under
-		<a href="/people/rosters">Rosters</a>; the first one always does.
+		at like a roster that is brought by hand. It comes in by itself if no line is wrong that was not
+		known to be, no question is open, and no more changes than the share below. Everything else
+		waits for somebody under <a href="/people/rosters">Rosters</a>, and so does the first one.
 	</p>
 	{#if watched.trouble}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={watched.trouble} />

@@ -59,6 +59,14 @@ describe('the letterhead', () => {
 		const letters = lettersOf(wordingOf('Boats', 'It is late.'), frame({ ...around, logo }));
 		const email = letters.email(copy);
 		expect(email.pictureIds).to.deep.equal([9]);
+		// One that the words show as well is one part of the letter.
+		const plain = wordingOf('Boats', 'x');
+		const body = {
+			...plain.words.body,
+			content: [{ type: 'picture', attrs: { fileId: 9, alt: '' } } as const]
+		};
+		const shown = { ...plain, words: { ...plain.words, body } };
+		expect(lettersOf(shown, frame({ ...around, logo })).email(copy).pictureIds).to.deep.equal([9]);
 		expect(email.html).to.contain('<img src="cid:picture-9@idle-courier" width="320" height="48"');
 		expect(email.html).to.contain('border-top:4px solid #7a1f3d').and.contain('color:#7a1f3d');
 		expect(email.html).to.contain('Quay 1<br>Call 555-0100');

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { sharedZone, zoneOf } from '../../../../src/lib/core/time/clocks';
+import { clocksMark, sharedZone, zoneOf } from '../../../../src/lib/core/time/clocks';
 
 describe('the clocks of a district and its schools', () => {
 	const clocks = {
@@ -22,5 +22,13 @@ describe('the clocks of a district and its schools', () => {
 		expect(sharedZone(clocks, [3, 5])).to.equal('America/New_York');
 		expect(sharedZone(clocks, [3, 1])).to.equal('America/New_York');
 		expect(sharedZone(clocks, [])).to.equal('America/New_York');
+	});
+
+	it('are the same where every clock shows the same, in whatever order they are read', () => {
+		const turned = { ...clocks, schools: new Map([...clocks.schools].reverse()) };
+		expect(clocksMark(turned)).to.deep.equal(clocksMark(clocks));
+		expect(clocksMark({ ...clocks, zone: 'UTC' })).not.to.deep.equal(clocksMark(clocks));
+		// As it is written down and read again.
+		expect(JSON.parse(JSON.stringify(clocksMark(clocks)))).to.deep.equal(clocksMark(clocks));
 	});
 });

@@ -18,11 +18,11 @@ import {
 	eventColumns,
 	eventOf,
 	eventZones,
-	readClocks,
 	readTimes,
 	toEvent,
 	type EventRow
 } from '../../db/calendar';
+import { readClocks } from '../../db/school-times';
 import type { EventLine, EventChoice, EventSaved } from './types';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';

@@ -8,7 +8,7 @@ import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 import { notYours } from '../work/roles';
 import { roleWords } from '../work/types';
-import type { Values } from './chapters';
+import type { Values } from './form';
 import { valueWords } from './form-fields';
 import { readSettled, writeSettled, type Settled } from './settled';
 import type { Subject } from './subject';

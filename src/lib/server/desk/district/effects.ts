@@ -1,16 +1,11 @@
-import { zoneOf, type Clocks } from '../../../core/time/clocks';
+import { isDeepStrictEqual } from 'node:util';
+import { clocksMark, zoneOf, type Clocks } from '../../../core/time/clocks';
 import { placeLocal } from '../../../core/time/local';
 import { count } from '../../../core/copy/count';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
-import {
-	clocksOf,
-	eventColumns,
-	eventZones,
-	timesOf,
-	toEvent,
-	type EventRow
-} from '../../db/calendar';
+import { eventColumns, eventZones, timesOf, toEvent, type EventRow } from '../../db/calendar';
+import { clocksOf } from '../../db/school-times';
 import { isTouched } from '../../db/copy-state';
 import type { District } from '../../db/district';
 import type { Settled } from './settled';
@@ -25,24 +20,18 @@ import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 const many = (n: number, one: string, more: string): string =>
 	`${count(n)} ${n === 1 ? one : more}`;
 
-/** What is settled about the hours of schools beside their zones. */
-const hoursOf = ({ schools }: Settled) => [...schools].map(([id, { quiet }]) => [id, quiet]);
-/** The zones there are. */
-const zonesOf = ({ district, schools }: Settled) => [
-	district.zone,
-	[...schools].flatMap(([id, { zone }]) => (zone === null ? [] : [[id, zone]]))
-];
+const clocksIn = ({ district, schools }: Settled): Clocks => clocksOf(district, schools);
 
 /** Whether hours, days or pace differ: then copies that are planned leave at other times. */
-const touchesTimes = (a: Settled, b: Settled): boolean => {
-	const marked = (s: Settled) => {
-		const { quiet, quietDays, schoolWeekdays, pace } = s.district;
-		return JSON.stringify([quiet, quietDays, schoolWeekdays, pace, hoursOf(s)]);
-	};
-	return marked(a) !== marked(b);
-};
+function touchesTimes(a: Settled, b: Settled): boolean {
+	const marked = ({ district, schools }: Settled) => [
+		...[district.quiet, district.quietDays, district.schoolWeekdays, district.pace],
+		[...schools].filter(([, { quiet }]) => quiet !== null).map(([id, { quiet }]) => [id, quiet])
+	];
+	return !isDeepStrictEqual(marked(a), marked(b));
+}
 const touchesZones = (a: Settled, b: Settled): boolean =>
-	JSON.stringify(zonesOf(a)) !== JSON.stringify(zonesOf(b));
+	!isDeepStrictEqual(clocksMark(clocksIn(a)), clocksMark(clocksIn(b)));
 
 /** Whether what is scheduled has to be worked out again after a change. */
 export const movesScheduled = (a: Settled, b: Settled): boolean =>
@@ -99,7 +88,7 @@ async function shifted(db: Db, before: Settled, after: Settled): Promise<string[
 
 /** What is planned by local time when the zone of its clock is another one. */
 async function moved(db: Db, before: Settled, after: Settled): Promise<string[]> {
-	const [was, is] = [before, after].map((s) => clocksOf(s.district, s.schools)) as [Clocks, Clocks];
+	const [was, is] = [clocksIn(before), clocksIn(after)];
 	const rows = (
 		await db.all<SheetRow & { n: number }>(
 			`SELECT ${sheetColumns}, (SELECT count(*) FROM delivery WHERE dispatch_id = dispatch.id) AS n FROM dispatch

@@ -19,6 +19,23 @@ export const countryChoices: readonly { readonly value: string; readonly text: s
 		}))
 		.sort((a, b) => a.text.localeCompare(b.text, 'en'));
 
+/** The minutes of the five, as their fields were read. */
+export const marksIn = <T>(read: {
+	readonly dayBegins: T;
+	readonly schoolBegins: T;
+	readonly schoolEnds: T;
+	readonly eveningBegins: T;
+	readonly dayEnds: T;
+}): [T, T, T, T, T] => [
+	...([read.dayBegins, read.schoolBegins, read.schoolEnds] as const),
+	...([read.eveningBegins, read.dayEnds] as const)
+];
+
+/** The days of a week, Monday first. */
+export const weekdayNames = [
+	...['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+];
+
 /** A country by its code, of those whose numbers can be read. */
 export const countrySchema = z
 	.string()

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { wordLanguages } from '../../../core/copy/fixed-words';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { District } from '../../db/district';
-import type { Form } from './chapters';
+import type { Form } from './form';
 
 /** Languages of families in many districts (common practice), beside those that our own words are in. */
 const others = ['fr', 'ht', 'so', 'zh', 'ru', 'uk', 'de', 'ko', 'tl', 'hi', 'ur', 'fa'];

@@ -1,15 +1,18 @@
 import { z } from 'zod';
 import { count } from '../../../core/copy/count';
-import { colourPattern, contrast, leastContrast } from '../../../core/copy/letterhead';
+import {
+	colourPattern,
+	contrast,
+	leastContrast,
+	logoLimitBytes
+} from '../../../core/copy/letterhead';
 import type { District } from '../../db/district';
 import { file } from '../../db/models/dispatch';
 import { line } from '../hand/fields';
-import type { Form } from './chapters';
+import type { Form } from './form';
 
 /** Kinds of pictures that mail programs show; WebP is shown by some (common practice). */
 const shown = ['image/png', 'image/jpeg', 'image/gif'];
-/** A logo goes with every email. */
-export const logoLimitBytes = 300_000;
 
 /** A logo as its field has it: the number of its file, and its size in px. */
 const logoSchema = z.union(
@@ -29,7 +32,7 @@ const logoSchema = z.union(
 /** The form of what stands around every email. */
 export const letterheadForm: Form<District> = {
 	name: 'Letterhead',
-	says: 'Stands around every email that leaves from now on, also of what is scheduled. Texts and the inbox have none.',
+	says: 'Stands around every announcement and message that leaves by email from now on, also of what is scheduled. Texts and the inbox have none.',
 	fields: [
 		{
 			...{ name: 'logo', label: 'Logo', kind: 'picture' },

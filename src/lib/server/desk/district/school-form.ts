@@ -1,9 +1,9 @@
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
 import { dayMarksLater, type DayMarks } from '../../../core/time/zone';
-import type { SchoolTime } from '../../db/calendar';
-import type { Form } from './chapters';
-import { clock, clockText, markFields, zoneChoices } from './form-fields';
+import type { SchoolTime } from '../../db/school-times';
+import type { Form } from './form';
+import { clock, clockText, markFields, marksIn, zoneChoices } from './form-fields';
 
 /** What a school has of its own where nobody has said anything. */
 export const nothingOwn: SchoolTime = { zone: null, quiet: null, marks: null };
@@ -56,7 +56,7 @@ export const schoolForm = (name: string): Form<SchoolTime> => ({
 		})
 		.transform((v, context): SchoolTime => {
 			const hours = [v.textFrom, v.textTo, v.mailFrom, v.mailTo];
-			const marks = [v.dayBegins, v.schoolBegins, v.schoolEnds, v.eveningBegins, v.dayEnds];
+			const marks = marksIn(v);
 			const whole = (all: readonly (number | null)[], path: string, message: string) => {
 				const none = all.every((m) => m === null);
 				if (!none && all.includes(null))

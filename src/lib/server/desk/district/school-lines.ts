@@ -1,6 +1,6 @@
 import type { ClockStyle } from '../../../core/copy/clock-style';
 import { clockOfMinute, clockWords } from '../../../core/time/zone';
-import type { SchoolTime } from '../../db/calendar';
+import type { SchoolTime } from '../../db/school-times';
 import type { Query } from '../../db/open';
 import { nothingOwn } from './school-form';
 import { readSettled } from './settled';

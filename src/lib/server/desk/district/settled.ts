@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { readSchoolTimes, writeSchoolTime, type SchoolTimes } from '../../db/calendar';
+import { readSchoolTimes, writeSchoolTime, type SchoolTimes } from '../../db/school-times';
 import { readDistrict, writeDistrict, type District } from '../../db/district';
 import type { Query } from '../../db/open';
 

@@ -4,7 +4,7 @@ import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
-import { usualTimeOf } from '../../db/calendar';
+import { usualTimeOf } from '../../db/school-times';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';

@@ -14,6 +14,7 @@ import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Query } from '../../db/open';
 import { filesOfSheet, usableFiles } from '../sheet/files';
+import { readStored } from '../sheet/letters';
 import { planBook, plannedFacts, type PlanBook } from './plan-facts';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
@@ -102,6 +103,8 @@ export async function wordingInput(
 	const district = await readDistrict(db);
 	const wanted = filesOfSheet(sheet);
 	const files = new Map((await usableFiles(db, user, wanted)).map((f) => [f.id, f]));
+	const { logo } = district.letterhead;
+	const logoBytes = logo ? ((await readStored(db, [logo.fileId]))[0]?.bytes ?? 0) : 0;
 	return {
 		wording: sheet.wording,
 		ways: sheet.ways,
@@ -126,7 +129,8 @@ export async function wordingInput(
 		texts: tally.byWay.text,
 		pictureBytes: picturesIn(letterWords(sheet.wording.words, 'email').body).reduce(
 			(sum, p) => sum + (files.get(p.fileId)?.bytes ?? 0),
-			0
+			// It goes with every email.
+			logoBytes
 		),
 		mailLimitBytes: district.mailLimitMegabytes * 1e6,
 		nameOfLanguage

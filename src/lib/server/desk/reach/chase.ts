@@ -1,3 +1,4 @@
+import { usualTiming } from '../../../core/time/timing';
 import { randomUUID } from 'node:crypto';
 import {
 	isPeopleLine,
@@ -105,7 +106,7 @@ export async function makeChase(db: Db, user: User, dispatchId: number): Promise
 		chases: dispatchId,
 		copies: { ...usualCopies, perStudent: before.copies.perStudent, leastTried: true },
 		board: usualBoard,
-		timing: { when: { kind: 'now' }, ends: null, clock: null, urgent: false },
+		timing: { ...usualTiming, clock: before.timing.clock },
 		// Another's files are theirs to send.
 		letter: row.senderId === user.personId ? before.letter : { ...before.letter, files: [] }
 	};

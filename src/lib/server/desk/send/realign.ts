@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { zoneOf, type Clocks } from '../../../core/time/clocks';
+import { clocksMark, zoneOf } from '../../../core/time/clocks';
 import {
 	endOf,
 	momentsOf,
@@ -20,12 +20,12 @@ import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import {
 	eventColumns,
 	eventZones,
-	readClocks,
 	readTimes,
 	toEvent,
 	type EventRow,
 	type Times
 } from '../../db/calendar';
+import { readClocks } from '../../db/school-times';
 import { clearPlan } from './write-plan';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -204,8 +204,7 @@ async function makeMissing(
 	}
 }
 
-/** What is planned by these clocks, as it is written down. */
-const markOf = ({ zone, schools }: Clocks): readonly unknown[] => [zone, [...schools]];
+/** Under which the clocks are written down that was planned by. */
 const plannedClocks = 'planned-clocks';
 
 /**
@@ -217,8 +216,8 @@ export async function realignZone(db: Db): Promise<number[]> {
 	return db.write(async (tx) => {
 		const clocks = await readClocks(tx);
 		const before = await readSetting(tx, plannedClocks);
-		if (isDeepStrictEqual(before, markOf(clocks))) return [];
-		await writeSetting(tx, plannedClocks, markOf(clocks));
+		if (isDeepStrictEqual(before, clocksMark(clocks))) return [];
+		await writeSetting(tx, plannedClocks, clocksMark(clocks));
 		if (before === undefined) return [];
 		const time = await now(tx);
 		const zoneHere = await eventZones(tx, clocks);
@@ -266,4 +265,4 @@ export async function realignZone(db: Db): Promise<number[]> {
 
 /** Whether a clock is another than the one that was planned by; also where none was written down yet. */
 export const zoneMoved = async (db: Query): Promise<boolean> =>
-	!isDeepStrictEqual(await readSetting(db, plannedClocks), markOf(await readClocks(db)));
+	!isDeepStrictEqual(await readSetting(db, plannedClocks), clocksMark(await readClocks(db)));

@@ -1,5 +1,5 @@
-import { zoneOf } from '../../../core/time/clocks';
-import { readClocks } from '../../db/calendar';
+import { clocksMark, zoneOf } from '../../../core/time/clocks';
+import { readClocks } from '../../db/school-times';
 import { remembering } from '../../db/remember';
 import { dispatch } from '../../db/models/dispatch';
 import {
@@ -123,9 +123,10 @@ const writers = remembering<DispatchLetters>(most);
 export async function dispatchLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
 	const row = await db.rows(dispatch).one({ id: dispatchId }, ['scheduledAt']);
 	// Called back and sent again it has another moment.
-	// And what stands around it is the district's, as it is now.
-	const { letterhead } = await readDistrict(db);
-	const mark = `${dispatchId} ${row?.scheduledAt} ${JSON.stringify(letterhead)}`;
+	// What the district has settled of letters holds for what leaves from then on.
+	const { letterhead, name, clock, countPictures } = await readDistrict(db);
+	const settled = [letterhead, name, clock, countPictures, clocksMark(await readClocks(db))];
+	const mark = `${dispatchId} ${row?.scheduledAt} ${JSON.stringify(settled)}`;
 	return writers.get(db, mark, () => readLetters(db, dispatchId));
 }
 

@@ -4,6 +4,7 @@
 	import { holdMinutes as hold } from '$lib/core/time/hold';
 	import { floating, unfloating, type LocalTime } from '$lib/core/time/local';
 	import type { When } from '$lib/core/time/timing';
+	import { cityOf } from '$lib/core/time/zone';
 	import { clockTime, dayTime } from '../../parts/clock';
 	import type { ClockChoice } from '$lib/server/desk/sheet/types';
 	import type { EventChoice } from '$lib/server/desk/calendar/types';
@@ -219,7 +220,7 @@
 	</div>
 {/if}
 <p class="quiet small zone">
-	{zone.split('/').at(-1)?.replace('_', ' ')} time{times &&
+	{cityOf(zone)} time{times &&
 	times.lastAt !== null &&
 	times.firstAt !== null &&
 	times.lastAt - times.firstAt >= 60_000

@@ -5,6 +5,9 @@ import { file } from '../../../../../src/lib/server/db/models/dispatch';
 import { readChoices } from '../../../../../src/lib/server/desk/family/choices';
 import { joinOffered } from '../../../../../src/lib/server/desk/joining/by-link';
 import { readAddress } from '../../../../../src/lib/server/desk/people/read-address';
+import { tallyOf } from '../../../../../src/lib/core/plan/tally';
+import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
+import { wordingInput } from '../../../../../src/lib/server/desk/plan/wording-input';
 import { fileForUser } from '../../../../../src/lib/server/desk/sheet/files';
 import { readDistrict } from '../../../../../src/lib/server/db/district';
 import {
@@ -12,7 +15,7 @@ import {
 	chapterView,
 	wanted
 } from '../../../../../src/lib/server/desk/district/change';
-import type { Values } from '../../../../../src/lib/server/desk/district/chapters';
+import type { Values } from '../../../../../src/lib/server/desk/district/form';
 import { effectsOf, movesScheduled } from '../../../../../src/lib/server/desk/district/effects';
 import { readSettled } from '../../../../../src/lib/server/desk/district/settled';
 import { chapterCodes, subjectOf } from '../../../../../src/lib/server/desk/district/subject';
@@ -159,6 +162,12 @@ describe('the chapters of the settings', () => {
 			});
 		const [own, other] = [await keep(90, 'image/png'), await keep(91, 'image/png')];
 		const why = async (logo: string) => whyOf(await change('letterhead', { logo }));
+		const pictureBytes = async () => {
+			const sheet = sheetOf();
+			const planned = await planSheet(school.db, coordinator, sheet);
+			const by = [school.db, coordinator, sheet, planned, tallyOf(planned.manifest)] as const;
+			return (await wordingInput(...by)).pictureBytes;
+		};
 		expect(await why(`${other} 64 32`)).to.match(/not there any more/);
 		expect(await why(`${own} 640 32`)).to.match(/PNG, JPEG or GIF/);
 		expect(await why(`${await keep(90, 'image/webp')} 64 32`)).to.match(/PNG, JPEG or GIF/);
@@ -167,11 +176,14 @@ describe('the chapters of the settings', () => {
 		expect((await readDistrict(school.db)).letterhead.logo).to.deep.equal({
 			...{ fileId: own, width: 64, height: 32 }
 		});
+		// It counts with every email.
+		expect(await pictureBytes()).to.equal(900);
 		// Everybody's proofs show it; other files of theirs do not become anybody's by it.
 		expect((await fileForUser(school.db, office, own))?.id).to.equal(own);
 		expect(await fileForUser(school.db, office, other)).to.equal(undefined);
 		expect(await why('')).to.equal('done');
 		expect(await fileForUser(school.db, office, own)).to.equal(undefined);
+		expect(await pictureBytes()).to.equal(0);
 		// What stood there once comes back, also by somebody else's hand.
 		await school.db.run('UPDATE file SET owner_id = 91 WHERE id = $id', { id: own });
 		expect(await why(`${own} 64 32`)).to.equal('done');

@@ -1,7 +1,11 @@
 import { expect } from 'chai';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { workClock, workSchool } from '../../../../../src/lib/server/access/work-clock';
-import { readSchoolTimes, usualTimeOf } from '../../../../../src/lib/server/db/calendar';
+import { readSchoolTimes, usualTimeOf } from '../../../../../src/lib/server/db/school-times';
+import { writeDistrict } from '../../../../../src/lib/server/db/district';
+import { deliveryFacts } from '../../../../../src/lib/server/db/copy-facts';
+import { makeChase } from '../../../../../src/lib/server/desk/reach/chase';
+import { dispatchLetters } from '../../../../../src/lib/server/desk/sheet/letters';
 import { ownChanged } from '../../../../../src/lib/server/db/roster';
 import { saveEvent } from '../../../../../src/lib/server/desk/calendar/events';
 import {
@@ -9,8 +13,8 @@ import {
 	chapterView,
 	wanted
 } from '../../../../../src/lib/server/desk/district/change';
-import type { Values } from '../../../../../src/lib/server/desk/district/chapters';
-import { effectsOf } from '../../../../../src/lib/server/desk/district/effects';
+import type { Values } from '../../../../../src/lib/server/desk/district/form';
+import { effectsOf, movesScheduled } from '../../../../../src/lib/server/desk/district/effects';
 import { schoolLines } from '../../../../../src/lib/server/desk/district/school-lines';
 import { readSettled } from '../../../../../src/lib/server/desk/district/settled';
 import { subjectOf } from '../../../../../src/lib/server/desk/district/subject';
@@ -214,5 +218,49 @@ describe('what a school has of its own about time', () => {
 		expect((await usualTimeOf(school.db, reader!.personId)).quiet.mail.fromMinute).to.equal(1200);
 		expect((await usualTimeOf(school.db, 13)).quiet.mail.fromMinute).to.equal(1260);
 		expect((await readSettled(school.db)).schools.get(1)!.quiet!.text.fromMinute).to.equal(1320);
+	});
+
+	it('parts of the day alone move nothing that is scheduled', async () => {
+		const asked = await look({
+			...{ dayBegins: '06:00', schoolBegins: '08:00', schoolEnds: '15:00' },
+			...{ eveningBegins: '18:00', dayEnds: '21:00' }
+		});
+		if (!asked.ok) throw new Error(asked.why);
+		expect(movesScheduled(asked.before, asked.after)).to.equal(false);
+		expect(await effectsOf(school.db, asked.before, asked.after)).to.deep.equal([]);
+	});
+
+	it('a chase is meant by the clock of what it follows up', async () => {
+		const sent = await schedule(
+			...([school.db, key, coordinator, sheetOf(at('2027-03-11T12:00', 1)), 5] as const)
+		);
+		expect(sent.ok).to.equal(true);
+		const { id } = (await school.db.one<{ id: number }>('SELECT id FROM dispatch'))!;
+		await school.db.run(`UPDATE dispatch SET state = 'sent', sent_at = leaves_at`);
+		const chase = await makeChase(school.db, coordinator, id);
+		const { clock } = (await school.db.one<{ clock: number | null }>(
+			`SELECT timing ->> '$.clock' AS clock FROM dispatch WHERE id != $id`,
+			{ id }
+		))!;
+		expect(chase).not.to.equal(null);
+		expect(clock).to.equal(1);
+	});
+
+	it('what is written out after another clock style was set has it, and what was kept ready before has not', async () => {
+		const sheet = sheetOf({ ...at('2027-03-11T12:00'), body: 'Until {{date:2027-03-11T20:30}}.' });
+		await schedule(...([school.db, key, coordinator, sheet, 5] as const));
+		const { id } = (await school.db.one<{ id: number }>(
+			`SELECT id FROM delivery WHERE way = 'email'`
+		))!;
+		const written = async () => {
+			const { letters } = await dispatchLetters(school.db, 1);
+			const { facts } = (await deliveryFacts(school.db, [id])).get(id)!;
+			return letters.email({ facts, language: 'en', link: 'https://x.example/f/t', mayStop: true })
+				.text;
+		};
+		expect(await written()).to.match(/8:30.{1,3}PM/);
+		const { district } = await readSettled(school.db);
+		await school.db.write((tx) => writeDistrict(tx, { ...district, clock: '24' }));
+		expect(await written()).to.contain('20:30');
 	});
 });

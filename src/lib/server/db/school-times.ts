@@ -1,0 +1,77 @@
+import { sharedZone, type Clocks } from '../../core/time/clocks';
+import type { DayMarks } from '../../core/time/zone';
+import { marksSchema, quietSchema, readDistrict, type District } from './district';
+import { schoolTime, type SchoolTimeRow } from './models/calendar';
+import type { Query } from './open';
+
+/** What a school has of its own about time; null where it keeps to the district's. */
+export interface SchoolTime {
+	readonly zone: string | null;
+	readonly quiet: District['quiet'] | null;
+	readonly marks: DayMarks | null;
+}
+/** By the school's id. */
+export type SchoolTimes = ReadonlyMap<number, SchoolTime>;
+
+const jsonOf = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
+
+/** What schools have of their own about time. */
+export async function readSchoolTimes(db: Query): Promise<SchoolTimes> {
+	const rows = await db.all<SchoolTimeRow>(
+		'SELECT school_id AS schoolId, zone, quiet, marks FROM school_time ORDER BY school_id'
+	);
+	return new Map(
+		rows.map(({ schoolId, zone, quiet, marks }) => [
+			schoolId,
+			{
+				zone,
+				quiet: quietSchema.nullable().parse(jsonOf(quiet)),
+				marks: marksSchema.nullable().parse(jsonOf(marks))
+			}
+		])
+	);
+}
+
+/** Puts down what a school has of its own; nothing of its own leaves no row. */
+export async function writeSchoolTime(
+	tx: Query,
+	schoolId: number,
+	{ zone, quiet, marks }: SchoolTime
+): Promise<void> {
+	await tx.run('DELETE FROM school_time WHERE school_id = $schoolId', { schoolId });
+	if (zone === null && quiet === null && marks === null) return;
+	await tx.rows(schoolTime).add({
+		...{ schoolId, zone },
+		quiet: quiet === null ? null : JSON.stringify(quiet),
+		marks: marks === null ? null : JSON.stringify(marks)
+	});
+}
+
+/** The clocks of a district and its schools. */
+export const clocksOf = ({ zone }: Pick<District, 'zone'>, schools: SchoolTimes): Clocks => ({
+	zone,
+	schools: new Map([...schools].flatMap(([id, own]) => (own.zone === null ? [] : [[id, own.zone]])))
+});
+
+export const readClocks = async (db: Query): Promise<Clocks> =>
+	clocksOf(await readDistrict(db), await readSchoolTimes(db));
+
+/** The clock by which somebody lives who has said nothing of their own, and the hours that are quiet for them: their students' schools', where they share one, else the district's. */
+export async function usualTimeOf(
+	db: Query,
+	personId: number
+): Promise<Pick<District, 'zone' | 'quiet'>> {
+	const district = await readDistrict(db);
+	const schools = await readSchoolTimes(db);
+	if (schools.size === 0) return district;
+	const rows = await db.all<{ id: number }>(
+		`SELECT DISTINCT school_id AS id FROM person WHERE school_id IS NOT NULL
+			AND (id = $personId OR id IN (SELECT student_id FROM contact_now WHERE person_id = $personId))`,
+		{ personId }
+	);
+	const ids = rows.map((r) => r.id);
+	return {
+		zone: sharedZone(clocksOf(district, schools), ids),
+		quiet: (ids.length === 1 ? schools.get(ids[0]!)?.quiet : null) ?? district.quiet
+	};
+}
