@@ -16,14 +16,19 @@ interface AxeResult {
  * for: on a busy machine a browser without a screen may draw no frame for minutes, and then nothing ends.
  */
 export async function still(page: Page): Promise<void> {
+	// One expression: what a test's compiler says of named functions is not known in the page.
 	await page.evaluate(async () => {
-		const passing = () =>
-			document
+		for (;;) {
+			const left = document
 				.getAnimations()
-				.filter((a) => Number.isFinite(Number(a.effect?.getComputedTiming().endTime ?? 0)));
-		// What ends may begin another; what it told of its end comes between.
-		for (let left = passing(); left.length > 0; left = passing()) {
+				.filter(
+					(a) =>
+						a.playState !== 'finished' &&
+						Number.isFinite(Number(a.effect?.getComputedTiming().endTime ?? 0))
+				);
+			if (left.length === 0) return;
 			for (const a of left) a.finish();
+			// What ends may begin another; what is told of its end comes between.
 			await Promise.allSettled(left.map((a) => a.finished));
 		}
 	});

@@ -69,7 +69,7 @@ describe('what a district and its schools have of their own', () => {
 		await page.getByRole('heading', { name: 'Lightkeeper High' }).waitFor();
 		await page.getByLabel('Zone of its clocks').selectOption('');
 		await change();
-		expect(await s.db.one('SELECT 1 FROM school_time')).to.equal(undefined);
+		expect(await s.db.one('SELECT 1 FROM school_own')).to.equal(undefined);
 	});
 
 	it('a time of day is written as the district says', async () => {
