@@ -18,6 +18,7 @@ const desk = {
 	week: ['sheet', 'load', 'people', 'replies', 'roster', 'track'],
 	calendar: ['send', 'week', 'sheet'],
 	family: ['sheet', 'track'],
+	boards: ['family', 'sheet', 'track'],
 	staff: ['reach', 'people', 'roster', 'sheet', 'track'],
 	replies: ['staff', 'send', 'sheet', 'track', 'joining'],
 	office: ['district', 'people'],

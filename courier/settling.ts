@@ -1,7 +1,7 @@
 import type { Db } from '../src/lib/server/db/open';
 import { zoneMoved } from '../src/lib/server/desk/send/realign';
 import { holdUpStanding, nextToRelease } from '../src/lib/server/desk/send/release';
-import { holdUp, nextToPlan } from '../src/lib/server/desk/send/replan';
+import { holdUp, nextToPlan, standUp } from '../src/lib/server/desk/send/replan';
 import type { Identity } from './identity';
 
 /** Times in a row that something cannot be planned before it waits for its sender. */
@@ -29,6 +29,7 @@ export function settling(
 	const dispatches = workingOut(db, me, { next: nextToPlan, work: plan, holdUp });
 	return async () => {
 		if (await zoneMoved(db)) await follow();
+		await standUp(db);
 		// What is let go is a dispatch then, and leaves with the others.
 		return (await sheets()) + (await dispatches());
 	};

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { DateTime } from 'luxon';
-import { audienceOf } from '../src/lib/core/audience/audience';
+import { audienceOf, audienceSchema } from '../src/lib/core/audience/audience';
 import { wordingOf } from '../src/lib/core/copy/words';
 import { makeCourier, type Courier } from '../courier/courier';
 import { tallyOf } from '../src/lib/core/plan/tally';
@@ -12,7 +12,7 @@ import { callBack } from '../src/lib/server/desk/send/call-back';
 import { letterHappened, linkFollowed, pictureLoaded } from '../src/lib/server/desk/family/family';
 import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
-import { sheetWith } from '../src/lib/server/desk/sheet/sheet';
+import { sheetWith, usualBoard } from '../src/lib/server/desk/sheet/sheet';
 import type { Settings } from '../src/lib/server/settings';
 import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { past, type PastDispatch } from './wordings';
@@ -138,12 +138,28 @@ async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 			{ names: JSON.stringify(d.sections) }
 		)
 	).map((s) => s.id);
-	const audience = audienceOf(sectionIds, d.to);
+	const audience = audienceSchema.parse(
+		d.wide
+			? {
+					version: 2,
+					lines: [{ verb: 'and', to: d.to.map((kind) => ({ kind })), of: d.wide, only: [] }],
+					byHand: []
+				}
+			: audienceOf(sectionIds, d.to)
+	);
 	const sheet = sheetWith({
 		sheetKey: randomUUID(),
 		audience,
 		ways: [...d.ways],
-		wording: wordingOf(d.subject, d.body)
+		wording: wordingOf(d.subject, d.body),
+		...(d.stands && {
+			kind: 'announcement',
+			board: {
+				...usualBoard,
+				pinned: d.stands.pinned ?? false,
+				until: d.stands.days === undefined ? null : (await now(db)) + d.stands.days * 86_400_000
+			}
+		})
 	});
 	const copies = tallyOf((await planSheet(db, user, sheet)).manifest).copies;
 	const result = await schedule(db, key, user, sheet, copies);

@@ -70,6 +70,8 @@ describe('every page at every size, on paper and in the dark', () => {
 		['a section', () => `/people/sections/${of.section}`],
 		['Groups', () => '/people/groups'],
 		['a group', () => `/people/groups/${of.group}`],
+		['Boards', () => '/people/boards'],
+		['a board', () => '/people/boards/district'],
 		['Markers', () => '/people/markers'],
 		['a marker', () => `/people/markers/${of.marker}`],
 		['Addresses to mend', () => '/people/mend'],
@@ -96,6 +98,7 @@ describe('every page at every size, on paper and in the dark', () => {
 		['Courier', () => '/courier'],
 		['the family’s page', () => family],
 		['what a family gets, and how', () => `${family}/choices`],
+		['the boards of a family', () => `${family}/boards`],
 		['the way to an inbox', () => '/in'],
 		['an error', () => '/nowhere']
 	];

@@ -28,6 +28,7 @@
 		<nav aria-label="People">
 			<a href="/people/sections">Sections</a>
 			<a href="/people/groups">Groups</a>
+			<a href="/people/boards">Boards</a>
 			<a href="/people/markers">Markers</a>
 			{#if data.rosters}<a href="/people/rosters">Rosters</a>{/if}
 			{#if data.correct}<a href="/people/new">Somebody new</a>{/if}

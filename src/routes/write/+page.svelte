@@ -8,6 +8,7 @@
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import Following from '$lib/ui/write/ways/Following.svelte';
 	import Ways from '$lib/ui/write/ways/Ways.svelte';
+	import OnBoards from '$lib/ui/write/ways/OnBoards.svelte';
 	import WayTurns from '$lib/ui/write/ways/WayTurns.svelte';
 	import Files from '$lib/ui/write/wording/Files.svelte';
 	import { offerMarkers } from '$lib/ui/write/wording/marker-fields';
@@ -159,6 +160,7 @@
 			line={[data.frame?.user.title, data.frame?.district].filter(Boolean).join(', ')}
 			address={data.address}
 		/>
+		{#if sheet.kind === 'announcement'}<OnBoards {sheet} zone={sheetZone} />{/if}
 		<Following {sheet} />
 		<p class="small saved" class:heed={sheet.saveTrouble !== ''}>
 			<span role="status">

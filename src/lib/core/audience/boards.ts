@@ -15,9 +15,10 @@ export interface BoardsOf {
 
 /**
  * Why something of an audience stands on no board: it is narrowed by a condition, by another line or by what
- * several picks have in common; it names single students, people, a grade, or who has not read something.
+ * several picks have in common; it names single students, people, a grade, or who has not read something; or
+ * whoever writes it may not write to everybody of a place.
  */
-type NoBoard = 'narrowed' | 'students' | 'people' | 'grades' | 'uncovered';
+export type NoBoard = 'narrowed' | 'students' | 'people' | 'grades' | 'uncovered' | 'not-own';
 
 /** Gathers what a set of students names as a whole; what is only a part of something is no place. */
 function gather(set: StudentSet, into: Gathered): void {

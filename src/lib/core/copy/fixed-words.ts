@@ -1,3 +1,4 @@
+import { boardWords } from './board-phrases';
 import { choiceWords } from './choice-phrases';
 import { digestWords } from './digest-phrases';
 import { pageWords } from './family-phrases';
@@ -11,6 +12,7 @@ import { talkWords } from './talk-phrases';
 const catalogues: readonly (readonly [place: string, words: Readonly<Record<string, object>>])[] = [
 	['Around letters, and in the inbox', aroundLetters],
 	['On a family’s page', pageWords],
+	['On boards', boardWords],
 	['On the page of what a family gets', choiceWords],
 	['Said by itself to whoever answers', talkWords],
 	['Around a daily letter', digestWords],

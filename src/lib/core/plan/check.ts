@@ -4,7 +4,8 @@ import { nameList } from '../copy/names';
 export interface Check {
 	readonly level: 'block' | 'caution' | 'fine';
 	readonly where:
-		'who' | 'ways' | 'subject' | 'body' | 'letter' | 'files' | 'languages' | 'when' | 'result';
+		| ('who' | 'ways' | 'subject' | 'body' | 'letter' | 'files' | 'languages' | 'when' | 'result')
+		| 'board';
 	/** What is so, and what to do. */
 	readonly text: string;
 	/** Names of the people it is about, where they are to be listed. */

@@ -25,6 +25,10 @@ export interface CheckInput {
 	/** Kinds of people that come in only by an explicit choice, as words. */
 	readonly explicit: readonly string[];
 	readonly wayCount: number;
+	/** How many boards it stands on: what goes by no way may still stand there. */
+	readonly boardCount: number;
+	/** What is to be said of the boards, from `boardChecks`. */
+	readonly board: readonly Check[];
 	/** What is to be said of the wording, from `wordingChecks`. */
 	readonly wording: readonly Check[];
 	/** What is to be said of the time, from `timingChecks`. */
@@ -104,8 +108,10 @@ const inTheWay: readonly Question[] = [
 		return block('who', `${n} of what is picked ${are} no longer on the roster. Take ${them} out.`);
 	},
 	({ gone }) => gone.map((name) => block('who', `${name} is no longer there. Take it out.`)),
-	({ wayCount }) =>
-		wayCount === 0 ? block('ways', 'No way is chosen. Choose email, text or inbox.') : null,
+	({ wayCount, boardCount }) =>
+		wayCount === 0 && boardCount === 0
+			? block('ways', 'No way is chosen. Choose email, text or inbox.')
+			: null,
 	(input) => ofLevel(input, 'block'),
 	({ pickCount, byHandIn, wayCount, tally }) =>
 		pickCount + byHandIn > 0 && wayCount > 0 && tally.copies === 0
@@ -186,9 +192,9 @@ const fine: readonly Question[] = [
 	(input) => ofLevel(input, 'fine')
 ];
 
-/** What was said of the wording and of the time, of one level. */
-const ofLevel = ({ wording, timing }: CheckInput, level: Check['level']): Check[] =>
-	[...wording, ...timing].filter((c) => c.level === level);
+/** What was said of the wording, of the time and of the boards, of one level. */
+const ofLevel = ({ wording, timing, board }: CheckInput, level: Check['level']): Check[] =>
+	[...wording, ...timing, ...board].filter((c) => c.level === level);
 
 /**
  * The standing check: what blocks, what to look at, what is fine, in this order. The same list

@@ -7,6 +7,7 @@ interface Things {
 	readonly handle: number;
 	readonly close: number | null;
 	readonly 'look-after': number | null;
+	readonly 'write-to-school': number | null;
 	readonly 'make-marker': number | null;
 	readonly 'read-log': number | null;
 }
@@ -15,6 +16,8 @@ interface Things {
 export type Act =
 	/** Write a sheet to somebody. */
 	| 'write'
+	/** Write to everybody of a school; none is the whole district. */
+	| 'write-to-school'
 	/** Let a sheet leave. */
 	| 'schedule'
 	/** Answer families. */
@@ -80,6 +83,8 @@ export function may<A extends Act>(
 			return holdsAt(user, 'look-after', school);
 		case 'speak-for-district':
 			return whereOf(user, 'see').whole && whereOf(user, 'write').whole;
+		case 'write-to-school':
+			return holdsAt(user, 'write', school);
 		case 'import-calendar':
 			return holdsAt(user, 'look-after', null);
 		case 'bring-roster':

@@ -37,6 +37,10 @@ export const copyToken = (key: Buffer, nonce: string): string =>
 export const personToken = (key: Buffer, nonce: string): string =>
 	made(key, 'person', nonce).subarray(0, 18).toString('base64url');
 
+/** The token of a link to a board, from the random value of the link. */
+export const boardLinkToken = (key: Buffer, nonce: string): string =>
+	made(key, 'board', nonce).subarray(0, 18).toString('base64url');
+
 /** The token by which somebody who is invited to an open group, or asks to join it, answers: its row's number, and 128 bits. */
 export const joinToken = (key: Buffer, { id, nonce }: Named): string =>
 	`${id}-${made(key, 'joining', nonce).subarray(0, 16).toString('base64url')}`;

@@ -1,6 +1,6 @@
 import { zoneOf } from '../../core/time/clocks';
 import { dayPartsOf, type DayPart } from '../../core/time/zone';
-import { clocksOf, readSchoolTimes } from '../db/school-times';
+import { clocksOf, readSchoolsOwn } from '../db/school-own';
 import { readDistrict } from '../db/district';
 import type { Query } from '../db/open';
 import { scope } from './may';
@@ -31,7 +31,7 @@ export interface WorkClock {
 /** The clock that somebody works by: their school's, else the district's. */
 export async function workClock(db: Query, user: User): Promise<WorkClock> {
 	const district = await readDistrict(db);
-	const schools = await readSchoolTimes(db);
+	const schools = await readSchoolsOwn(db);
 	// Where no school has a time of its own nobody has to be asked where they work.
 	const school = schools.size === 0 ? null : await workSchool(db, user);
 	const marks = (school === null ? null : schools.get(school)?.marks) ?? district.marks;

@@ -8,7 +8,7 @@ import {
 	type SchoolCalendar
 } from '../../core/time/school-days';
 import { readDistrict, type District } from './district';
-import { clocksOf, readSchoolTimes, type SchoolTimes } from './school-times';
+import { clocksOf, readSchoolsOwn, type SchoolsOwn } from './school-own';
 import type { Query } from './open';
 import type { SchoolEvent } from '../../core/time/school-event';
 import type { Way } from '../../core/roster/way';
@@ -44,7 +44,7 @@ export async function readCalendar(db: Query, district: District): Promise<Schoo
 }
 
 /** What is settled about time, as a district and its schools have it. */
-export async function timesOf(db: Query, district: District, schools: SchoolTimes): Promise<Times> {
+export async function timesOf(db: Query, district: District, schools: SchoolsOwn): Promise<Times> {
 	const calendar = await readCalendar(db, district);
 	const clocks = clocksOf(district, schools);
 	const { zone, quiet, quietDays, pace, loadLimit } = district;
@@ -72,7 +72,7 @@ export async function timesOf(db: Query, district: District, schools: SchoolTime
 }
 
 export const readTimes = async (db: Query): Promise<Times> =>
-	timesOf(db, await readDistrict(db), await readSchoolTimes(db));
+	timesOf(db, await readDistrict(db), await readSchoolsOwn(db));
 
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,
 	starts_at AS startsAt, ends_at AS endsAt, place, school_ids AS schoolIds, section_ids AS sectionIds, state,

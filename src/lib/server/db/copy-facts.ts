@@ -5,7 +5,7 @@ import {
 	type SectionFacts,
 	type StudentFacts
 } from '../../core/copy/values';
-import { readClocks } from './school-times';
+import { readClocks } from './school-own';
 import { sharedZone, type Clocks } from '../../core/time/clocks';
 import { peopleVersion } from './roster';
 import type { Query } from './open';

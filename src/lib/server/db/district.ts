@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { wordLanguages } from '../../core/copy/fixed-words';
+import { usualFront } from '../../core/plan/board';
 import { colourPattern, usualColour, type Letterhead } from '../../core/copy/letterhead';
 import { dayMarksLater, usualMarks } from '../../core/time/zone';
 import { callingHours, stillHours } from '../../core/time/quiet';
@@ -101,6 +102,13 @@ export const districtSchema = z.object({
 			footer: z.array(z.string().max(200)).max(12).default([])
 		})
 		.default({ logo: null, colour: usualColour, footer: [] }),
+	/** How many announcements stand in front on a board, and whether anybody may open one who has its link. */
+	boards: z
+		.object({
+			front: z.number().int().min(1).max(20).default(usualFront),
+			open: z.boolean().default(false)
+		})
+		.default({ front: usualFront, open: false }),
 	/** Messages a family may get in a day before it is pointed out. */
 	loadLimit: z.number().int().min(1).max(50).default(3),
 	/** For how many months words, evidence, raw addresses in it and answers are kept: three school years and one. */

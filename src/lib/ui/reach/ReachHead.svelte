@@ -40,11 +40,10 @@
 		<p class="quiet">
 			<a href="/reach">Reach</a> · <span dir="auto">{dispatch.subject}</span> ·
 			{#if dispatch.roundId !== null}<a href="/week/round/{dispatch.roundId}">repeating</a> ·{/if}
-			{ahead || waits !== null ? 'leaves' : 'left'}
-			{nearTime(dispatch.leavesAt, now, zone)} · by {dispatch.sender} · {turnsWords(
-				dispatch.ways,
-				dispatch.turns
-			)}{#if coverage.rule !== 'adult'}
+			{dispatch.ways.length === 0 ? 'stands from' : ahead || waits !== null ? 'leaves' : 'left'}
+			{nearTime(dispatch.leavesAt, now, zone)} · by {dispatch.sender} · {dispatch.ways.length === 0
+				? 'on boards alone'
+				: turnsWords(dispatch.ways, dispatch.turns)}{#if coverage.rule !== 'adult'}
 				· covered when {coverWords[coverage.rule]}{/if}
 		</p>
 		{#if dispatch.urgent}
@@ -56,7 +55,10 @@
 			</p>
 		{/if}
 		<h1 aria-live="polite">
-			{#if !hasLeft}
+			{#if dispatch.ways.length === 0}
+				Nobody is written to: it stands for {count(coverage.students)}
+				{unitWord(coverage.students, coverage.unit)}
+			{:else if !hasLeft}
 				Not sent yet: {count(coverage.students)}
 				{unitWord(coverage.students, coverage.unit)}{#if coverage.unreachable > 0}, <span
 						class="fail">{count(coverage.unreachable)} cannot be reached</span

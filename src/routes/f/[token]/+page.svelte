@@ -2,6 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { page } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
+	import { boardPhrases } from '$lib/core/copy/board-phrases';
 	import { languageDirection } from '$lib/core/copy/direction';
 	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
 	import { familyPhrases } from '$lib/core/copy/family-phrases';
@@ -65,6 +66,7 @@
 	<header>
 		<b>{fillPhrase(phrases.inboxOf, { name: inbox.person })}</b>
 		<span class="quiet">{inbox.district}</span>
+		<a href="/f/{page.params.token}/boards">{boardPhrases(inbox.language).boards}</a>
 		<a href="/f/{page.params.token}/choices">{w.choices}</a>
 	</header>
 	<main>

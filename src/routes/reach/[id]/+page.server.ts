@@ -3,6 +3,8 @@ import { may } from '$lib/server/access/may';
 import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/send/call-back';
+import { takeOff } from '$lib/server/desk/boards/change-post';
+import { onBoards } from '$lib/server/desk/boards/on-boards';
 import { copyFilter } from '$lib/server/desk/track/copy-filter';
 import { courierStatus } from '$lib/server/desk/office/courier-status';
 import { stopRest } from '$lib/server/desk/send/stop';
@@ -34,6 +36,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 		reach,
 		filter,
 		talks: await talksAbout(db, locals.user!, id.data, Math.round(await now(db))),
+		boards: await onBoards(db, locals.user!, id.data),
 		log: await logOfThing(db, ['dispatch', id.data]),
 		mine: may(locals.user!, 'handle', reach.dispatch.senderId),
 		courier: await courierStatus(db)
@@ -85,6 +88,13 @@ export const actions: Actions = {
 		const draft = id.success ? await ask('makeChase', locals.user!, id.data) : null;
 		if (draft === null) error(404, 'There is no such dispatch, or it is not yours to see.');
 		redirect(303, `/write?draft=${draft}`);
+	},
+	takeOff: async ({ params, locals }) => {
+		const id = idSchema.safeParse(params.id);
+		if (!id.success) error(404, 'There is no dispatch at this address.');
+		const { db } = await services();
+		const done = await takeOff(db, locals.user!, id.data);
+		return done.ok ? { stopped: 'It stands on no board any more.' } : fail(409, { why: done.why });
 	},
 	resume: async ({ params, locals }) => {
 		const id = idSchema.safeParse(params.id);

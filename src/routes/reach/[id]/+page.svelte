@@ -11,6 +11,7 @@
 	import Shares from '$lib/ui/reach/Shares.svelte';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
 	import ReachHead from '$lib/ui/reach/ReachHead.svelte';
+	import OnBoards from '$lib/ui/reach/OnBoards.svelte';
 	import LeftOut from '$lib/ui/reach/LeftOut.svelte';
 	import StudentsLeft from '$lib/ui/parts/StudentsLeft.svelte';
 	import LinkLines from '$lib/ui/reach/LinkLines.svelte';
@@ -78,6 +79,15 @@
 
 <div class="page">
 	<ReachHead {reach} mine={data.mine} {zone} now={data.frame!.now} />
+	{#if data.boards}
+		<OnBoards
+			on={data.boards}
+			id={reach.dispatch.id}
+			students={reach.coverage.students}
+			{zone}
+			now={data.frame!.now}
+		/>
+	{/if}
 	{#if data.talks.answered > 0}
 		<p>
 			<a

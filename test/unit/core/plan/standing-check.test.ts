@@ -22,6 +22,8 @@ const good: CheckInput = {
 	forbidden: [],
 	missing: 0,
 	wayCount: 1,
+	boardCount: 0,
+	board: [],
 	wording: [],
 	timing: [],
 	sectionsWithNobody: [],

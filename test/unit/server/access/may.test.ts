@@ -17,7 +17,10 @@ const principal = as({ ...teacher, personId: 93 }, 'principal', 1);
 const helper = as({ ...teacher, personId: 94 }, 'helper', 1);
 const operator = as({ ...teacher, personId: 96 }, 'operator', null);
 const users = { coordinator, office, principal, teacher, helper, operator };
-type Plain = Exclude<Act, 'handle' | 'close' | 'look-after' | 'make-marker' | 'read-log'>;
+type Plain = Exclude<
+	Act,
+	'handle' | 'close' | 'look-after' | 'write-to-school' | 'make-marker' | 'read-log'
+>;
 
 const able = (allowed: (user: User) => boolean): string[] =>
 	Object.entries(users).flatMap(([role, user]) => (allowed(user) ? role : []));
@@ -55,7 +58,7 @@ describe('who may do what', () => {
 		}
 	});
 
-	for (const act of ['close', 'look-after'] as const)
+	for (const act of ['close', 'look-after', 'write-to-school'] as const)
 		it(`${act}: an office its own school, the district office any and all`, () => {
 			const of = (schoolId: number | null) => able((user) => may(user, act, schoolId));
 			expect(of(1)).to.deep.equal(['coordinator', 'office', 'principal']);

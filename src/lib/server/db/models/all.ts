@@ -1,4 +1,5 @@
 import * as access from './access';
+import * as board from './board';
 import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
@@ -20,6 +21,7 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['Open groups and who joins them', tablesOf(joining)],
 	['What is said, to whom and when', tablesOf(dispatch)],
 	['Copies, evidence and what came back', tablesOf(delivery)],
+	['Boards', tablesOf(board)],
 	['What families send back, and our answers', tablesOf(talk)],
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],

@@ -33,17 +33,18 @@ export const schoolEvent = table(
 		changedAt: instant()
 	}
 );
-export const schoolTime = table(
-	'school_time',
-	'What a school has of its own about time, in place of the district’s; null where it keeps to the district’s.',
+export const schoolOwn = table(
+	'school_own',
+	'What a school has of its own: about time, and whether anybody may open its boards; null where it keeps to the district’s.',
 	{
 		schoolId: whole().key().of('school'),
 		zone: text().orNull(),
 		quiet: json().orNull(),
-		marks: json().orNull()
+		marks: json().orNull(),
+		openBoards: flag().orNull()
 	}
 );
 
 export type ClosureRow = Row<typeof closure>;
 export type SchoolEventRow = Row<typeof schoolEvent>;
-export type SchoolTimeRow = Row<typeof schoolTime>;
+export type SchoolOwnRow = Row<typeof schoolOwn>;

@@ -14,6 +14,7 @@ export const logActs = [
 	...(['person-changed', 'address-mended', 'group-changed', 'joining-changed'] as const),
 	...(['marker-made', 'marker-changed', 'marker-given-up'] as const),
 	...(['link-given', 'links-ended', 'section-open'] as const),
+	...(['board-opened', 'board-changed', 'board-pinned', 'board-taken-off'] as const),
 	// Rosters and lists.
 	...(['roster-taken-in', 'roster-taken-back', 'roster-refused', 'roster-dropped'] as const),
 	// Answers.

@@ -22,7 +22,7 @@ import {
 	toEvent,
 	type EventRow
 } from '../../db/calendar';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import type { EventLine, EventChoice, EventSaved } from './types';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';

@@ -1,5 +1,6 @@
 import { districtSchema, type District } from '../../db/district';
 import { answersForm } from './answers-form';
+import { boardsForm } from './boards-form';
 import { districtForm } from './district-form';
 import { factorForm } from './factor-form';
 import { filesForm } from './files-form';
@@ -19,6 +20,7 @@ export const chapters: Readonly<Record<ChapterCode, Form<District>>> = {
 	letterhead: letterheadForm,
 	sending: sendingForm,
 	answers: answersForm,
+	boards: boardsForm,
 	files: filesForm,
 	keeping: keepingForm,
 	factor: factorForm

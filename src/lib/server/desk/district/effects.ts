@@ -5,7 +5,7 @@ import { count } from '../../../core/copy/count';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { eventColumns, eventZones, timesOf, toEvent, type EventRow } from '../../db/calendar';
-import { clocksOf } from '../../db/school-times';
+import { clocksOf } from '../../db/school-own';
 import { isTouched } from '../../db/copy-state';
 import type { District } from '../../db/district';
 import type { Settled } from './settled';

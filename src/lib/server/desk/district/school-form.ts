@@ -1,19 +1,20 @@
 import { IANAZone } from 'luxon';
 import { z } from 'zod';
 import { dayMarksLater, type DayMarks } from '../../../core/time/zone';
-import type { SchoolTime } from '../../db/school-times';
+import type { SchoolOwn } from '../../db/school-own';
 import type { Form } from './form';
+import { openChoices, openSchema } from './boards-form';
 import { clock, clockText, markFields, marksIn, zoneChoices } from './form-fields';
 
 /** What a school has of its own where nobody has said anything. */
-export const nothingOwn: SchoolTime = { zone: null, quiet: null, marks: null };
+export const nothingOwn: SchoolOwn = { zone: null, quiet: null, marks: null, openBoards: null };
 
 const empty = z.literal('').transform(() => null);
 const clockOrNone = (what: string) =>
 	z.union([empty, clock(what)], { error: `${what} is a time of day, as 21:00, or empty.` });
 
-/** The form of what a school has of its own about time. */
-export const schoolForm = (name: string): Form<SchoolTime> => ({
+/** The form of what a school has of its own. */
+export const schoolForm = (name: string): Form<SchoolOwn> => ({
 	name,
 	says: 'What is left empty is as in the whole district. What is planned for 7:05 by this school’s clock stays at 7:05 when its zone is changed.',
 	fields: [
@@ -25,10 +26,15 @@ export const schoolForm = (name: string): Form<SchoolTime> => ({
 		{ name: 'textTo', label: 'Texts are quiet until', kind: 'clock' },
 		{ name: 'mailFrom', label: 'Emails and the inbox are quiet from', kind: 'clock' },
 		{ name: 'mailTo', label: 'Emails and the inbox are quiet until', kind: 'clock' },
-		...markFields
+		...markFields,
+		{
+			...{ name: 'openBoards', label: 'Boards', kind: 'choice' },
+			choices: [{ value: '', text: 'as in the district' }, ...openChoices]
+		}
 	],
-	valuesOf: ({ zone, quiet, marks }) => ({
+	valuesOf: ({ zone, quiet, marks, openBoards }) => ({
 		zone: zone ?? '',
+		openBoards: openBoards === null ? '' : openBoards ? 'yes' : 'no',
 		textFrom: quiet ? clockText(quiet.text.fromMinute) : '',
 		textTo: quiet ? clockText(quiet.text.toMinute) : '',
 		mailFrom: quiet ? clockText(quiet.mail.fromMinute) : '',
@@ -52,9 +58,10 @@ export const schoolForm = (name: string): Form<SchoolTime> => ({
 			schoolBegins: clockOrNone('The beginning of school'),
 			schoolEnds: clockOrNone('The end of school'),
 			eveningBegins: clockOrNone('The beginning of the evening'),
-			dayEnds: clockOrNone('The end of the day')
+			dayEnds: clockOrNone('The end of the day'),
+			openBoards: z.union([empty, openSchema], 'Choose for whom its boards are.').default(null)
 		})
-		.transform((v, context): SchoolTime => {
+		.transform((v, context): SchoolOwn => {
 			const hours = [v.textFrom, v.textTo, v.mailFrom, v.mailTo];
 			const marks = marksIn(v);
 			const whole = (all: readonly (number | null)[], path: string, message: string) => {
@@ -79,6 +86,7 @@ export const schoolForm = (name: string): Form<SchoolTime> => ({
 			return {
 				zone: v.zone,
 				marks: parted,
+				openBoards: v.openBoards,
 				quiet: own && {
 					text: { fromMinute: own[0]!, toMinute: own[1]! },
 					mail: { fromMinute: own[2]!, toMinute: own[3]! }

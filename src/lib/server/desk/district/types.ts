@@ -82,6 +82,7 @@ export type ChapterCode =
 	| 'letterhead'
 	| 'sending'
 	| 'answers'
+	| 'boards'
 	| 'files'
 	| 'keeping'
 	| 'factor';

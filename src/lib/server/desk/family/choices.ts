@@ -1,5 +1,5 @@
 import { readDistrict } from '../../db/district';
-import { usualTimeOf } from '../../db/school-times';
+import { usualTimeOf } from '../../db/school-own';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
 import { isLanguageTag } from '../../../core/copy/language';

@@ -4,7 +4,7 @@ import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
-import { usualTimeOf } from '../../db/school-times';
+import { usualTimeOf } from '../../db/school-own';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
@@ -240,7 +240,7 @@ const copiesOf = (
 	);
 
 /**
- * A letter stood open in a person's inbox, or they said that they have seen it. The evidence is put
+ * A letter stood open in a person's inbox or on a board, or they said that they have seen it. The evidence is put
  * on the inbox copy where there is one, and on the copy whose link led there.
  * Returns when it was first acknowledged, or null where the person has no such letter.
  */
@@ -249,7 +249,8 @@ export async function letterHappened(
 	opened: Extract<Opened, { ok: true }>,
 	dispatchId: number,
 	kind: 'opened' | 'acknowledged',
-	visitor: Visitor
+	visitor: Visitor,
+	stoodOpen = 'letter stood open in the inbox'
 ): Promise<{ at: number } | null> {
 	return db.write(async (tx) => {
 		const at = await now(tx);
@@ -279,8 +280,7 @@ export async function letterHappened(
 		const through = copies.filter((c) => c.id === opened.deliveryId || c.way === 'inbox');
 		const touched = through.length > 0 ? through : copies.slice(0, 1);
 		const first = touched.reduce<number>((min, c) => Math.min(min, c.before ?? at), at);
-		const detail =
-			kind === 'opened' ? 'letter stood open in the inbox' : 'tapped “I have seen this”';
+		const detail = kind === 'opened' ? stoodOpen : 'tapped “I have seen this”';
 		// Tapping again, or opening again, adds nothing that is not known.
 		const fresh: Happening[] = [];
 		for (const c of touched) {

@@ -20,6 +20,8 @@ export const erasing: readonly string[] = [
 	"UPDATE joining SET student_id = NULL, student_said = '' WHERE student_id = $id",
 	'DELETE FROM family_link WHERE person_id = $id',
 	'DELETE FROM link_end WHERE person_id = $id',
+	'DELETE FROM board_link WHERE person_id = $id',
+	'DELETE FROM board_read WHERE person_id = $id',
 	// What they wrote, and what came of it; letters to the staff that repeat it.
 	`DELETE FROM notice WHERE person_id = $id OR conversation_id IN ${talks}`,
 	`DELETE FROM answer WHERE delivery_id IN ${copies}`,

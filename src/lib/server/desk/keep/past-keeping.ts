@@ -57,7 +57,10 @@ const emptyDispatches: readonly Done[] = [
 		`UPDATE dispatch SET subject = $subject, body = $body, wording = $wording, letter = '{}' WHERE id IN ${these}`,
 		emptied
 	],
-	`DELETE FROM dispatch_file WHERE dispatch_id IN ${these}`
+	`DELETE FROM dispatch_file WHERE dispatch_id IN ${these}`,
+	// What says nothing any more stands on no board.
+	`DELETE FROM board_wording WHERE dispatch_id IN ${these}`,
+	`DELETE FROM board_place WHERE dispatch_id IN ${these}`
 ];
 
 /** One kind of thing that goes: what is asked for its rows, and what becomes of them. */
@@ -114,6 +117,10 @@ const going: readonly Going[] = [
 	{
 		...{ what: 'evidence', table: 'returned_mail', told: false },
 		...{ past: 'at < $limit', done: [`DELETE FROM returned_mail WHERE id IN ${these}`] }
+	},
+	{
+		...{ what: 'evidence', table: 'board_link', told: false },
+		...{ past: 'ended_at < $limit', done: [`DELETE FROM board_link WHERE id IN ${these}`] }
 	},
 	{
 		...{ what: 'addresses', table: 'delivery', told: true },

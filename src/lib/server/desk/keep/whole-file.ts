@@ -52,6 +52,12 @@ const parts: readonly (readonly [name: string, about: string, sql: string])[] = 
 		`SELECT marker.name, value, how, marked.since AS since_at FROM marked JOIN marker ON marker.id = marker_id WHERE student_id = $id`
 	],
 	[
+		'Boards',
+		'What they read on a board, and which boards they follow by an address of their own.',
+		`SELECT 'read' AS what, dispatch.subject AS about, board_read.at AS at FROM board_read JOIN dispatch ON dispatch.id = dispatch_id WHERE person_id = $id
+		UNION ALL SELECT 'follows', board_link.kind, made_at FROM board_link WHERE person_id = $id`
+	],
+	[
 		'What they chose',
 		'Kinds of letters they want none of by a way, and hours of their own.',
 		`SELECT kind || 's by ' || way AS declined, NULL AS zone, NULL AS digest FROM declined WHERE person_id = $id

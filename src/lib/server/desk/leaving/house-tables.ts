@@ -52,7 +52,7 @@ export const houseTables: readonly LeavingTable[] = [
 	{
 		name: 'settings.csv',
 		about: 'What the district decides for itself, and how it was changed.',
-		of: ['setting', 'setting_change', 'role_right', 'school_time'],
+		of: ['setting', 'setting_change', 'role_right', 'school_own'],
 		columns: [
 			['what', '“is”, “was changed” or “role can”'],
 			['name', 'The setting, its chapter, or the role'],
@@ -64,7 +64,7 @@ export const houseTables: readonly LeavingTable[] = [
 		sql: `SELECT 'is', 'district.' || key, json_quote(value), NULL, NULL, NULL FROM (SELECT each.key, each.value FROM setting, json_each(setting.value) AS each WHERE setting.key = 'district')
 			UNION ALL SELECT 'was changed', chapter, after, before, ${at('at')}, by_id FROM setting_change
 			UNION ALL SELECT 'role can', role, can, NULL, NULL, NULL FROM role_right
-			UNION ALL SELECT 'is', 'time of school ' || school_id, json_object('zone', zone, 'quiet', json(quiet), 'marks', json(marks)), NULL, NULL, NULL FROM school_time ORDER BY 1, 2, 5`
+			UNION ALL SELECT 'is', 'own of school ' || school_id, json_object('zone', zone, 'quiet', json(quiet), 'marks', json(marks), 'openBoards', open_boards), NULL, NULL, NULL FROM school_own ORDER BY 1, 2, 5`
 	},
 	{
 		name: 'log.csv',

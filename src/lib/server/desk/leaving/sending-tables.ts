@@ -27,6 +27,24 @@ export const sendingTables: readonly LeavingTable[] = [
 		sql: `SELECT id, kind, state, subject, audience_words, ways, sender_id, school_id, ${at('scheduled_at')}, ${at('leaves_at')}, ${at('sent_at')}, ${at('ends_at')}, round_id, chases, ${at('urgent_at')}, cover FROM dispatch WHERE {page}`
 	},
 	{
+		name: 'boards.csv',
+		about:
+			'On which boards each announcement stands, what they say since somebody changed it, and who read it there.',
+		of: ['board_place', 'board_wording', 'board_read'],
+		columns: [
+			['dispatch_id', 'The announcement, as in dispatches.csv'],
+			['what', '“stands on”, “was changed” or “was read”'],
+			['place', 'On which board: a kind and its number, 0 the district'],
+			['person_id', 'Who changed or read it, as in people.csv'],
+			['at', 'When'],
+			['says', 'What it says since then (JSON)']
+		],
+		sql: `SELECT dispatch_id, 'stands on', kind || ' ' || place_id, NULL, NULL, NULL FROM board_place WHERE dispatch_id > $after AND dispatch_id <= $to
+			UNION ALL SELECT dispatch_id, 'was changed', NULL, by_id, ${at('at')}, wording FROM board_wording WHERE dispatch_id > $after AND dispatch_id <= $to
+			UNION ALL SELECT dispatch_id, 'was read', NULL, person_id, ${at('at')}, NULL FROM board_read WHERE dispatch_id > $after AND dispatch_id <= $to
+			ORDER BY 1, 2, 3, 4`
+	},
+	{
 		name: 'copies.csv',
 		about: 'Each copy for one person by one way.',
 		of: ['delivery', 'digest'],

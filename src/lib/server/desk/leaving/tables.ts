@@ -28,6 +28,7 @@ export const staysHere: readonly (readonly [why: string, tables: readonly string
 		'Keys, links and how somebody signs in: worth nothing elsewhere, and dangerous there.',
 		[
 			...['session', 'account_link', 'family_link', 'link_end', 'second_factor', 'recovery_code'],
+			...['board_link'],
 			...['seen_place', 'outside_name']
 		]
 	],

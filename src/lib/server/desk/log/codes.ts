@@ -14,6 +14,7 @@ export const roleWords = (role: unknown): string => roleNames[String(role)] ?? '
 
 const acts: Readonly<Record<string, string>> = {
 	write: 'write a sheet',
+	'write-to-school': 'write to a whole school',
 	schedule: 'send a sheet',
 	answer: 'answer a family',
 	handle: 'handle what somebody else made',
@@ -92,6 +93,7 @@ const chapters: Readonly<Record<string, string>> = {
 	letterhead: 'the letterhead',
 	sending: 'hold, pace, price and load',
 	answers: 'links, answers and evidence',
+	boards: 'the boards',
 	files: 'files',
 	keeping: 'how long things are kept',
 	factor: 'the second factor'
@@ -99,7 +101,7 @@ const chapters: Readonly<Record<string, string>> = {
 /** "the mail server", of the code of a chapter of the settings; `school` names a school by its id. */
 export function chapterWords(chapter: unknown, school: (id: unknown) => string): string {
 	const [of, id] = String(chapter).split('-');
-	if (of === 'school') return `what ${school(id)} has of its own about time`;
+	if (of === 'school') return `what ${school(id)} has of its own`;
 	if (of === 'words') return `a speaker has checked our words in ${nameOfLanguage(id ?? '')}`;
 	return chapters[String(chapter)] ?? 'a chapter';
 }

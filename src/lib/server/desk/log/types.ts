@@ -43,7 +43,8 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 	sending: [
 		...(['sheet-scheduled', 'sheet-moved', 'sheet-called-back', 'sheet-stopped'] as const),
 		...(['sheet-resumed', 'sheet-once-more', 'sheet-waits', 'draft-deleted'] as const),
-		...(['standing-put', 'standing-ended', 'put-back-released'] as const)
+		...(['standing-put', 'standing-ended', 'put-back-released'] as const),
+		...(['board-changed', 'board-pinned', 'board-taken-off'] as const)
 	],
 	calendar: [
 		...(['event-made', 'event-changed', 'event-called-off'] as const),
@@ -52,7 +53,7 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 	people: [
 		...(['person-changed', 'address-mended', 'group-changed', 'joining-changed'] as const),
 		...(['marker-made', 'marker-changed', 'marker-given-up'] as const),
-		...(['link-given', 'links-ended', 'section-open'] as const)
+		...(['link-given', 'links-ended', 'section-open', 'board-opened'] as const)
 	],
 	rosters: ['roster-taken-in', 'roster-taken-back', 'roster-refused', 'roster-dropped'],
 	answers: ['answered', 'answer-called-back', 'conversation-passed-on', 'answer-moved'],

@@ -104,6 +104,17 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 		after.open
 			? `let families write to the staff of ${about}`
 			: `lets families write to the staff of ${about} no more`,
+	'board-opened': ({ about, after, school }) => {
+		const of =
+			about !== '' ? about : after.school === undefined ? 'the district' : school(after.school);
+		return after.open
+			? `made a link for anybody to the board of ${of}`
+			: `ended the link for anybody to the board of ${of}`;
+	},
+	'board-changed': ({ about }) => `changed what boards say of ${about}`,
+	'board-pinned': ({ about, after }) =>
+		after.pinned ? `pinned ${about} on its boards` : `pinned ${about} on its boards no more`,
+	'board-taken-off': ({ about }) => `took ${about} off the boards`,
 	'roster-taken-in': ({ about, after }) =>
 		`took the roster ${about} in: ${many(after.rows, 'row', 'rows')}`,
 	'roster-taken-back': ({ about }) => `took the roster ${about} back`,

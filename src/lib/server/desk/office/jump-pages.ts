@@ -26,6 +26,7 @@ const chapterWords: Readonly<Record<string, string>> = {
 	'/settings/texts': 'sms smpp phone',
 	'/settings/identity': 'openid oidc single sign on',
 	'/settings/folder': 'roster nightly import oneroster',
+	'/settings/chapter/boards': 'announcements front link open',
 	'/settings/chapter/letterhead': 'logo colour footer email',
 	'/settings/chapter/languages': 'translation words',
 	'/settings/chapter/district': 'name zone clock country phone numbers',

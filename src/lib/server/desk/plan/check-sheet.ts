@@ -7,6 +7,7 @@ import { meantWords } from '../../../core/audience/sentence';
 import { studentsInSeveralTerms } from '../../../core/audience/students';
 import { type Check } from '../../../core/plan/check';
 import { standingCheck } from '../../../core/plan/standing-check';
+import { boardChecks } from '../../../core/plan/check-board';
 import { timingChecks } from '../../../core/plan/check-timing';
 import { wordingChecks } from '../../../core/plan/check-wording';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -23,6 +24,7 @@ import { heaviestDay } from '../load/load';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import { wordingInput } from './wording-input';
+import { boardsNamed, boardTimes } from './boards-of-sheet';
 import { missingPicks } from '../audience/missing-picks';
 import type { TermRow } from '../../db/models/roster';
 
@@ -38,6 +40,9 @@ function withoutCustody(roster: Roster, manifest: Manifest): number {
 		)
 	).length;
 }
+
+const pickCountOf = ({ lines }: Sheet['audience']) =>
+	lines.reduce((sum, l) => sum + pickCount(l), 0);
 
 /** The check of a sheet by a user, over the sheet as it was planned for them. */
 export async function checkSheet(
@@ -60,10 +65,11 @@ export async function checkSheet(
 		kinds.has(k)
 	);
 	// The days that count are those on which its copies are due, not the one on which it leaves.
+	const boards = await boardsNamed(db, user, sheet, planned);
 	const heavy = await heaviestDay(db, manifest, times.loadLimit, times.zone);
 	const staff = new Set(roster.staffRoles().map((s) => s.personId));
 	return standingCheck({
-		pickCount: audience.lines.reduce((sum, l) => sum + pickCount(l), 0),
+		pickCount: pickCountOf(audience),
 		byHandIn: audience.byHand.filter((h) => h.way === 'in').length,
 		mayAddByHand: may(user, 'speak-for-district'),
 		maySend: may(user, 'schedule'),
@@ -95,6 +101,15 @@ export async function checkSheet(
 			day: heavy ? dayName(heavy.at, times.zone, planned.now) : ''
 		},
 		wayCount: sheet.ways.length,
+		boardCount: boards?.names.length ?? 0,
+		board: boardChecks({
+			names: boards?.names ?? null,
+			notFor: boards?.notFor ?? [],
+			standsOnly: sheet.ways.length === 0,
+			picked: pickCountOf(audience) > 0,
+			...boardTimes(sheet.board, planned.moment),
+			now: planned.now
+		}),
 		wording: wordingChecks(await wordingInput(db, user, sheet, planned, tally)),
 		timing: timingChecks({
 			timing: sheet.timing,

@@ -8,7 +8,7 @@ import type { Db } from '../../db/open';
 import { loadOfDispatch, loadOfPlan, loadWindow } from '../load/load';
 import { planSheet } from './plan-sheet';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import type { MoveEffect } from './types';
 import { movableRows } from '../load/load-moves';
 

@@ -5,7 +5,7 @@ import { fullName, type Roster } from '../../../core/roster/roster';
 import { copyFacts, type CopyFacts } from '../../../core/copy/values';
 import type { User } from '../../access/user';
 import type { Clocks } from '../../../core/time/clocks';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import { factBook, zoneOfStudents, type FactBook } from '../../db/copy-facts';
 import { marksOf } from '../../db/markers';
 import type { Query } from '../../db/open';

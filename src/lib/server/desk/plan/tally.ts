@@ -12,6 +12,7 @@ import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
+import { boardsNamed } from './boards-of-sheet';
 import { checkSheet } from './check-sheet';
 import { usableFiles } from '../sheet/files';
 import { planSheet, type Planned } from './plan-sheet';
@@ -53,6 +54,7 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 			moment: planned.moment
 		},
 		checks: await checkSheet(db, user, sheet, planned, tally),
+		boards: await boardsNamed(db, user, sheet, planned),
 		byLine: planned.manifest.byLine,
 		languages: languageCounts(planned.roster, planned.manifest, sheet.wording),
 		words: spoken.lines.map((line) => lineWords(line, book)),

@@ -1,3 +1,4 @@
+import type { NoBoard } from '../../../core/audience/boards';
 import type { Tally } from '../../../core/plan/tally';
 import type { StudentLeftLine } from '../track/types';
 import type { TextLength } from '../../../core/copy/segments';
@@ -167,6 +168,11 @@ export interface Landing {
 	readonly tally: Tally;
 	readonly times: LandingTimes;
 	readonly checks: readonly Check[];
+	/** The boards it will stand on; null of what is no announcement, or is kept off. */
+	readonly boards: {
+		readonly names: readonly string[];
+		readonly notFor: readonly NoBoard[];
+	} | null;
 	readonly byLine: readonly LineCount[];
 	/** Languages that the people want to read, most first. */
 	readonly languages: readonly LanguageCount[];

@@ -7,7 +7,7 @@ import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { zoneOf } from '../../../core/time/clocks';
 import { workZone } from '../../access/work-clock';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { replan } from './replan';

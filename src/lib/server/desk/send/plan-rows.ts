@@ -1,3 +1,4 @@
+import type { BoardsOf } from '../../../core/audience/boards';
 import type { TimedManifest } from '../../../core/plan/times';
 import type { HappeningCode } from '../../../core/track/happening-code';
 import { rowSet } from '../../db/many';
@@ -23,7 +24,8 @@ export const planSets = {
 	]),
 	copyStudents: rowSet('$rows', ['n', 'student_id']),
 	copyReaders: rowSet('$rows', ['n', 'person_id']),
-	events: rowSet('$rows', ['n', 'detail', 'code'])
+	events: rowSet('$rows', ['n', 'detail', 'code']),
+	boards: rowSet('$rows', ['kind', 'place_id', 'term_id'])
 } as const;
 
 /**
@@ -41,10 +43,25 @@ export interface PlanRows {
 	readonly copyStudents: string;
 	readonly copyReaders: string;
 	readonly events: string;
+	/** The boards that it stands on; none of what is no announcement. */
+	readonly boards: string;
 	readonly copyCount: number;
 	readonly byWay: Readonly<Record<string, number>>;
 	/** When the last copy is due (instant, ms); null where there is none. */
 	readonly lastDue: number | null;
+}
+
+/** The boards of an audience as rows. */
+function boardRows({ district, schools, sections, courses, groups }: BoardsOf) {
+	const rows = (kind: string, ids: readonly number[]) =>
+		ids.map((place_id) => ({ kind, place_id, term_id: 0 }));
+	return [
+		...rows('district', district ? [0] : []),
+		...rows('school', schools),
+		...rows('section', sections),
+		...courses.map(({ id, termId }) => ({ kind: 'course', place_id: id, term_id: termId })),
+		...rows('group', groups)
+	];
 }
 
 /** How many copies go by each way. */
@@ -76,7 +93,11 @@ function waitingWords({
 export function planRows(
 	key: Buffer,
 	manifest: TimedManifest,
-	{ time, held }: { readonly time: number; readonly held: boolean }
+	{
+		time,
+		held,
+		boards = null
+	}: { readonly time: number; readonly held: boolean; readonly boards?: BoardsOf | null }
 ): PlanRows {
 	const nonces = newNonces(manifest.copies.length);
 	const copies = manifest.copies.map((copy, n) => {
@@ -141,6 +162,7 @@ export function planRows(
 		copyStudents: planSets.copyStudents.json(copies.flatMap((c) => c.students)),
 		copyReaders: planSets.copyReaders.json(copies.flatMap((c) => c.readers)),
 		events: planSets.events.json(copies.map((c) => c.event)),
+		boards: planSets.boards.json(boards === null ? [] : boardRows(boards)),
 		copyCount: copies.length,
 		byWay: countByWay(manifest.copies),
 		lastDue: manifest.dueAt.reduce<number | null>((last, at) => Math.max(last ?? at, at), null)

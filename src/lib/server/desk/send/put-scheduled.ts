@@ -1,8 +1,9 @@
-import type { TimedManifest } from '../../../core/plan/times';
+import type { BoardsOf } from '../../../core/audience/boards';
 import type { Moment } from '../../../core/time/timing';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
+import type { Planned } from '../plan/plan-sheet';
 import { filesOfSheet } from '../sheet/files';
 import { putDispatch, type DispatchValues } from '../sheet/sheet-row';
 import type { Sheet } from '../sheet/sheet';
@@ -38,7 +39,14 @@ export interface Departing {
 export function departing(
 	key: Buffer,
 	sheet: Pick<Sheet, 'timing'>,
-	{ manifest, moment }: { readonly manifest: TimedManifest; readonly moment: Departing['moment'] },
+	{
+		manifest,
+		moment,
+		boards
+	}: Pick<Planned, 'manifest'> & {
+		readonly moment: Departing['moment'];
+		readonly boards: BoardsOf | null;
+	},
 	{ time, later = false }: { readonly time: number; readonly later?: boolean }
 ): Departing {
 	const held = sheet.timing.when.kind === 'now' && moment.at > time;
@@ -46,7 +54,7 @@ export function departing(
 	return {
 		moment,
 		byWay: countByWay(manifest.copies),
-		rows: near && !later ? planRows(key, manifest, { time, held }) : null
+		rows: near && !later ? planRows(key, manifest, { time, held, boards }) : null
 	};
 }
 

@@ -13,6 +13,7 @@ import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { readSetting, writeSetting } from '../../db/district';
 import type { Db, Query } from '../../db/open';
+import { boardsOfSheet } from '../plan/boards-of-sheet';
 import { planSheet } from '../plan/plan-sheet';
 import { departing, putScheduled, urgentValues } from './put-scheduled';
 import { dateValues, timingOf } from './rounds';
@@ -25,7 +26,7 @@ import {
 	type EventRow,
 	type Times
 } from '../../db/calendar';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import { clearPlan } from './write-plan';
 import { isTouched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -182,7 +183,8 @@ async function makeMissing(
 			moment,
 			source.words
 		);
-		const ready = departing(key, one, { manifest: planned.manifest, moment }, { time });
+		const boards = await boardsOfSheet(db, user, one, planned);
+		const ready = departing(key, one, { ...planned, moment, boards }, { time });
 		await db.write(async (tx) => {
 			if (await tx.one('SELECT 1 FROM dispatch WHERE sheet_key = $key', { key: one.sheetKey }))
 				return;

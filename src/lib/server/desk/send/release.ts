@@ -117,7 +117,7 @@ export async function release(db: Db, key: Buffer, standingId: number): Promise<
 		return void (await holdUp(checks.find((c) => c.level === 'block')!.text));
 	const words = await sentenceOf(db, user, whoHaveIt(said.audience, row.markerId));
 	const time = await now(db);
-	const ready = departing(key, sheet, planned, { time });
+	const ready = departing(key, sheet, { ...planned, boards: null }, { time });
 	await db.write(async (tx) => {
 		const still = await tx.rows(standing).one({ id: standingId });
 		const held = new Set(still?.endedAt === null ? await toRelease(tx, row) : []);

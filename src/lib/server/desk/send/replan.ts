@@ -5,6 +5,7 @@ import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
+import { boardsOfSheet } from '../plan/boards-of-sheet';
 import { checkSheet } from '../plan/check-sheet';
 import { marksOfSheet } from '../plan/marks-of-sheet';
 import { planSheet } from '../plan/plan-sheet';
@@ -79,10 +80,14 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	}
 	if (isBlocked(checks)) return wait(checks.find((c) => c.level === 'block')!.text);
 	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
+	const boards = await boardsOfSheet(db, user, sheet, planned);
 	const ready = await now(db);
 	const rows =
 		row.leavesAt - ready <= horizonMs
-			? planRows(key, planned.manifest, { time: ready, held: false })
+			? planRows(key, planned.manifest, {
+					...{ time: ready, held: false },
+					boards
+				})
 			: null;
 	await db.write(async (tx) => {
 		// Moved, called back or sent meanwhile: then this plan is nobody's.
@@ -115,16 +120,32 @@ export async function nextToPlan(db: Db): Promise<number | null> {
 	return row?.id ?? null;
 }
 
-/** When there is next something to plan (job's clock, ms): a dispatch comes close to its time, or within sight; null where nothing is scheduled. */
+/** Goes by no way, and stands on boards alone. */
+const onlyStands = `ways = '[]'`;
+
+/** Says of what stands on boards alone that it has been sent, once its time has come: no copy says so. */
+export async function standUp(db: Db): Promise<void> {
+	const due = `state = 'scheduled' AND settled = 1 AND waits IS NULL AND ${onlyStands} AND leaves_at <= $time`;
+	const time = await now(db);
+	if (!(await db.one(`SELECT 1 FROM dispatch WHERE ${due}`, { time }))) return;
+	await db.write((tx) =>
+		tx.run(`UPDATE dispatch SET state = 'sent', sent_at = leaves_at WHERE ${due}`, { time })
+	);
+}
+
+/** When there is next something to plan (job's clock, ms): a dispatch comes close to its time, or within sight, or what stands on boards alone begins to; null where nothing is scheduled. */
 export async function nextPlanning(db: Db): Promise<number | null> {
 	const time = await now(db);
-	const row = await db.one<{ soon: number | null; sight: number | null }>(
-		`SELECT min(leaves_at) - $settle AS soon,
-			min(CASE WHEN leaves_at > $far THEN leaves_at END) - $horizon AS sight
-		FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL`,
+	const row = await db.one<{ soon: number | null; sight: number | null; stands: number | null }>(
+		`SELECT min(CASE WHEN settled = 0 THEN leaves_at END) - $settle AS soon,
+			min(CASE WHEN settled = 0 AND leaves_at > $far THEN leaves_at END) - $horizon AS sight,
+			min(CASE WHEN settled = 1 AND ${onlyStands} THEN leaves_at END) AS stands
+		FROM dispatch WHERE state = 'scheduled' AND waits IS NULL`,
 		{ settle: settleAheadMs, horizon: horizonMs, far: time + horizonMs }
 	);
-	const moments = [row?.soon, row?.sight].filter((at) => at !== null && at !== undefined);
+	const moments = [row?.soon, row?.sight, row?.stands].filter(
+		(at) => at !== null && at !== undefined
+	);
 	return moments.length > 0 ? Math.min(...moments) : null;
 }
 

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import type { BoardsOf } from '../../../core/audience/boards';
 import { timed } from '../../../core/plan/times';
 import { zoneOf } from '../../../core/time/clocks';
 import {
@@ -47,7 +48,9 @@ export function dateValues(
 	const one: Sheet = {
 		...sheet,
 		sheetKey: dateKey(sheet.sheetKey, moment.key),
-		timing: timingOf(sheet.timing, moment)
+		timing: timingOf(sheet.timing, moment),
+		// Each date stands from its own time to its own end.
+		board: { ...sheet.board, from: null, until: null }
 	};
 	return {
 		one,
@@ -77,7 +80,7 @@ const mostAtOnce = 60_000;
 export function prepareRound(
 	key: Buffer,
 	sheet: Sheet,
-	planned: Planned,
+	{ planned, boards }: { readonly planned: Planned; readonly boards: BoardsOf | null },
 	words: string
 ): RoundReady {
 	const { now: time } = planned;
@@ -88,7 +91,11 @@ export function prepareRound(
 			const manifest = timesOf(planned, sheet, moment);
 			copies += manifest.copies.length;
 			const later = copies > mostAtOnce;
-			return { one, values, departing: departing(key, one, { manifest, moment }, { time, later }) };
+			return {
+				one,
+				values,
+				departing: departing(key, one, { manifest, moment, boards }, { time, later })
+			};
 		})
 	};
 }

@@ -9,6 +9,7 @@ import type { Db, Query } from '../../db/open';
 import { nameBook } from '../../db/names';
 import { keptIn, markUsed } from '../audience/kept';
 import { marksOfSheet } from '../plan/marks-of-sheet';
+import { boardsOfSheet } from '../plan/boards-of-sheet';
 import { isStillSo, planSheet, type Planned } from '../plan/plan-sheet';
 import { checkSheet } from '../plan/check-sheet';
 import { prepareRound, putRound, type RoundReady } from './rounds';
@@ -116,11 +117,12 @@ async function makeReady(
 	const time = await now(db);
 	const ready = { planned, tally, checks, used, words, marks, schoolId, time };
 	if (isBlocked(checks)) return { ...ready, leaving: null };
+	const boards = await boardsOfSheet(db, user, sheet, planned);
 	const { kind } = sheet.timing.when;
 	if (kind === 'event' || kind === 'round') {
 		return {
 			...ready,
-			leaving: { kind: 'round', round: prepareRound(key, sheet, planned, words) }
+			leaving: { kind: 'round', round: prepareRound(key, sheet, { planned, boards }, words) }
 		};
 	}
 	// The hold counts from this moment on: planning has taken a while.
@@ -136,7 +138,7 @@ async function makeReady(
 		...ready,
 		leaving: {
 			kind: 'one',
-			departing: departing(key, sheet, { manifest: again, moment }, { time })
+			departing: departing(key, sheet, { manifest: again, moment, boards }, { time })
 		}
 	};
 }

@@ -5,9 +5,12 @@ import type { Query } from '../../db/open';
 import { markersThere } from '../audience/markers-seen';
 import { planSets, type PlanRows } from './plan-rows';
 
-/** Takes the copies of a dispatch away, with its students and everyone left or taken out; only what has not left may be. */
+/** Takes the copies of a dispatch away, with its students, everyone left or taken out, and its boards; only what has not left may be. */
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
-	for (const table of ['delivery', 'dispatch_student', 'dispatch_mark', 'left_out', 'taken_out']) {
+	for (const table of [
+		...['delivery', 'dispatch_student', 'dispatch_mark', 'left_out', 'taken_out'],
+		'board_place'
+	]) {
 		await tx.run(`DELETE FROM ${table} WHERE dispatch_id = $id`, { id: dispatchId });
 	}
 	await tx.run('UPDATE dispatch SET plan = plan + 1, written = 0 WHERE id = $id', {
@@ -30,7 +33,7 @@ async function putMarks(tx: Query, id: number): Promise<void> {
 	);
 }
 
-/** Writes a manifest down at an instant (ms): students, copies with their links and moments, and everyone left out. */
+/** Writes a manifest down at an instant (ms): students, copies with their links and moments, everyone left out, and the boards it stands on. */
 export async function writePlan(
 	tx: Query,
 	dispatchId: number,
@@ -97,6 +100,12 @@ export async function writePlan(
 		SELECT $first + n, $time, 'scheduled', 'plan', detail, code FROM ${planSets.events.table}`,
 		rows.events,
 		{ first, time }
+	);
+	await put(
+		`INSERT INTO board_place (dispatch_id, kind, place_id, term_id)
+		SELECT $id, kind, place_id, term_id FROM ${planSets.boards.table}`,
+		rows.boards,
+		{ id }
 	);
 	await tx.run(
 		'UPDATE dispatch SET plan = plan + 1, written = 1, expected = $expected, last_due = $last WHERE id = $id',

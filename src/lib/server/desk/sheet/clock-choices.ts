@@ -2,7 +2,7 @@ import { staffSchools } from '../../access/allowed';
 import { workSchool } from '../../access/work-clock';
 import type { User } from '../../access/user';
 import { zoneOf } from '../../../core/time/clocks';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import type { Query } from '../../db/open';
 import type { ClockChoice } from './types';
 

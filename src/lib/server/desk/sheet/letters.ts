@@ -1,5 +1,5 @@
 import { clocksMark, zoneOf } from '../../../core/time/clocks';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import { remembering } from '../../db/remember';
 import { dispatch } from '../../db/models/dispatch';
 import {

@@ -48,15 +48,23 @@ export const letterSchema = z.object({
 	sectionBefore: z.boolean().default(false),
 	sectionLine: z.boolean().default(false),
 	files: z
-		.array(z.object({ fileId: idSchema, mode: z.enum(['attach', 'link']) }))
+		.array(
+			z.object({
+				fileId: idSchema,
+				mode: z.enum(['attach', 'link']),
+				/** Not on a board that anybody can open. */
+				private: z.boolean().default(false)
+			})
+		)
 		.max(20, 'A dispatch has 20 files at most.')
 		.default([])
 });
 export type LetterSettings = z.infer<typeof letterSchema>;
 const usualLetter: LetterSettings = letterSchema.parse({});
 
-/** When an announcement stands on the class board: instants, ms; null for "from when it leaves" and "until it is taken off". */
+/** Whether and when an announcement stands on the boards of its audience: instants, ms; null for "from when it leaves" and "until its end, or until it is taken off". */
 export const boardSchema = z.object({
+	on: z.boolean().default(true),
 	from: z.number().nullable().default(null),
 	until: z.number().nullable().default(null),
 	pinned: z.boolean().default(false)

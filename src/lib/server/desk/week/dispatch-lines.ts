@@ -1,7 +1,7 @@
 import { placeLocal } from '../../../core/time/local';
 import { timingSchema } from '../../../core/time/timing';
 import { zoneOf } from '../../../core/time/clocks';
-import { readClocks } from '../../db/school-times';
+import { readClocks } from '../../db/school-own';
 import { overAt } from '../../../core/track/over';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';

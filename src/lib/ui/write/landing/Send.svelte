@@ -15,8 +15,11 @@
 	let check: CheckCounts;
 
 	const blocks = $derived(sheet.landing?.checks.filter((c) => c.level === 'block').length ?? 0);
+	const unread = $derived(
+		sheet.unread || (sheet.boardUnread ? 'A time on the boards cannot be read' : '')
+	);
 	const words = $derived.by(() => {
-		if (sheet.unread !== '') return sheet.unread;
+		if (unread !== '') return unread;
 		if (blocks > 0) return `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`;
 		const { holdMinutes, timing } = sheet;
 		return scheduleWords(sheet.landing, { when: timing.when, holdMinutes, now: bench.now, zone });
@@ -64,7 +67,7 @@
 	<span class="trouble fail" role="alert">{trouble}</span>
 	<Button
 		kind={blocks > 0 ? 'tertiary' : 'primary'}
-		disabled={sending || !ready || !sheet.landing || sheet.unread !== ''}
+		disabled={sending || !ready || !sheet.landing || unread !== ''}
 		on:click={send}
 	>
 		{sending ? 'Sending…' : words}

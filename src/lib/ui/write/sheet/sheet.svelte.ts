@@ -39,7 +39,7 @@ export const newSheet = (clock: number | null = null): Draft => ({
 	chases: null,
 	wording: { language: 'en', words: emptyWords, variants: [] },
 	letter: { replyTo: '', askReceipt: false, sectionBefore: false, sectionLine: false, files: [] },
-	board: { from: null, until: null, pinned: false },
+	board: { on: true, from: null, until: null, pinned: false },
 	timing: { when: { kind: 'now' }, ends: null, clock, urgent: false },
 	holdMinutes: 5
 });
@@ -77,6 +77,8 @@ export class Sheet {
 	texts = $state.raw<TextLengths | null>(null);
 	/** What of its time stands in a field and cannot be read, or empty: then nothing may be done by the one that was there before. */
 	unread = $state('');
+	/** The same of a time on its boards. */
+	boardUnread = $state(false);
 	/** Why the numbers could not be had, or empty. */
 	trouble = $state('');
 	counting = $state(false);

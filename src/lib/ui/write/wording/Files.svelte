@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
+	import { Checkbox, FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
 	import { sizeWords } from '$lib/core/copy/letter';
 	import { encodedBytes } from '$lib/core/plan/check-wording';
 	import type { KeptFile } from '$lib/server/desk/sheet/types';
@@ -44,15 +44,15 @@
 			const mode = answer.file.bytes > 3_000_000 ? 'link' : 'attach';
 			sheet.letter = {
 				...sheet.letter,
-				files: [...sheet.letter.files, { fileId: answer.file.id, mode }]
+				files: [...sheet.letter.files, { fileId: answer.file.id, mode, private: false }]
 			};
 		}
 		working -= 1;
 	}
-	const setMode = (fileId: number, mode: 'attach' | 'link') =>
+	const change = (fileId: number, how: Partial<(typeof sheet.letter.files)[number]>) =>
 		(sheet.letter = {
 			...sheet.letter,
-			files: sheet.letter.files.map((f) => (f.fileId === fileId ? { fileId, mode } : f))
+			files: sheet.letter.files.map((f) => (f.fileId === fileId ? { ...f, ...how } : f))
 		});
 	const takeOut = (fileId: number) =>
 		(sheet.letter = {
@@ -118,11 +118,18 @@
 				size="sm"
 				labelText="How {line.file?.name ?? 'the file'} goes"
 				selected={line.mode}
-				on:update={(e) => setMode(line.fileId, e.detail as 'attach' | 'link')}
+				on:update={(e) => change(line.fileId, { mode: e.detail as 'attach' | 'link' })}
 			>
 				<SelectItem value="attach" text="in each email" />
 				<SelectItem value="link" text="by a private link" />
 			</Select>
+			{#if sheet.kind === 'announcement' && sheet.board.on}
+				<Checkbox
+					labelText="private: on no board that anybody can open"
+					checked={line.private}
+					on:check={(e) => change(line.fileId, { private: e.detail })}
+				/>
+			{/if}
 			<button
 				class="plain"
 				onclick={() => takeOut(line.fileId)}

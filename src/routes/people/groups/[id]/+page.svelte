@@ -75,6 +75,10 @@
 		{/if}
 	{/snippet}
 	{#snippet first()}
+		<section>
+			<h2>Board</h2>
+			<p><a href="/people/boards/group-{g.id}">What stands on its board</a></p>
+		</section>
 		{#if g.code !== null || g.joined > 0 || correct}
 			<section>
 				<h2>Joining by a code</h2>

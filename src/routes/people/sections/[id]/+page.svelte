@@ -29,6 +29,10 @@
 >
 	{#snippet first()}
 		<section>
+			<h2>Board</h2>
+			<p><a href="/people/boards/section-{s.id}">What stands on its board</a></p>
+		</section>
+		<section>
 			<h2>Staff</h2>
 			<p>
 				{#each s.staff as one, i (one.personId)}{i > 0 ? ', ' : ''}<a

@@ -145,7 +145,7 @@ describe('files that go with a dispatch', () => {
 		expect(await usableFiles(school.db, other, [mine.id])).to.deep.equal([]);
 		expect((await fileForUser(school.db, coordinator, mine.id))!.name).to.equal('slip.pdf');
 		const sheet = sheetOf({
-			letter: { ...sheetOf().letter, files: [{ fileId: 999, mode: 'link' }] }
+			letter: { ...sheetOf().letter, files: [{ fileId: 999, mode: 'link', private: false }] }
 		});
 		const sent = await schedule(school.db, key, coordinator, sheet, 5);
 		expect(sent.ok ? '' : sent.checks[0]!.text).to.match(/^1 file is no longer there/);
@@ -171,8 +171,8 @@ describe('files that go with a dispatch', () => {
 			letter: {
 				...sheetOf().letter,
 				files: [
-					{ fileId: file.id, mode: 'link' },
-					{ fileId: picture.id, mode: 'attach' }
+					{ fileId: file.id, mode: 'link', private: false },
+					{ fileId: picture.id, mode: 'attach', private: false }
 				]
 			}
 		});

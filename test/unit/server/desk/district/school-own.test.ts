@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { workClock, workSchool } from '../../../../../src/lib/server/access/work-clock';
-import { readSchoolTimes, usualTimeOf } from '../../../../../src/lib/server/db/school-times';
+import { readSchoolsOwn, usualTimeOf } from '../../../../../src/lib/server/db/school-own';
 import { writeDistrict } from '../../../../../src/lib/server/db/district';
 import { deliveryFacts } from '../../../../../src/lib/server/db/copy-facts';
 import { makeChase } from '../../../../../src/lib/server/desk/reach/chase';
@@ -71,16 +71,18 @@ describe('what a school has of its own about time', () => {
 		);
 
 	it('is the district’s until somebody says so, and is again when it is taken away', async () => {
-		expect((await readSchoolTimes(school.db)).size).to.equal(0);
+		expect((await readSchoolsOwn(school.db)).size).to.equal(0);
 		expect(await change({ zone: 'America/Halifax' })).to.equal('done');
-		const times = await readSchoolTimes(school.db);
-		expect([...times]).to.deep.equal([[1, { zone: 'America/Halifax', quiet: null, marks: null }]]);
+		const times = await readSchoolsOwn(school.db);
+		expect([...times]).to.deep.equal([
+			[1, { zone: 'America/Halifax', quiet: null, marks: null, openBoards: null }]
+		]);
 		expect((await schoolLines(school.db)).map((s) => s.own)).to.deep.include.members([
 			['by the clock of America/Halifax'],
 			[]
 		]);
 		expect(await change({})).to.equal('done');
-		expect((await readSchoolTimes(school.db)).size).to.equal(0);
+		expect((await readSchoolsOwn(school.db)).size).to.equal(0);
 		const view = await chapterView(school.db, (await subjectOf(school.db, 'school-1'))!);
 		expect(view.history.map((h) => h.changes)).to.deep.equal([
 			[{ label: 'Zone of its clocks', before: 'America/Halifax', after: 'as in the district' }],

@@ -1,60 +1,64 @@
 import { sharedZone, type Clocks } from '../../core/time/clocks';
 import type { DayMarks } from '../../core/time/zone';
 import { marksSchema, quietSchema, readDistrict, type District } from './district';
-import { schoolTime, type SchoolTimeRow } from './models/calendar';
+import { schoolOwn, type SchoolOwnRow } from './models/calendar';
 import type { Query } from './open';
 
-/** What a school has of its own about time; null where it keeps to the district's. */
-export interface SchoolTime {
+/** What a school has of its own, about time and its boards; null where it keeps to the district's. */
+export interface SchoolOwn {
 	readonly zone: string | null;
 	readonly quiet: District['quiet'] | null;
 	readonly marks: DayMarks | null;
+	/** Whether anybody may open its boards who has their link. */
+	readonly openBoards: boolean | null;
 }
 /** By the school's id. */
-export type SchoolTimes = ReadonlyMap<number, SchoolTime>;
+export type SchoolsOwn = ReadonlyMap<number, SchoolOwn>;
 
 const jsonOf = (text: string | null): unknown => (text === null ? null : JSON.parse(text));
 
-/** What schools have of their own about time. */
-export async function readSchoolTimes(db: Query): Promise<SchoolTimes> {
-	const rows = await db.all<SchoolTimeRow>(
-		'SELECT school_id AS schoolId, zone, quiet, marks FROM school_time ORDER BY school_id'
+/** What schools have of their own. */
+export async function readSchoolsOwn(db: Query): Promise<SchoolsOwn> {
+	const rows = await db.all<SchoolOwnRow>(
+		'SELECT school_id AS schoolId, zone, quiet, marks, open_boards AS openBoards FROM school_own ORDER BY school_id'
 	);
 	return new Map(
-		rows.map(({ schoolId, zone, quiet, marks }) => [
+		rows.map(({ schoolId, zone, quiet, marks, openBoards }) => [
 			schoolId,
 			{
 				zone,
 				quiet: quietSchema.nullable().parse(jsonOf(quiet)),
-				marks: marksSchema.nullable().parse(jsonOf(marks))
+				marks: marksSchema.nullable().parse(jsonOf(marks)),
+				openBoards: openBoards === null ? null : openBoards === 1
 			}
 		])
 	);
 }
 
 /** Puts down what a school has of its own; nothing of its own leaves no row. */
-export async function writeSchoolTime(
+export async function writeSchoolOwn(
 	tx: Query,
 	schoolId: number,
-	{ zone, quiet, marks }: SchoolTime
+	{ zone, quiet, marks, openBoards }: SchoolOwn
 ): Promise<void> {
-	await tx.run('DELETE FROM school_time WHERE school_id = $schoolId', { schoolId });
-	if (zone === null && quiet === null && marks === null) return;
-	await tx.rows(schoolTime).add({
+	await tx.run('DELETE FROM school_own WHERE school_id = $schoolId', { schoolId });
+	if ([zone, quiet, marks, openBoards].every((own) => own === null)) return;
+	await tx.rows(schoolOwn).add({
 		...{ schoolId, zone },
 		quiet: quiet === null ? null : JSON.stringify(quiet),
-		marks: marks === null ? null : JSON.stringify(marks)
+		marks: marks === null ? null : JSON.stringify(marks),
+		openBoards: openBoards === null ? null : openBoards ? 1 : 0
 	});
 }
 
 /** The clocks of a district and its schools. */
-export const clocksOf = ({ zone }: Pick<District, 'zone'>, schools: SchoolTimes): Clocks => ({
+export const clocksOf = ({ zone }: Pick<District, 'zone'>, schools: SchoolsOwn): Clocks => ({
 	zone,
 	schools: new Map([...schools].flatMap(([id, own]) => (own.zone === null ? [] : [[id, own.zone]])))
 });
 
 export const readClocks = async (db: Query): Promise<Clocks> =>
-	clocksOf(await readDistrict(db), await readSchoolTimes(db));
+	clocksOf(await readDistrict(db), await readSchoolsOwn(db));
 
 /** The clock by which somebody lives who has said nothing of their own, and the hours that are quiet for them: their students' schools', where they share one, else the district's. */
 export async function usualTimeOf(
@@ -62,7 +66,7 @@ export async function usualTimeOf(
 	personId: number
 ): Promise<Pick<District, 'zone' | 'quiet'>> {
 	const district = await readDistrict(db);
-	const schools = await readSchoolTimes(db);
+	const schools = await readSchoolsOwn(db);
 	if (schools.size === 0) return district;
 	const rows = await db.all<{ id: number }>(
 		`SELECT DISTINCT school_id AS id FROM person WHERE school_id IS NOT NULL

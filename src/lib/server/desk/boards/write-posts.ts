@@ -1,0 +1,111 @@
+import { boardAt } from '../../../core/plan/board';
+import { boardKey, type BoardPlace } from '../../../core/audience/board-place';
+import type { CopyFacts } from '../../../core/copy/values';
+import type { Wording } from '../../../core/copy/words';
+import { readDistrict } from '../../db/district';
+import type { Query } from '../../db/open';
+import { boardWords, fileWords, type BoardWords } from '../sheet/board-words';
+import { placesOfRow, type PostRow } from './posts';
+import type { BoardView, Post } from './types';
+
+/** For whom announcements are written out on boards. */
+export interface BoardReader {
+	readonly language: string;
+	/** What an announcement can say to them, by the places (as keys) that it stands on. */
+	readonly factsOf: (places: readonly string[], dispatchId: number) => CopyFacts;
+	/** The address that pictures and files are under. */
+	readonly base: string;
+	/** Whether anybody may read it: then nobody who sent it and no private files stand there. */
+	readonly open: boolean;
+	/** The wording as it may be read. */
+	readonly asRead?: (wording: Wording) => Wording;
+}
+
+/** A board with its name, as it is asked for. */
+export interface AskedBoard extends BoardPlace {
+	readonly name: string;
+	readonly school: string;
+}
+
+/** Writes announcements out, each whole or by its heading alone. */
+class Writer {
+	constructor(
+		private readonly said: ReadonlyMap<number, BoardWords>,
+		private readonly files: ReadonlyMap<number, string>,
+		private readonly reader: BoardReader
+	) {}
+
+	post(row: PostRow, whole: boolean, also: readonly string[]): Post {
+		const { versions, sender, files } = this.said.get(row.id)!;
+		const { language, factsOf, base, open } = this.reader;
+		const copy = { facts: factsOf(placesOfRow(row), row.id), language, link: base, mayStop: false };
+		const [newest, ...older] = (whole ? versions : versions.slice(0, 1)).map((v) => ({
+			at: v.at ?? row.from,
+			...v.letters.inbox(copy)
+		}));
+		const { subject, language: tag, direction, html } = newest!;
+		return {
+			...{ dispatchId: row.id, subject, language: tag, direction },
+			...{ from: row.from, until: row.until, pinned: row.pinned, changedAt: row.changedAt },
+			also,
+			html: whole ? html : '',
+			sender: open || !whole ? '' : sender,
+			files: whole
+				? files.flatMap(({ fileId, private: own }) => {
+						const words = this.files.get(fileId);
+						return words === undefined || (open && own) ? [] : [{ id: fileId, words }];
+					})
+				: [],
+			before: older.map((v) => ({ at: v.at, subject: v.subject, html: v.html }))
+		};
+	}
+}
+
+/**
+ * Boards as they stand at an instant (ms), written out for a reader: what is pinned and the newest whole, the
+ * others by their headings, and the one that is asked for by its number whole wherever it stands. What stands on
+ * several of the boards is on the first of them, which says of the others.
+ */
+export async function writeBoards(
+	db: Query,
+	boards: readonly AskedBoard[],
+	rows: readonly PostRow[],
+	reader: BoardReader,
+	{ time, asked }: { readonly time: number; readonly asked: number | null }
+): Promise<BoardView[]> {
+	const standing = rows.filter((r) => r.from <= time);
+	const said = await boardWords(
+		db,
+		standing.map((r) => r.id),
+		reader.asRead
+	);
+	const ids = [...said.values()].flatMap((s) => s.files.map((f) => f.fileId));
+	const writer = new Writer(said, await fileWords(db, ids), reader);
+	const names = new Map(boards.map((b) => [boardKey(b), b.name]));
+	const boardsOf = (row: PostRow) => {
+		const places = new Set(placesOfRow(row));
+		return [...names.keys()].filter((key) => places.has(key));
+	};
+	const { front: most } = (await readDistrict(db)).boards;
+	return boards.map((board) => {
+		const key = boardKey(board);
+		const own = standing.filter((row) => boardsOf(row)[0] === key);
+		const { pinned, front, earlier } = boardAt(own, time, most);
+		const write = (list: readonly PostRow[], whole: boolean) =>
+			list.map((row) =>
+				writer.post(
+					row,
+					whole || row.id === asked,
+					boardsOf(row)
+						.slice(1)
+						.map((k) => names.get(k)!)
+				)
+			);
+		return {
+			...{ key, name: board.name, of: board.school },
+			pinned: write(pinned, true),
+			front: write(front, true),
+			earlier: write(earlier, false)
+		};
+	});
+}

@@ -1,0 +1,54 @@
+<script lang="ts">
+	import { TextInput } from 'carbon-components-svelte';
+	import { languageDirection } from '$lib/core/copy/direction';
+	import { letterWords, withOwn, withWords, wordsIn, type LetterWords } from '$lib/core/copy/words';
+	import Editor from './Editor.svelte';
+	import Languages from './Languages.svelte';
+	import type { Sheet } from '../sheet/sheet.svelte';
+
+	/** What boards say of an announcement, by language: what its inbox copies said to begin with. */
+	let { sheet, fileLimit }: { sheet: Sheet; fileLimit: number } = $props();
+	let chosen = $state('');
+	const language = $derived(
+		sheet.wording.variants.some((v) => v.language === chosen) ? chosen : sheet.wording.language
+	);
+	const direction = $derived(languageDirection(language));
+	const words = $derived(wordsIn(sheet.wording, language));
+	const letter = $derived(letterWords(words, 'inbox'));
+	function put(change: Partial<LetterWords>) {
+		const next = words.own.inbox
+			? withOwn(words, 'inbox', { ...words.own.inbox, ...change })
+			: { ...words, ...change };
+		sheet.wording = withWords(sheet.wording, language, next);
+	}
+</script>
+
+<div class="wording">
+	<Languages {sheet} {language} onchoose={(tag) => (chosen = tag)} />
+	<TextInput
+		labelText="Subject"
+		value={letter.subject}
+		on:input={(e) => put({ subject: String(e.detail ?? '') })}
+		autocomplete="off"
+		dir={direction === 'rtl' ? 'rtl' : 'auto'}
+		lang={language}
+	/>
+	<Editor
+		doc={letter.body}
+		{language}
+		{direction}
+		onchange={(body) => put({ body })}
+		{fileLimit}
+		onundo={() => sheet.undo()}
+		onredo={() => sheet.redo()}
+	/>
+</div>
+
+<style>
+	.wording {
+		display: flex;
+		flex-direction: column;
+		gap: 8px;
+		min-height: 420px;
+	}
+</style>

@@ -1,0 +1,158 @@
+import { expect } from 'chai';
+import type { Page } from 'playwright-core';
+import { ownInboxLink } from '../../src/lib/server/access/own-link';
+import { faults } from './axe';
+import { countOf, stack, until, type Stack } from './stack';
+import { openFresh, pick, setHold, settled, write } from './write-page';
+
+const section = 'Homeroom 3-B';
+
+describe('boards', () => {
+	let s: Stack;
+	let page: Page;
+	/** A family on a phone. */
+	let phone: Page;
+	let family: string;
+	let personId: number;
+	let place: number;
+	let id: number;
+	const open = async (path: string, on = page) => {
+		await on.goto(`${s.url}${path}`);
+		await on.waitForSelector('html[data-ready]');
+	};
+	before(async () => {
+		s = await stack();
+		page = await s.signedIn('maren');
+		({ id: place } = (await s.db.one<{ id: number }>(
+			`SELECT max(id) AS id FROM section WHERE name = $section AND term_id = 2`,
+			{ section }
+		))!);
+		({ personId } = (await s.db.one<{ personId: number }>(
+			`SELECT contact_now.person_id AS personId FROM contact_now JOIN enrolment_now USING (student_id) JOIN person ON person.id = contact_now.person_id
+			WHERE section_id = $place AND custody AND correspondence AND language = 'en' ORDER BY 1 LIMIT 1`,
+			{ place }
+		))!);
+		family = (await ownInboxLink(s.db, await s.key(), personId)).path;
+		phone = await (await s.context({ width: 390, height: 844 })).newPage();
+	});
+	after(async () => {
+		await page.context().close();
+		await phone.context().close();
+	});
+	const post = (on: Page, words: string) => on.locator('article', { hasText: words });
+
+	it('an announcement only stands there: no copy, and who reads it on a phone is known', async () => {
+		await openFresh(page, s.url);
+		await page.getByLabel('Kind').selectOption('announcement');
+		await pick(page, section);
+		await write(
+			page,
+			'Kites on Friday',
+			'We fly kites on Friday at the landing. Bring string, a hat and something warm to drink.'
+		);
+		await settled(page);
+		const board = page.locator('details', { hasText: `On the board of ${section}` });
+		await board.locator('summary').click();
+		await board.getByLabel('Only there: by no way to anybody').check({ force: true });
+		await board.getByLabel('Pinned: before all others').check({ force: true });
+		await setHold(page, 0);
+		await until('the button says what will be', async () =>
+			(await settled(page)).startsWith('Put it on the board at once')
+		);
+		await page.locator('.write footer button.bx--btn').last().click();
+		await page.waitForURL(/\/reach\/\d+$/);
+		id = Number(page.url().split('/').at(-1));
+		await page
+			.getByRole('heading', { name: /Nobody is written to: it stands for \d+ students/ })
+			.waitFor();
+		expect(await countOf(s.db, `delivery WHERE dispatch_id = ${id}`)).to.equal(0);
+		await until(
+			'it counts as sent',
+			async () => (await countOf(s.db, `dispatch WHERE id = ${id} AND state = 'sent'`)) === 1
+		);
+
+		await open(family, phone);
+		await phone.getByRole('link', { name: 'Boards' }).click();
+		await phone.waitForURL(/\/boards$/);
+		await post(phone, 'Kites on Friday').getByText('Pinned').waitFor();
+		await post(phone, 'Kites on Friday').scrollIntoViewIfNeeded();
+		await until(
+			'it is written down as read there',
+			async () =>
+				(await countOf(
+					s.db,
+					`board_read WHERE dispatch_id = ${id} AND person_id = ${personId}`
+				)) === 1
+		);
+		expect(await faults(phone)).to.deep.equal([]);
+		await page.reload();
+		await page.getByText('Read there by 1 person').waitFor();
+		await page.getByText('1 person of them has no copy').waitFor();
+	});
+
+	it('what it says there is changed by whoever sent it, and its readers see what it said before', async () => {
+		await open(`/people/boards/section-${place}`);
+		expect(await faults(page)).to.deep.equal([]);
+		await post(page, 'Kites on Friday').getByText('read here by 1 person').waitFor();
+		await post(page, 'Kites on Friday')
+			.getByRole('link', { name: 'change what it says here' })
+			.click();
+		await page.waitForURL(/\/reach\/\d+\/board$/);
+		await page.waitForSelector('html[data-ready]');
+		await page.getByLabel('Subject').fill('Kites on Monday');
+		// What is typed outlives the page.
+		await page.reload();
+		await page.waitForSelector('html[data-ready]');
+		await page.getByText('What you typed here before is back.').waitFor();
+		await page.getByRole('button', { name: 'Put it on the board now' }).click();
+		await page.waitForURL(/\/reach\/\d+$/);
+		await page.getByText('What it says there was changed').waitFor();
+		await phone.reload();
+		const changed = post(phone, 'Kites on Monday');
+		await changed.getByText(/^Changed /).waitFor();
+		await changed.getByText('What it said before').click();
+		await changed.getByText('Kites on Friday', { exact: true }).waitFor();
+	});
+
+	it('opens to anybody with its link where the settings allow that, without names, until it is ended', async () => {
+		await open(`/people/boards/section-${place}`);
+		await page.getByRole('link', { name: 'Settings · Boards' }).click();
+		await page.waitForURL(/chapter\/boards$/);
+		await page.waitForSelector('html[data-ready]');
+		await page.getByLabel('Boards are').selectOption('yes');
+		await page.getByRole('button', { name: 'See what it changes' }).click();
+		await page.getByRole('button', { name: 'Change it' }).click();
+		await page.getByText('It is changed.').waitFor();
+		await open(`/people/boards/section-${place}`);
+		await page.getByRole('button', { name: 'Make a link' }).click();
+		const link = page.locator('aside code');
+		await link.waitFor();
+		const address = await link.innerText();
+		const stranger = await (await s.context({ width: 390, height: 844 })).newPage();
+		await stranger.goto(address);
+		await stranger.waitForSelector('html[data-ready]');
+		await post(stranger, 'Kites on Monday').waitFor();
+		expect(await stranger.locator('main').innerText()).not.to.contain('Maren');
+		expect(await faults(stranger)).to.deep.equal([]);
+		await page.getByRole('button', { name: 'end it' }).click();
+		await page.getByText('The link opens nothing any more.').waitFor();
+		expect((await stranger.goto(address))!.status()).to.equal(410);
+		await stranger.context().close();
+		await open('/settings/chapter/boards');
+		await page.getByLabel('Boards are').selectOption('no');
+		await page.getByRole('button', { name: 'See what it changes' }).click();
+		await page.getByRole('button', { name: 'Change it' }).click();
+		await page.getByText('It is changed.').waitFor();
+	});
+
+	it('is taken off, and nothing of it is left there', async () => {
+		await open(`/people/boards/section-${place}`);
+		await page.getByRole('button', { name: 'Take off: Kites on Monday' }).click();
+		await page.getByText('Taken off the boards.').waitFor();
+		await phone.reload();
+		await phone.waitForSelector('html[data-ready]');
+		expect(await post(phone, 'Kites').count()).to.equal(0);
+		await open(`/reach/${id}`);
+		await page.getByText('Stood on the board of').waitFor();
+	});
+});
