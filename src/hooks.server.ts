@@ -34,6 +34,9 @@ const ownSignIn = /^\/(settings\/me|sign-out)$/;
 /** What machines ask, and whoever runs it: who is signed in is told more. */
 const watched = /^\/(health|metrics)$/;
 
+/** Feeds and calendars of boards. */
+const followed = /^\/b\/[^/]+\/(news\.atom|calendar\.ics)$/;
+
 /** Where mail programs post to without a page of ours: the link itself is the right (RFC 8058 section 3.2). */
 const oneClick = /^\/f\/[^/]+\/stop$/;
 
@@ -164,7 +167,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 		response.headers.set('strict-transport-security', 'max-age=63072000');
 	}
 	// Links open an inbox without a password: no cache in between may keep what they show.
-	if (!url.pathname.startsWith('/_app/')) response.headers.set('cache-control', 'no-store');
+	// What programs follow is kept by them, so that it need not be sent again.
+	if (!url.pathname.startsWith('/_app/') && !followed.test(url.pathname))
+		response.headers.set('cache-control', 'no-store');
 	return response;
 };
 

@@ -108,9 +108,10 @@ async function readingAndUnits() {
  * End to end in two lanes, each with a stack on ports of its own: a test waits for a courier or a
  * browser most of its time. Named here is one lane, of about half the time; the other has all the rest.
  */
-const oneLane = ['1-trip', '4-screens', 'reach', 'when', 'sizes', 'y-copies-killed', 'z-crawl'].map(
-	(name) => `${name}.test.ts`
-);
+const oneLane = [
+	...['1-trip', '4-screens', 'reach', 'when', 'sizes', 'boards', 'joining'],
+	...['y-copies-killed', 'z-crawl']
+].map((name) => `${name}.test.ts`);
 const lanes = [
 	oneLane,
 	readdirSync('test/e2e').filter((name) => name.endsWith('.test.ts') && !oneLane.includes(name))

@@ -1,6 +1,9 @@
 import { expect } from 'chai';
 import type { Page } from 'playwright-core';
 import { ownInboxLink } from '../../src/lib/server/access/own-link';
+import { userById } from '../../src/lib/server/access/user';
+import { now } from '../../src/lib/server/clock';
+import { saveEvent } from '../../src/lib/server/desk/calendar/events';
 import { faults } from './axe';
 import { countOf, stack, until, type Stack } from './stack';
 import { openFresh, pick, setHold, settled, write } from './write-page';
@@ -134,6 +137,19 @@ describe('boards', () => {
 		await post(stranger, 'Kites on Monday').waitFor();
 		expect(await stranger.locator('main').innerText()).not.to.contain('Maren');
 		expect(await faults(stranger)).to.deep.equal([]);
+		// What programs follow: news and events, sent once.
+		for (const [name, type] of [
+			['news.atom', 'application/atom+xml'],
+			['calendar.ics', 'text/calendar']
+		] as const) {
+			const first = await fetch(`${address}/${name}`);
+			expect(first.headers.get('content-type')).to.contain(type);
+			expect(await first.text()).to.contain(name === 'news.atom' ? 'Kites on Monday' : section);
+			const again = await fetch(`${address}/${name}`, {
+				headers: { 'if-none-match': first.headers.get('etag')! }
+			});
+			expect(again.status).to.equal(304);
+		}
 		await page.getByRole('button', { name: 'end it' }).click();
 		await page.getByText('The link opens nothing any more.').waitFor();
 		expect((await stranger.goto(address))!.status()).to.equal(410);
@@ -145,6 +161,23 @@ describe('boards', () => {
 		await page.getByText('It is changed.').waitFor();
 	});
 
+	it('is followed by a family with an address of its own, which it ends', async () => {
+		await open(`${family}/boards`, phone);
+		await phone.getByText('Follow a board elsewhere').click();
+		await phone.getByRole('button', { name: `Make an address: ${section}` }).click();
+		const code = phone.locator('code').first();
+		await code.waitFor();
+		const address = await code.innerText();
+		expect(await faults(phone)).to.deep.equal([]);
+		const news = await fetch(address);
+		expect(await news.text()).to.contain('Kites on Monday');
+		// It is for programs: no page opens by it.
+		expect((await fetch(address.replace('/news.atom', ''))).status).to.equal(404);
+		await phone.getByRole('button', { name: `End this address: ${section}` }).click();
+		await code.waitFor({ state: 'detached' });
+		expect((await fetch(address)).status).to.equal(410);
+	});
+
 	it('is taken off, and nothing of it is left there', async () => {
 		await open(`/people/boards/section-${place}`);
 		await page.getByRole('button', { name: 'Take off: Kites on Monday' }).click();
@@ -154,5 +187,35 @@ describe('boards', () => {
 		expect(await post(phone, 'Kites').count()).to.equal(0);
 		await open(`/reach/${id}`);
 		await page.getByText('Stood on the board of').waitFor();
+	});
+
+	it('an event proposes whom it concerns and its reminders to whoever writes about it', async () => {
+		const user = (await userById(
+			s.db,
+			(await s.db.one<{ id: number }>(
+				`SELECT person_id AS id FROM sign_in WHERE user_name = 'maren'`
+			))!.id
+		))!;
+		const day = new Date((await now(s.db)) + 4 * 86_400_000).toISOString().slice(0, 10);
+		const event = await saveEvent(s.db, await s.key(), user, {
+			...{ id: null, base: null, title: 'Kite day', allDay: false, place: 'Landing' },
+			...{ startsLocal: `${day}T10:00`, endsLocal: `${day}T12:00` },
+			...{ schoolIds: [], sectionIds: [place] }
+		});
+		if (!event.ok) throw new Error(event.why);
+		await open(`/week/events/${event.id}`);
+		await page.getByRole('link', { name: 'Write to those it concerns' }).click();
+		await page.waitForURL(/\/write$/);
+		await page.getByRole('combobox', { name: 'When', exact: true }).waitFor();
+		await until(
+			'it is set by the event',
+			async () =>
+				(await page.getByRole('combobox', { name: 'When', exact: true }).inputValue()) === 'event'
+		);
+		await page.getByText('1 day before it starts').first().waitFor();
+		await settled(page);
+		expect(
+			Number((await page.locator('.lands button.big').innerText()).replace(/\D/g, ''))
+		).to.be.above(0);
 	});
 });

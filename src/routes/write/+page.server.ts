@@ -1,10 +1,11 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { audienceOf } from '$lib/core/audience/audience';
+import { proposalOf } from '$lib/server/desk/audience/of-event';
 import { audienceOfGroup } from '$lib/server/desk/audience/of-group';
 import { may } from '$lib/server/access/may';
 import { eventChoices } from '$lib/server/desk/calendar/events';
-import { readCalendar } from '$lib/server/db/calendar';
+import { eventOf, readCalendar } from '$lib/server/db/calendar';
 import { courierStatus } from '$lib/server/desk/office/courier-status';
 import { readDraft } from '$lib/server/desk/sheet/draft';
 import { readDistrict } from '$lib/server/db/district';
@@ -24,6 +25,8 @@ const querySchema = z.object({
 	/** A section to write to, or a group. */
 	section: idSchema,
 	group: idSchema,
+	/** An event to write about. */
+	event: idSchema,
 	/** A marker, and a place where those who lack it are written to. */
 	marker: idSchema,
 	lacking: z.string().max(100).optional()
@@ -50,9 +53,13 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 	if (query.data.use && !use) {
 		error(404, 'There is no such kept audience of yours any more.');
 	}
+	const event = query.data.event ? await eventOf(db, query.data.event) : null;
+	if (query.data.event && (!event || event.calledOff))
+		error(404, 'There is no such event any more.');
 	const district = await readDistrict(db);
 	return {
 		draft,
+		about: event && (await proposalOf(db, event)),
 		use,
 		userId: user.personId,
 		publicUrl: settings.publicUrl,

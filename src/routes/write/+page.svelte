@@ -33,14 +33,19 @@
 	const ready = $derived(hand.ready);
 	let files: Files;
 
-	onMount(() => hand.open(data.use));
+	onMount(() => {
+		hand.open(data.use);
+		if (data.about) void hand.beginAbout(data.about);
+	});
 	onDestroy(() => {
 		if (hand.ready) hand.sheet.pageLeft();
 	});
 	// A kept audience is put in once, not again at each reload.
 	afterNavigate(() => {
 		if (
-			['use', 'sheet', 'section', 'group', 'marker'].some((name) => page.url.searchParams.has(name))
+			['use', 'sheet', 'section', 'group', 'marker', 'event'].some((name) =>
+				page.url.searchParams.has(name)
+			)
 		) {
 			replaceState('/write', {});
 		}

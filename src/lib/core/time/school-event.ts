@@ -19,4 +19,6 @@ export interface SchoolEvent {
 	readonly madeBy: number;
 	/** The mark of this version (instant, ms). */
 	readonly changedAt: number;
+	/** How often it was changed: calendars elsewhere take the highest. */
+	readonly sequence: number;
 }

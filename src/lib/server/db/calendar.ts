@@ -76,7 +76,7 @@ export const readTimes = async (db: Query): Promise<Times> =>
 
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,
 	starts_at AS startsAt, ends_at AS endsAt, place, school_ids AS schoolIds, section_ids AS sectionIds, state,
-	made_by AS madeBy, changed_at AS changedAt`;
+	made_by AS madeBy, changed_at AS changedAt, sequence`;
 export type EventRow = Omit<SchoolEvent, 'allDay' | 'schoolIds' | 'sectionIds' | 'calledOff'> & {
 	readonly allDay: number;
 	readonly schoolIds: string;

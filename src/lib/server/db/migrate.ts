@@ -35,6 +35,7 @@ import * as outside from './migrations/031-outside';
 import * as leaving from './migrations/032-leaving';
 import * as schoolTime from './migrations/033-school-time';
 import * as boards from './migrations/034-boards';
+import * as calendarOut from './migrations/035-calendar-out';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -72,7 +73,8 @@ const migrations = [
 	{ name: '031-outside', up: outside.up },
 	{ name: '032-leaving', up: leaving.up },
 	{ name: '033-school-time', up: schoolTime.up },
-	{ name: '034-boards', up: boards.up }
+	{ name: '034-boards', up: boards.up },
+	{ name: '035-calendar-out', up: calendarOut.up }
 ];
 
 /**

@@ -41,7 +41,8 @@ export const load: PageServerLoad = async (event) => {
 	const open =
 		letters.find((l) => wanted.success && l.key === wanted.data) ??
 		letters.find((l) => l.dispatchId !== null && l.dispatchId === about) ??
-		letters.find((l) => l.seenAt === null && l.mayAcknowledge) ??
+		letters.find((l) => l.seenAt === null && l.mayAcknowledge && !l.over) ??
+		letters.find((l) => !l.over) ??
 		letters[0];
 	return {
 		inbox: { ...inbox, letters },

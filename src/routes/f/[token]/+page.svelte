@@ -13,6 +13,8 @@
 	import FindLetters from '$lib/ui/family/FindLetters.svelte';
 	import TalkLines from '$lib/ui/family/TalkLines.svelte';
 
+	import type { Letter } from '$lib/server/desk/family/types';
+
 	let { data, form } = $props();
 	const inbox = $derived(data.inbox);
 	const phrases = $derived(phrasesFor(inbox.language));
@@ -47,6 +49,9 @@
 					timeStyle: 'short'
 				}).format(at);
 
+	/** What is over lies behind the others. */
+	const ahead = $derived(inbox.letters.filter((l) => !l.over));
+	const behind = $derived(inbox.letters.filter((l) => l.over));
 	/** By its number alone: what comes anew of the same letter opens no new line to the server. */
 	const openLetter = $derived(data.open?.dispatchId ?? null);
 	const token = $derived(page.params.token!);
@@ -57,6 +62,101 @@
 </script>
 
 <svelte:head><title>{inbox.person} · {inbox.district}</title></svelte:head>
+
+{#snippet box(letter: Letter)}
+	{@const isOpen = letter.key === data.open?.key}
+	<article class="letter" data-open-letter={isOpen ? letter.key : undefined}>
+		<div class="addr">
+			<span dir="auto">
+				{letter.proofAs ? `As ${letter.proofAs} gets it` : letter.about || phrases.forYou}
+			</span>
+			<span class="quiet">{dayOf(letter.leftAt)}</span>
+		</div>
+		<div class="body">
+			{#if isOpen}
+				<div lang={letter.language} dir={letter.direction}>
+					<h2 dir={letter.direction === 'rtl' ? 'rtl' : 'auto'}>{letter.subject}</h2>
+					<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
+					<!-- eslint-disable-next-line svelte/no-at-html-tags -->
+					<div class="words on-paper">{@html letter.html}</div>
+				</div>
+				{#if letter.files.length > 0}
+					<ul class="files">
+						{#each letter.files as file (file.id)}
+							<li>
+								<a href="/f/{page.params.token}/file/{file.id}" download dir="auto">{file.words}</a>
+							</li>
+						{/each}
+					</ul>
+				{/if}
+				<p class="quiet sign">
+					{letter.sender}{letter.senderTitle ? `, ${letter.senderTitle}` : ''}
+					{#each letter.sectionLines as line (line)}<br />{line}{/each}
+				</p>
+				{#if letter.proofAs}
+					<p class="quiet">A proof: nobody else has it, and nothing is written down.</p>
+				{:else if !letter.mayAcknowledge}
+					<!-- Written by the courier itself. -->
+				{:else if letter.seenAt !== null}
+					<p class="seen" role="status">
+						{fillPhrase(phrases.seenAt, {
+							time: timeOf(letter.seenAt),
+							sender: letter.sender
+						})}
+					</p>
+				{:else}
+					<form method="post" action="?/seen" use:enhance>
+						<input type="hidden" name="letter" value={letter.dispatchId} />
+						<Button type="submit" class="wide">{phrases.seen}</Button>
+						{#if form && 'why' in form && form.why}<p class="fail" role="alert">
+								{form.why}
+							</p>{/if}
+					</form>
+				{/if}
+				{@const talk = talkOf(letter.dispatchId)}
+				{#if talk && talk.lines.length > 0}
+					<TalkLines lines={talk.lines} words={w} timeOf={dayOf} />
+				{/if}
+				{#if letter.mayAnswer}
+					{#if data.there.length > 0}
+						<p class="good sign" role="status">
+							{fillPhrase(w.here, { name: data.there.join(', ') })}
+						</p>
+					{/if}
+					{#if talk?.away}
+						<p class="quiet sign">
+							{fillPhrase(w.away, { name: letter.sender, words: talk.away })}
+						</p>
+					{/if}
+					<AnswerForm
+						action="?/answer"
+						place="{inbox.person} {letter.key}"
+						fields={{ letter: String(letter.dispatchId) }}
+						words={w}
+						label={w.answer}
+						note={fillPhrase(w.answerTo, { name: letter.sender })}
+						said={{
+							ok:
+								said.answered && said.letter === letter.dispatchId
+									? fillPhrase(w.sent, { name: letter.sender })
+									: '',
+							bad: said.letter === letter.dispatchId ? said.notSent || said.notKept : ''
+						}}
+					/>
+				{:else if letter.mayAcknowledge}
+					<p class="quiet sign">{w.noAnswers}</p>
+				{/if}
+			{:else}
+				<h2 class="shut">
+					<a href="?letter={letter.key}" dir="auto">{letter.subject}</a>
+					{#if letter.seenAt === null && letter.mayAcknowledge}<span class="new"
+							>{phrases.notSeen}</span
+						>{/if}
+				</h2>
+			{/if}
+		</div>
+	</article>
+{/snippet}
 
 <div
 	class="own-page family"
@@ -77,102 +177,13 @@
 				{data.find.q || data.find.child !== null ? w.nothingFound : phrases.noLetters}
 			</p>
 		{/if}
-		{#each inbox.letters as letter (letter.key)}
-			{@const isOpen = letter.key === data.open?.key}
-			<article class="letter" data-open-letter={isOpen ? letter.key : undefined}>
-				<div class="addr">
-					<span dir="auto">
-						{letter.proofAs ? `As ${letter.proofAs} gets it` : letter.about || phrases.forYou}
-					</span>
-					<span class="quiet">{dayOf(letter.leftAt)}</span>
-				</div>
-				<div class="body">
-					{#if isOpen}
-						<div lang={letter.language} dir={letter.direction}>
-							<h2 dir={letter.direction === 'rtl' ? 'rtl' : 'auto'}>{letter.subject}</h2>
-							<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
-							<!-- eslint-disable-next-line svelte/no-at-html-tags -->
-							<div class="words on-paper">{@html letter.html}</div>
-						</div>
-						{#if letter.files.length > 0}
-							<ul class="files">
-								{#each letter.files as file (file.id)}
-									<li>
-										<a href="/f/{page.params.token}/file/{file.id}" download dir="auto"
-											>{file.words}</a
-										>
-									</li>
-								{/each}
-							</ul>
-						{/if}
-						<p class="quiet sign">
-							{letter.sender}{letter.senderTitle ? `, ${letter.senderTitle}` : ''}
-							{#each letter.sectionLines as line (line)}<br />{line}{/each}
-						</p>
-						{#if letter.proofAs}
-							<p class="quiet">A proof: nobody else has it, and nothing is written down.</p>
-						{:else if !letter.mayAcknowledge}
-							<!-- Written by the courier itself. -->
-						{:else if letter.seenAt !== null}
-							<p class="seen" role="status">
-								{fillPhrase(phrases.seenAt, {
-									time: timeOf(letter.seenAt),
-									sender: letter.sender
-								})}
-							</p>
-						{:else}
-							<form method="post" action="?/seen" use:enhance>
-								<input type="hidden" name="letter" value={letter.dispatchId} />
-								<Button type="submit" class="wide">{phrases.seen}</Button>
-								{#if form && 'why' in form && form.why}<p class="fail" role="alert">
-										{form.why}
-									</p>{/if}
-							</form>
-						{/if}
-						{@const talk = talkOf(letter.dispatchId)}
-						{#if talk && talk.lines.length > 0}
-							<TalkLines lines={talk.lines} words={w} timeOf={dayOf} />
-						{/if}
-						{#if letter.mayAnswer}
-							{#if data.there.length > 0}
-								<p class="good sign" role="status">
-									{fillPhrase(w.here, { name: data.there.join(', ') })}
-								</p>
-							{/if}
-							{#if talk?.away}
-								<p class="quiet sign">
-									{fillPhrase(w.away, { name: letter.sender, words: talk.away })}
-								</p>
-							{/if}
-							<AnswerForm
-								action="?/answer"
-								place="{inbox.person} {letter.key}"
-								fields={{ letter: String(letter.dispatchId) }}
-								words={w}
-								label={w.answer}
-								note={fillPhrase(w.answerTo, { name: letter.sender })}
-								said={{
-									ok:
-										said.answered && said.letter === letter.dispatchId
-											? fillPhrase(w.sent, { name: letter.sender })
-											: '',
-									bad: said.letter === letter.dispatchId ? said.notSent || said.notKept : ''
-								}}
-							/>
-						{:else if letter.mayAcknowledge}
-							<p class="quiet sign">{w.noAnswers}</p>
-						{/if}
-					{:else}
-						<h2 class="shut">
-							<a href="?letter={letter.key}" dir="auto">{letter.subject}</a>
-							{#if letter.seenAt === null && letter.mayAcknowledge}<span class="new"
-									>{phrases.notSeen}</span
-								>{/if}
-						</h2>
-					{/if}
-				</div>
-			</article>
-		{/each}
+		{#each ahead as letter (letter.key)}{@render box(letter)}{/each}
+		{#if behind.length > 0}
+			<details class="behind" open={behind.some((l) => l.key === data.open?.key)}>
+				<summary>{boardPhrases(inbox.language).earlier} ({behind.length})</summary>
+				{#each behind as letter (letter.key)}{@render box(letter)}{/each}
+			</details>
+		{/if}
 		<BegunTalks
 			talks={begun}
 			sections={data.sections}
@@ -272,6 +283,13 @@
 		font-weight: 650;
 		padding: 14px;
 		min-height: 52px;
+	}
+	.behind {
+		margin: 14px 0 0;
+	}
+	.behind summary {
+		cursor: pointer;
+		padding: 4px 20px;
 	}
 	.none {
 		padding: 24px 20px;

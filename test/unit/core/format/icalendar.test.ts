@@ -211,9 +211,10 @@ describe('an iCalendar file', () => {
 			startsAt: at(e.startsLocal),
 			endsAt: at(e.endsLocal),
 			calledOff: i === 1,
-			changedAt: at('2027-03-01T09:00')
+			changedAt: at('2027-03-01T09:00'),
+			sequence: i
 		}));
-		const text = writeCalendarFile('Brackwater', written);
+		const text = writeCalendarFile({ name: 'Brackwater' }, written);
 		const { events, problems } = read(text);
 		expect(problems).to.deep.equal([]);
 		expect(events).to.deep.equal(
@@ -391,9 +392,10 @@ describe('an iCalendar file made to hold others up', () => {
 		const event = {
 			...{ uid: 'u', title: 'é👍ليلى '.repeat(40), place: 'x'.repeat(300), allDay: false },
 			...{ startsLocal: '2027-03-09T10:00', endsLocal: '2027-03-09T11:00', calledOff: false },
-			...{ startsAt: Date.UTC(2027, 2, 9, 15), endsAt: Date.UTC(2027, 2, 9, 16), changedAt: 0 }
+			...{ startsAt: Date.UTC(2027, 2, 9, 15), endsAt: Date.UTC(2027, 2, 9, 16), changedAt: 0 },
+			sequence: 0
 		};
-		const text = writeCalendarFile('School events', [event]);
+		const text = writeCalendarFile({ name: 'School events' }, [event]);
 		const lines = text.split('\r\n');
 		expect(lines.every((l) => Buffer.byteLength(l) <= 75)).to.equal(true);
 		expect(text).not.to.contain('\ufffd');

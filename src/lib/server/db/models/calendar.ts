@@ -10,7 +10,23 @@ export const closure = table(
 		schoolId: whole().of('school').orNull(),
 		name: text(),
 		startsOn: day(),
-		endsOn: day()
+		endsOn: day(),
+		/** How often it was changed; counted by the database. */
+		sequence: whole().usually(0),
+		changedAt: instant().usually(0)
+	}
+);
+export const closureGone = table(
+	'closure_gone',
+	'Days without school that were taken out again: those who follow a calendar are told.',
+	{
+		uid: text().key(),
+		schoolId: whole().of('school').orNull(),
+		name: text(),
+		startsOn: day(),
+		endsOn: day(),
+		sequence: whole(),
+		changedAt: instant()
 	}
 );
 export const schoolEvent = table(
@@ -30,7 +46,9 @@ export const schoolEvent = table(
 		sectionIds: json(),
 		state: text<'on' | 'called-off'>(),
 		madeBy: whole().of('person'),
-		changedAt: instant()
+		changedAt: instant(),
+		/** How often it was changed; counted by the database. */
+		sequence: whole().usually(0)
 	}
 );
 export const schoolOwn = table(

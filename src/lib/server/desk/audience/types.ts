@@ -1,5 +1,6 @@
 import type { MarkerKind } from '../../../core/roster/marker';
 import type { Audience } from '../../../core/audience/audience';
+import type { Offset } from '../../../core/time/offset';
 import { z } from 'zod';
 
 /** Something that can be picked: a section, course, group, grade, school or term. */
@@ -113,4 +114,13 @@ export interface KeptName {
 	readonly id: number;
 	readonly name: string;
 	readonly form: KeptForm;
+}
+
+/** What an event proposes to whoever writes about it. */
+export interface EventProposal {
+	readonly eventId: number;
+	/** The guardians of those it concerns; what of it a user may see is weighed where it is worked out. */
+	readonly audience: Audience;
+	/** When reminders leave: those of the usual ones that are still to come. */
+	readonly offsets: readonly Offset[];
 }

@@ -12,7 +12,7 @@ import { fileOnBoards } from './open-board';
 import { placesOfPerson, termsOver, type PlaceOfPerson } from './places';
 import { postsOn } from './posts';
 import type { FamilyBoards } from './types';
-import { writeBoards, type BoardReader } from './write-posts';
+import { writeBoards, type Asked, type BoardReader } from './write-posts';
 
 type Reader = Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & {
 	readonly zone: string | null;
@@ -94,13 +94,24 @@ export async function familyBoards(
 	db: Query,
 	personId: number,
 	base: string,
-	{ termId, asked }: { readonly termId: number | null; readonly asked: number | null }
+	{
+		termId,
+		asked,
+		only = null
+	}: {
+		readonly termId: number | null;
+		readonly asked: Asked;
+		/** The one board that is wanted, by its key. */
+		readonly only?: string | null;
+	}
 ): Promise<FamilyBoards> {
 	const reader = await readerOf(db, personId);
 	const { name, clock } = await readDistrict(db);
 	const today = await districtDay(db);
 	const time = await now(db);
-	const places = await placesOfPerson(db, personId, today, termId);
+	const places = (await placesOfPerson(db, personId, today, termId)).filter(
+		(p) => only === null || boardKey(p) === only
+	);
 	const zone = reader.zone ?? (await usualTimeOf(db, personId)).zone;
 	const rows = await postsOn(db, places, time);
 	return {

@@ -11,7 +11,13 @@ import type { Changed } from './types';
 
 /** A link to one board that opens it: for anybody, or one person's own. */
 export type BoardOpened =
-	| { readonly ok: true; readonly place: NamedPlace; readonly personId: number | null }
+	| {
+			readonly ok: true;
+			readonly place: NamedPlace;
+			readonly personId: number | null;
+			/** Instant, ms. */
+			readonly madeAt: number;
+	  }
 	| { readonly ok: false; readonly why: 'unknown' | 'ended' };
 
 /** Looks the token of a link to a board up. One for anybody opens nothing any more where its place allows none; somebody's own opens nothing once they do not belong there. */
@@ -21,7 +27,7 @@ export async function openBoardLink(db: Query, token: string): Promise<BoardOpen
 	const at = { kind: row.kind, id: row.placeId };
 	const [place] = row.endedAt === null ? await named(db, [at]) : [];
 	if (!place || !(await stillOpens(db, place, row.personId))) return { ok: false, why: 'ended' };
-	return { ok: true, place, personId: row.personId };
+	return { ok: true, place, personId: row.personId, madeAt: row.madeAt };
 }
 
 const stillOpens = async (db: Query, place: NamedPlace, personId: number | null) =>

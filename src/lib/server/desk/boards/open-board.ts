@@ -11,7 +11,7 @@ import { openFacts } from './open-facts';
 import type { NamedPlace } from './places';
 import { postsOn } from './posts';
 import type { BoardView, OpenBoard } from './types';
-import { writeBoards } from './write-posts';
+import { writeBoards, type Asked } from './write-posts';
 
 /** One board as it is read by nobody in particular. `open`: by anybody, without names and private files; else by whoever works here. */
 export async function boardOfPlace(
@@ -26,7 +26,7 @@ export async function boardOfPlace(
 		readonly language: string;
 		readonly base: string;
 		readonly open: boolean;
-		readonly asked: number | null;
+		readonly asked: Asked;
 	}
 ): Promise<BoardView> {
 	const time = await now(db);

@@ -173,6 +173,10 @@ export const writesTo = (user: User, { kind, id }: NamedPlace): boolean =>
 			? may(user, 'write-to-school', id)
 			: may(user, 'write');
 
+/** The school whose events and days without school a place has; null for the district's alone. */
+export const placeSchool = ({ kind, id, schoolId }: NamedPlace): number | null =>
+	kind === 'school' ? id : schoolId;
+
 /** Whether a place lets anybody open its board who has the link: as its school says, else the district. */
 export async function isOpenPlace(db: Query, { schoolId }: NamedPlace): Promise<boolean> {
 	const { boards } = await readDistrict(db);

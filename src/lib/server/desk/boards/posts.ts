@@ -52,3 +52,15 @@ export async function postsOn(
 	);
 	return rows.map((row) => ({ ...row, pinned: row.pinned === 1 }));
 }
+
+/** When something last left some boards, or was to (instant, ms); null where nothing has. */
+export const lastLeft = async (
+	db: Query,
+	places: readonly BoardPlace[],
+	time: number
+): Promise<number | null> =>
+	(await db.one<{ at: number | null }>(
+		`WITH ${standsOn} SELECT max(${boardUntil}) AS at FROM stands JOIN dispatch ON dispatch.id = stands.dispatch_id
+		WHERE dispatch.state != 'draft' AND ${boardUntil} <= $time`,
+		{ places: placesJson(places), time }
+	))!.at;

@@ -16,7 +16,7 @@ import {
 	type NamedPlace
 } from './places';
 import { placesOfRow, postsOn } from './posts';
-import type { BoardLine, BoardView, PostFacts, StaffBoard } from './types';
+import type { BoardLine, PostFacts, StaffBoard } from './types';
 
 /** A board as somebody sees it who works here, by its key; null where there is none of theirs. */
 export async function staffBoard(
@@ -35,23 +35,35 @@ export async function staffBoard(
 	});
 	const time = await now(db);
 	const coming = (await postsOn(db, [place], time)).filter((p) => p.from > time);
+	const standing = new Set(
+		[...board.pinned, ...board.front, ...board.earlier].map((p) => p.dispatchId)
+	);
+	const facts = await factsOf(db, user, [...standing, ...coming.map((p) => p.id)]);
 	const link = await linkOfPlace(db, key, place);
 	const allowed = await isOpenPlace(db, place);
 	return {
 		board,
-		posts: await factsOf(db, user, board),
-		coming: coming.reverse().map((p) => ({ dispatchId: p.id, subject: p.subject, from: p.from })),
+		posts: facts.filter((f) => standing.has(f.dispatchId)),
+		coming: coming.reverse().map((p) => ({
+			...{ dispatchId: p.id, subject: p.subject, from: p.from },
+			seen: facts.some((f) => f.dispatchId === p.id && f.seen)
+		})),
 		readers: await readersOf(db, place),
 		open: {
-			...{ allowed, mayMake: writesTo(user, place), path: allowed ? (link?.path ?? null) : null },
+			...{
+				allowed,
+				mayMake: writesTo(user, place),
+				maySet: may(user, 'settings'),
+				path: allowed ? (link?.path ?? null) : null
+			},
 			...{ madeAt: link?.madeAt ?? null, madeBy: link?.madeBy ?? null }
 		},
 		followers: await followersOf(db, place)
 	};
 }
 
-/** What only staff see of the announcements of a board. */
-async function factsOf(db: Query, user: User, board: BoardView): Promise<PostFacts[]> {
+/** What only staff see of some announcements. */
+async function factsOf(db: Query, user: User, ids: readonly number[]): Promise<PostFacts[]> {
 	const seen = scope(user).dispatches;
 	const rows = await db.all<{
 		id: number;
@@ -63,9 +75,7 @@ async function factsOf(db: Query, user: User, board: BoardView): Promise<PostFac
 			(SELECT count(*) FROM board_read WHERE dispatch_id = dispatch.id) AS readers
 		FROM dispatch WHERE id IN (SELECT value FROM json_each($ids))`,
 		{
-			ids: JSON.stringify(
-				[...board.pinned, ...board.front, ...board.earlier].map((p) => p.dispatchId)
-			),
+			ids: JSON.stringify(ids),
 			...seen.bind
 		}
 	);

@@ -94,6 +94,8 @@ export interface StaffBoard {
 		readonly dispatchId: number;
 		readonly subject: string;
 		readonly from: number;
+		/** Whether the viewer finds it in Reach. */
+		readonly seen: boolean;
 	}[];
 	/** How many people have it among their own. */
 	readonly readers: number;
@@ -101,6 +103,8 @@ export interface StaffBoard {
 	readonly open: {
 		readonly allowed: boolean;
 		readonly mayMake: boolean;
+		/** Whether the viewer may change what is allowed. */
+		readonly maySet: boolean;
 		readonly path: string | null;
 		readonly madeAt: number | null;
 		readonly madeBy: string | null;

@@ -21,6 +21,9 @@ export interface BoardReader {
 	readonly asRead?: (wording: Wording) => Wording;
 }
 
+/** Which announcement is wanted whole beside those in front: one by its number, all of them, or none. */
+export type Asked = number | 'all' | null;
+
 /** A board with its name, as it is asked for. */
 export interface AskedBoard extends BoardPlace {
 	readonly name: string;
@@ -71,7 +74,7 @@ export async function writeBoards(
 	boards: readonly AskedBoard[],
 	rows: readonly PostRow[],
 	reader: BoardReader,
-	{ time, asked }: { readonly time: number; readonly asked: number | null }
+	{ time, asked }: { readonly time: number; readonly asked: Asked }
 ): Promise<BoardView[]> {
 	const standing = rows.filter((r) => r.from <= time);
 	const said = await boardWords(
@@ -95,7 +98,7 @@ export async function writeBoards(
 			list.map((row) =>
 				writer.post(
 					row,
-					whole || row.id === asked,
+					whole || asked === 'all' || row.id === asked,
 					boardsOf(row)
 						.slice(1)
 						.map((k) => names.get(k)!)

@@ -215,5 +215,5 @@ export async function calendarFile(db: Db): Promise<string> {
 	const rows = await db.all<EventRow>(
 		`SELECT ${eventColumns} FROM school_event ORDER BY starts_at`
 	);
-	return writeCalendarFile(name, rows.map(toEvent));
+	return writeCalendarFile({ name }, rows.map(toEvent));
 }

@@ -71,12 +71,13 @@ type LeftDispatch = {
 	/** JSON list. */
 	copyIds: string;
 	kind: DispatchRow['kind'];
+	endsAt: number | null;
 };
 
 const leftDispatches = (db: Query, personId: number): Promise<LeftDispatch[]> =>
 	db.all<LeftDispatch>(
 		`SELECT dispatch.id AS dispatchId, given_name || ' ' || family_name AS sender,
-			coalesce(title, '') AS senderTitle, leaves_at AS leftAt, dispatch.kind,
+			coalesce(title, '') AS senderTitle, leaves_at AS leftAt, dispatch.kind, ends_at AS endsAt,
 			(SELECT min(event.at) FROM event JOIN delivery ON delivery.id = event.delivery_id
 				WHERE delivery.dispatch_id = dispatch.id AND delivery.id IN (${copiesOfPerson})
 				AND event.kind = 'acknowledged') AS seenAt,
@@ -98,6 +99,7 @@ async function dispatchesOf(
 	base: string
 ): Promise<Letter[]> {
 	const rows = await leftDispatches(db, personId);
+	const time = await now(db);
 	const copiesOf = (row: LeftDispatch) => JSON.parse(row.copyIds) as number[];
 	const facts = await deliveryFacts(db, rows.flatMap(copiesOf));
 	const contacts = await db.all<{ id: ContactRow['studentId'] }>(
@@ -128,6 +130,7 @@ async function dispatchesOf(
 		letters.push({
 			...row,
 			key: String(row.dispatchId),
+			over: row.endsAt !== null && row.endsAt <= time,
 			...letter,
 			about: aboutLine(own, letter.language),
 			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
@@ -153,6 +156,7 @@ const ownLetter = {
 	seenAt: null,
 	mayAcknowledge: false,
 	mayAnswer: false,
+	over: false,
 	studentIds: [],
 	proofAs: null
 } as const;

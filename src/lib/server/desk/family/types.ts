@@ -23,6 +23,8 @@ export interface Letter {
 	/** Files to be opened from here. */
 	readonly files: readonly { readonly id: number; readonly words: string }[];
 	readonly leftAt: number;
+	/** Whether its time is over: it lies behind the others. */
+	readonly over: boolean;
 	/** When this person said "I have seen this", or null. */
 	readonly seenAt: number | null;
 	/** Whether its reader can say that they have seen it: not of a proof, and not of what the courier writes to the staff. */

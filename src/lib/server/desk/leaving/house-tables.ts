@@ -20,7 +20,7 @@ export const houseTables: readonly LeavingTable[] = [
 	{
 		name: 'calendar.csv',
 		about: 'Events and days without school; also as calendars beside.',
-		of: ['school_event', 'closure'],
+		of: ['school_event', 'closure', 'closure_gone'],
 		columns: [
 			['what', '“event” or “closure”'],
 			['name', 'What it is'],
@@ -31,7 +31,8 @@ export const houseTables: readonly LeavingTable[] = [
 			['state', 'Whether it was called off']
 		],
 		sql: `SELECT 'event', title, starts_local, ends_local, place, school_ids, state FROM school_event
-			UNION ALL SELECT 'closure', name, starts_on, ends_on, NULL, coalesce(CAST(school_id AS TEXT), ''), NULL FROM closure ORDER BY 3, 2`
+			UNION ALL SELECT 'closure', name, starts_on, ends_on, NULL, coalesce(CAST(school_id AS TEXT), ''), NULL FROM closure
+			UNION ALL SELECT 'closure', name, starts_on, ends_on, NULL, coalesce(CAST(school_id AS TEXT), ''), 'taken out' FROM closure_gone ORDER BY 3, 2`
 	},
 	{
 		name: 'files.csv',

@@ -1,6 +1,7 @@
 import { replaceState } from '$app/navigation';
 import { page } from '$app/state';
 import type { Audience } from '$lib/core/audience/audience';
+import type { EventProposal } from '$lib/server/desk/audience/types';
 import type { Draft, SavedDraft } from '$lib/server/desk/sheet/types';
 import { postJson } from '../../parts/post-json';
 import { draftMark } from './draft-mark';
@@ -103,6 +104,17 @@ export class AtHand {
 			undo: null
 		};
 		this.#look();
+	}
+
+	/** Begins a sheet about an event, to those it concerns and with its reminders; one that is under way is put by first. */
+	async beginAbout({ eventId, audience, offsets }: EventProposal): Promise<void> {
+		if (!this.sheet.empty) await this.startNew();
+		const { sheet } = this;
+		sheet.addAudience(audience);
+		sheet.timing = {
+			...sheet.timing,
+			when: { kind: 'event', eventId, offsets: [...offsets] }
+		};
 	}
 
 	async deleteDraft(): Promise<void> {

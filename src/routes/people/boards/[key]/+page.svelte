@@ -75,7 +75,7 @@
 					.join(' · ')}
 			</p>
 		</header>
-		{#if kind === 'section' || kind === 'group'}
+		{#if data.frame!.mayWrite && (kind === 'section' || kind === 'group')}
 			<Button size="small" href="/write?{kind}={id}">Write to them</Button>
 		{/if}
 	</div>
@@ -101,9 +101,10 @@
 				<h2>For anybody who has the link</h2>
 				{#if !data.open.allowed}
 					<p class="quiet">
-						This board is for the families of the place alone. <a href="/settings/chapter/boards"
-							>Settings · Boards</a
-						> say so.
+						This board is for the families of the place alone.
+						{#if data.open.maySet}
+							<a href="/settings/chapter/boards">Settings · Boards</a> say so.
+						{/if}
 					</p>
 				{:else}
 					{#if data.open.path}
@@ -141,7 +142,7 @@
 					<ul>
 						{#each data.coming as c (c.dispatchId)}
 							<li>
-								{#if facts.get(c.dispatchId)?.seen === false}<span dir="auto">{c.subject}</span>
+								{#if !c.seen}<span dir="auto">{c.subject}</span>
 								{:else}<a href="/reach/{c.dispatchId}" dir="auto">{c.subject}</a>{/if}
 								<span class="quiet small">{when(c.from)}</span>
 							</li>

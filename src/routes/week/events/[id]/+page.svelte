@@ -33,12 +33,10 @@
 		<section>
 			<h2>Reminders</h2>
 			{#if data.rounds.length === 0}
-				<p class="quiet">
-					None yet.
-					{#if data.frame!.mayWrite}
-						<a href="/write">Write one</a> and choose “by an event” as its time.
-					{/if}
-				</p>
+				<p class="quiet">None yet.</p>
+			{/if}
+			{#if data.frame!.mayWrite && !event.calledOff && event.startsAt > data.frame!.now}
+				<p><a href="/write?event={event.id}">Write to those it concerns</a></p>
 			{/if}
 			{#each data.rounds as round (round.id)}
 				<DateLines dates={round.dates} zone={data.zone} />

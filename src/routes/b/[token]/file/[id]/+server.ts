@@ -7,12 +7,12 @@ import { services } from '$lib/server/services';
 
 const idSchema = z.coerce.number().int().positive().max(Number.MAX_SAFE_INTEGER);
 
-/** A file or picture of a board that anybody can open. */
+/** A file or picture of a board, by the link to it. */
 export const GET = async ({ params }) => {
 	const s = await services();
-	const { place } = await openedBoard(s, params.token);
+	const { place, personId } = await openedBoard(s, params.token);
 	const id = idSchema.safeParse(params.id);
-	const file = id.success ? await fileOnBoards(s.db, [place], id.data, true) : null;
+	const file = id.success ? await fileOnBoards(s.db, [place], id.data, personId === null) : null;
 	if (!file) error(404, 'Nothing on this board holds this file.');
 	return fileResponse(s.settings.dataFolder, file);
 };
