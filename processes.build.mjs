@@ -8,6 +8,7 @@ const options = {
 		mailhouse: 'standin/mailhouse/main.ts',
 		exchange: 'standin/exchange/main.ts',
 		translator: 'standin/translator/main.ts',
+		newsroom: 'standin/newsroom/main.ts',
 		planner: 'src/lib/server/planner/worker.ts',
 		reader: 'src/lib/server/reading/worker.ts',
 		readers: 'standin/readers/main.ts',

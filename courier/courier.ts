@@ -8,6 +8,7 @@ import { settleEnded } from '../src/lib/server/desk/replies/ended-terms';
 import { followLines, nextFollow } from '../src/lib/server/desk/replies/live-lines';
 import { takeLateTexts } from '../src/lib/server/desk/replies/take-texts';
 import { dayHasTurned } from '../src/lib/server/desk/roster/turn-day';
+import { nextFeed } from '../src/lib/server/desk/send/feed-dates';
 import { nextRelease } from '../src/lib/server/desk/send/release';
 import { nextPlanning } from '../src/lib/server/desk/send/replan';
 import type { Settings } from '../src/lib/server/settings';
@@ -119,6 +120,13 @@ const worksOf = (
 				await home.settleAll();
 				const moments = [await nextPlanning(db), await nextRelease(db)].filter((at) => at !== null);
 				return until(home, moments.length > 0 ? Math.min(...moments) : null);
+			}
+		],
+		[
+			'what is new in feeds',
+			async () => {
+				if (!(await me.holds(db))) return longestMs;
+				return (await home.takeFeed()) ? 0 : until(home, await nextFeed(db));
 			}
 		],
 		[

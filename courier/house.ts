@@ -10,6 +10,8 @@ import type { WayOut } from '../src/lib/core/roster/way';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { release } from '../src/lib/server/desk/send/release';
+import { releaseFeed, type FeedTaken } from '../src/lib/server/desk/send/release-feed';
+import { takeFeed } from '../src/lib/server/desk/feeds/take-feed';
 import { followZone, replan } from '../src/lib/server/desk/send/replan';
 import { watchedFolder, type WatchedFolder } from '../src/lib/server/desk/roster/watched-folder';
 import { isDiskFull } from '../src/lib/server/disk';
@@ -34,6 +36,8 @@ export interface CourierParts {
 	readonly plan: (dispatchId: number) => Promise<void>;
 	/** Lets a sheet go for the students who have gained its marker. */
 	readonly release: (standingId: number) => Promise<void>;
+	/** Lets a date of a sheet go with what is new in its feed. */
+	readonly releaseFeed: (standingId: number, taken: FeedTaken) => Promise<void>;
 	/** Moves what is planned by local time when the district's zone was changed. */
 	readonly followZone: () => Promise<void>;
 	/** Writes what is written to the staff by itself: accounts, addresses to mend. */
@@ -68,6 +72,8 @@ export interface House {
 	readonly mail: MailGateway;
 	readonly text: TextGateway;
 	readonly senders: Readonly<Record<WayOut, Sender>>;
+	/** Asks the feed that is due, and lets its date go where it has something new; false where none is due. */
+	readonly takeFeed: () => Promise<boolean>;
 	/** Works out what leaves soon. */
 	readonly settleAll: () => Promise<number>;
 	readonly tellStaff: () => Promise<unknown>;
@@ -112,6 +118,7 @@ export function house(
 	{
 		plan = (id) => replan(db, key, id),
 		release: letGo = (id) => release(db, key, id),
+		releaseFeed: letFeedGo = (id, taken) => releaseFeed(db, key, id, taken),
 		followZone: follow = () => followZone(db, key),
 		tellStaff = () => Promise.resolve(),
 		rosters = { turnDay: () => Promise.resolve(), bring: () => Promise.resolve() },
@@ -152,6 +159,11 @@ export function house(
 		watched: settings.rosterFolder === null ? null : watchedFolder(settings.rosterFolder),
 		works: { changes, ended, closing, say },
 		senders: { email: senderOf('email'), text: senderOf('text') },
+		takeFeed: () =>
+			takeFeed({
+				...{ db, dataFolder: settings.dataFolder, inside: settings.feedsInside },
+				release: letFeedGo
+			}),
 		settleAll: settling(db, me, { plan, release: letGo, follow }),
 		end() {
 			ending = true;

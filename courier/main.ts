@@ -30,6 +30,7 @@ async function main(): Promise<void> {
 			// Planning the whole district takes seconds: a thread does it while copies go on leaving.
 			plan: (id) => ask('replan', id),
 			release: (id) => ask('release', id),
+			releaseFeed: (id, taken) => ask('releaseFeed', id, taken),
 			followZone: () => ask('followZone'),
 			tellStaff: () => ask('tellStaff'),
 			rosters: {

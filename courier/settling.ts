@@ -1,7 +1,8 @@
 import type { Db } from '../src/lib/server/db/open';
 import { zoneMoved } from '../src/lib/server/desk/send/realign';
 import { holdUpStanding, nextToRelease } from '../src/lib/server/desk/send/release';
-import { holdUp, nextToPlan, standUp } from '../src/lib/server/desk/send/replan';
+import { holdUp, nextToPlan } from '../src/lib/server/desk/send/replan';
+import { standUp } from '../src/lib/server/desk/send/stand-up';
 import type { Identity } from './identity';
 
 /** Times in a row that something cannot be planned before it waits for its sender. */

@@ -54,7 +54,8 @@ const ports = {
 	readers: 2680,
 	translator: 2880,
 	identity: 2980,
-	identityDesk: 2981
+	identityDesk: 2981,
+	newsroom: 2985
 };
 
 const isFree = (p) =>
@@ -90,6 +91,7 @@ const env = {
 	IDLE_COURIER_RETURN_DOMAIN: 'return.brackwater.example',
 	IDLE_COURIER_PLANNER: join(root, 'build', 'processes', 'planner.js'),
 	IDLE_COURIER_TRANSLATOR: `http://localhost:${ports.translator}/translate`,
+	IDLE_COURIER_FEEDS_INSIDE: `http://localhost:${ports.newsroom}`,
 	DEMO_SIZE: size,
 	DEMO_IDENTITY: `http://localhost:${ports.identity}/district`,
 	IDENTITY_BACK: `${url}/sign-in/outside/back`,
@@ -157,6 +159,7 @@ const answers = async (address) => {
 start('mailhouse', 'build/processes/mailhouse.js', true);
 start('text exchange', 'build/processes/exchange.js', true);
 start('translator', 'build/processes/translator.js', true);
+start('newsroom', 'build/processes/newsroom.js', true);
 start('identity provider', 'build/processes/identity.js', true);
 await Promise.all([
 	answers(`http://localhost:${ports.mailDesk}/health`),
@@ -215,6 +218,7 @@ Idle Courier is at ${url}
   password     slow-ferry
 
   Letters and texts that arrived: ${url}/stand-ins
+  Somebody else's news, with a feed: http://localhost:${ports.newsroom}
   Data: ${data}
   Ctrl-C ends everything.
 `);

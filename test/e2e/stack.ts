@@ -13,6 +13,8 @@ export interface Stack {
 	readonly mailhouse: string;
 	readonly exchange: string;
 	readonly translator: string;
+	/** The stand-in for somebody else's news, with a feed. */
+	readonly newsroom: string;
 	/** The stand-in for the district's own sign-in, and the desk at which it is told what to do. */
 	readonly identity: { readonly issuer: string; readonly desk: string };
 	readonly folder: string;
@@ -45,6 +47,7 @@ const files = {
 	mailhouse: 'processes/mailhouse.js',
 	exchange: 'processes/exchange.js',
 	translator: 'processes/translator.js',
+	newsroom: 'processes/newsroom.js',
 	data: 'processes/demo-make.js',
 	web: 'web/index.js',
 	courier: 'processes/courier.js',
@@ -95,10 +98,10 @@ const slowMs = 240_000;
 async function make(): Promise<Stack> {
 	const folder = mkdtempSync(join(tmpdir(), 'idle-courier-e2e-'));
 	mkdirSync(join(folder, 'incoming'));
-	const ports = await freePorts(10);
+	const ports = await freePorts(11);
 	const [web, mail, mailDesk, returns, text, textDesk, readers, translator] = ports as number[] &
 		[number, number, number, number, number, number, number, number];
-	const [identity, identityDesk] = ports.slice(8) as [number, number];
+	const [identity, identityDesk, newsroom] = ports.slice(8) as [number, number, number];
 	const url = `http://localhost:${web}`;
 	const env = {
 		...process.env,
@@ -123,6 +126,8 @@ async function make(): Promise<Stack> {
 		IDLE_COURIER_EXCHANGE: `http://localhost:${textDesk}`,
 		IDLE_COURIER_TRANSLATOR: `http://localhost:${translator}/translate`,
 		TRANSLATOR_HTTP_PORT: String(translator),
+		NEWSROOM_HTTP_PORT: String(newsroom),
+		IDLE_COURIER_FEEDS_INSIDE: `http://localhost:${newsroom}`,
 		STANDIN_DATA: join(folder, 'standin'),
 		MAILHOUSE_SMTP_PORT: String(mail),
 		MAILHOUSE_HTTP_PORT: String(mailDesk),
@@ -143,6 +148,7 @@ async function make(): Promise<Stack> {
 		mailhouse: `http://localhost:${mailDesk}/health`,
 		exchange: `http://localhost:${textDesk}/health`,
 		translator: `http://localhost:${translator}/health`,
+		newsroom: `http://localhost:${newsroom}/health`,
 		web: `${url}/health`,
 		readers: `http://localhost:${readers}/health`,
 		identity: `http://localhost:${identityDesk}/health`
@@ -261,6 +267,7 @@ async function make(): Promise<Stack> {
 		mailhouse: env.IDLE_COURIER_MAILHOUSE,
 		exchange: env.IDLE_COURIER_EXCHANGE,
 		translator: `http://localhost:${translator}`,
+		newsroom: `http://localhost:${newsroom}`,
 		identity: {
 			issuer: `${identityOrigin}/district`,
 			desk: health.identity!.replace('/health', '')

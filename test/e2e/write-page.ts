@@ -30,7 +30,7 @@ export const setHold = (page: Page, minutes: number) =>
 	page.locator('footer').getByLabel('Hold', { exact: true }).selectOption(String(minutes));
 
 /** Chooses how the time is set. */
-export const setWhen = (page: Page, kind: 'now' | 'at' | 'event' | 'round' | 'gain') =>
+export const setWhen = (page: Page, kind: 'now' | 'at' | 'event' | 'round' | 'feed' | 'gain') =>
 	page.locator('footer').getByRole('combobox', { name: 'When', exact: true }).selectOption(kind);
 
 /** Types a moment as a person would, into the field of that name. */
@@ -87,8 +87,8 @@ export async function tally(
 
 /** Waits for the numbers on the button to settle and returns its words. */
 export async function settled(page: Page): Promise<string> {
-	// What was done last is in the page after a turn of its loop, and the numbers are then said to be on their way. (A frame might never be drawn.)
-	await page.evaluate(() => new Promise((turned) => setTimeout(turned)));
+	// A question to the page is answered after what was done last has run to its end: the numbers are then said to be on their way.
+	await page.evaluate(() => true);
 	await page.waitForSelector('.lands[aria-busy=false]');
 	return (await sendButton(page).innerText()).trim();
 }

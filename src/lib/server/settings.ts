@@ -50,6 +50,18 @@ const environmentSchema = z.object({
 			z.url({ protocol: /^https?$/, error: 'must be an http or https address' })
 		])
 		.default(''),
+	/** Places of our own network whose feeds may be read, as origins parted by spaces ("http://news.local:8080"); all others inside are refused. */
+	IDLE_COURIER_FEEDS_INSIDE: z
+		.string()
+		.default('')
+		.transform((list) => list.split(/\s+/).filter(Boolean))
+		.pipe(
+			z.array(
+				z
+					.url({ protocol: /^https?$/, error: 'must be http or https addresses, parted by spaces' })
+					.transform((url) => new URL(url).origin)
+			)
+		),
 	/** Folder in which the student system leaves its roster files, one after another; empty where there is none. */
 	IDLE_COURIER_ROSTERS: z.string().default(''),
 	/** By which a machine that watches asks for more than up or not (`/health`, `/metrics`); empty where none does. */
@@ -113,6 +125,8 @@ export interface Settings {
 	readonly plannerFile: string;
 	/** The folder that is watched for rosters; null where none is. */
 	readonly rosterFolder: string | null;
+	/** Origins of our own network whose feeds may be read. */
+	readonly feedsInside: readonly string[];
 	/** Empty where there is no translation service. */
 	readonly translatorUrl: string;
 	/** Null where no machine is let in by a token. */
@@ -142,6 +156,7 @@ export function readSettings(env: Record<string, string | undefined> = process.e
 		returnHost: e.IDLE_COURIER_RETURN_HOST,
 		returnPort: e.IDLE_COURIER_RETURN_PORT,
 		rosterFolder: e.IDLE_COURIER_ROSTERS === '' ? null : resolve(e.IDLE_COURIER_ROSTERS),
+		feedsInside: e.IDLE_COURIER_FEEDS_INSIDE,
 		plannerFile: resolve(e.IDLE_COURIER_PLANNER),
 		translatorUrl: e.IDLE_COURIER_TRANSLATOR,
 		watchToken: e.IDLE_COURIER_WATCH_TOKEN || null,

@@ -14,6 +14,7 @@
 		{ key: 'gone', value: 'Now' }
 	] as const;
 	const runs = (l: (typeof data.lines)[number]): string => {
+		if (l.ways.length === 0) return '';
 		if (l.state === 'scheduled') {
 			const left = l.copies - l.gone;
 			return l.gone === 0 ? 'on hold' : left > 0 ? `${left} still to leave` : 'leaving';
@@ -53,6 +54,8 @@
 					<span class="ways"
 						>{#each row.ways as way (way)}<WayMark {way} />{/each}</span
 					>
+				{:else if cell.key === 'covered' && row.ways.length === 0}
+					<span class="quiet">on boards alone</span>
 				{:else if cell.key === 'covered'}
 					<CoverBar
 						unit={row.unit}
@@ -63,7 +66,7 @@
 				{:else if cell.key === 'gone'}
 					{@const said = runs(row as unknown as (typeof data.lines)[number])}
 					<span class="time" class:heed={row.state === 'scheduled'}>{said}</span
-					>{#if said === ''}<span class="quiet">over</span>{/if}
+					>{#if said === '' && row.ways.length > 0}<span class="quiet">over</span>{/if}
 				{:else}
 					{cell.value}
 				{/if}

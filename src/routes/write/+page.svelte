@@ -11,7 +11,9 @@
 	import OnBoards from '$lib/ui/write/ways/OnBoards.svelte';
 	import WayTurns from '$lib/ui/write/ways/WayTurns.svelte';
 	import Files from '$lib/ui/write/wording/Files.svelte';
-	import { offerMarkers } from '$lib/ui/write/wording/marker-fields';
+	import { feedFields, markerField } from '$lib/core/copy/fields';
+	import { feedOf } from '$lib/core/time/timing';
+	import { offerFields } from '$lib/ui/write/wording/offered-fields';
 	import Kind from '$lib/ui/write/ways/Kind.svelte';
 	import Landing from '$lib/ui/write/landing/Landing.svelte';
 	import Send from '$lib/ui/write/landing/Send.svelte';
@@ -29,7 +31,14 @@
 	// svelte-ignore state_referenced_locally
 	const hand = new AtHand(data.userId, data.draft, data.clock.own);
 	const sheet = $derived(hand.sheet);
-	offerMarkers(() => data.choices.markers);
+	// A sheet with a feed is there for its words: they come first.
+	offerFields(() => [
+		...(feedOf(hand.sheet.timing) === null ? [] : feedFields),
+		...data.choices.markers.map(({ id, name }) => ({
+			name: markerField(id, name),
+			label: `marker: ${name}`
+		}))
+	]);
 	const ready = $derived(hand.ready);
 	let files: Files;
 

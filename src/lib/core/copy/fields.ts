@@ -20,7 +20,19 @@ export const fields: readonly Field[] = [
 	{ name: 'sender', label: 'your name', mayBeEmpty: false },
 	{ name: 'today', label: 'day on which it leaves', mayBeEmpty: false }
 ];
-const known = new Map(fields.map((f) => [f.name, f]));
+
+/** What a wording takes of an entry of a feed: filled in for everybody alike, before any copy is made (`fill-feed`). */
+export const feedFields: readonly Field[] = [
+	{ name: 'feed_title', label: 'title from the feed', mayBeEmpty: false },
+	{ name: 'feed_words', label: 'words from the feed', mayBeEmpty: false },
+	{ name: 'feed_link', label: 'link from the feed', mayBeEmpty: false },
+	{ name: 'feed_picture', label: 'picture from the feed', mayBeEmpty: false },
+	{ name: 'feed_time', label: 'time from the feed', mayBeEmpty: false }
+];
+const known = new Map([...fields, ...feedFields].map((f) => [f.name, f]));
+
+/** Whether a field is one that a feed fills. */
+export const isFeedField = (name: string): boolean => feedFields.some((f) => f.name === name);
 
 /** A date in the wording, shown in the reader's language: "date:2027-03-12", or with a time of the district's zone "date:2027-03-12T14:15". */
 const datePattern = /^date:(\d{4})-(\d{2})-(\d{2})(?:T(\d{2}):(\d{2}))?$/;

@@ -97,6 +97,10 @@ export const aroundLetters: Readonly<Record<string, Phrases>> = {
 export const phrasesFor = (language: string): Phrases =>
 	inLanguage(aroundLetters, [language]).words;
 
+/** The language that a page of ours is in for a reader of another: theirs where there are fixed words in it, else English. */
+export const pageLanguage = (language: string): string =>
+	inLanguage(aroundLetters, [language]).tag === 'en' ? 'en' : language;
+
 /** A phrase with its parts filled in; a part is never read as a pattern. */
 export const fillPhrase = (phrase: string, parts: Readonly<Record<string, string>>): string =>
 	phrase.replace(/\{(\w+)\}/g, (whole, name: string) => parts[name] ?? whole);

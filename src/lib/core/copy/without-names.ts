@@ -80,6 +80,15 @@ export function textWithoutNames(text: string, isName: IsName): string {
 	return done + text.slice(at);
 }
 
+/** The name of a file the same way, where what parts words may be signs: "Ana_Souza.pdf" becomes "A. S..pdf". A name without names stays as it is. */
+export function fileNameWithoutNames(name: string, isName: IsName): string {
+	const dot = name.lastIndexOf('.');
+	const end = dot > 0 ? name.slice(dot) : '';
+	const said = name.slice(0, name.length - end.length).replace(/[_\-.]+/g, ' ');
+	const shown = textWithoutNames(said, isName);
+	return shown === said ? name : shown + end;
+}
+
 /** The runs of a paragraph the same way; a name may begin in one run and end in another, as where half of it is bold. */
 function runsWithoutNames(runs: readonly Inline[], isName: IsName): Inline[] {
 	const texts = runs.map((r) =>

@@ -140,6 +140,11 @@ const ofAtom = (feed: Of<'atom'>): Raw[] =>
 export function readFeed(text: string, from: string): FeedRead {
 	if (text.length > most.characters)
 		return { ok: false, why: `The feed is over ${most.characters / 1e6} million characters.` };
+	if (/^\s*<(!doctype\s+html|html)\b/i.test(text))
+		return {
+			ok: false,
+			why: 'What is there is a web page and no feed. Look on it for a link that says RSS or Atom.'
+		};
 	if (/<!(DOCTYPE|ENTITY)/i.test(text))
 		return { ok: false, why: 'The feed declares entities, which nobody needs for news.' };
 	let parsed: Parsed;

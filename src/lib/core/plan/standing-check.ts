@@ -29,6 +29,8 @@ export interface CheckInput {
 	readonly boardCount: number;
 	/** What is to be said of the boards, from `boardChecks`. */
 	readonly board: readonly Check[];
+	/** What is to be said of the feed that the words come from, from `feedChecks`. */
+	readonly feed: readonly Check[];
 	/** What is to be said of the wording, from `wordingChecks`. */
 	readonly wording: readonly Check[];
 	/** What is to be said of the time, from `timingChecks`. */
@@ -192,9 +194,9 @@ const fine: readonly Question[] = [
 	(input) => ofLevel(input, 'fine')
 ];
 
-/** What was said of the wording, of the time and of the boards, of one level. */
-const ofLevel = ({ wording, timing, board }: CheckInput, level: Check['level']): Check[] =>
-	[...wording, ...timing, ...board].filter((c) => c.level === level);
+/** What was said of the feed, the wording, the time and the boards, of one level. */
+const ofLevel = ({ feed, wording, timing, board }: CheckInput, level: Check['level']): Check[] =>
+	[...feed, ...wording, ...timing, ...board].filter((c) => c.level === level);
 
 /**
  * The standing check: what blocks, what to look at, what is fine, in this order. The same list

@@ -18,6 +18,17 @@ export const localTimeSchema = z
 		}
 	}, 'There is no such day or time.');
 
+/** The feed whose new entries each date of a round takes into its words; nothing new, nothing leaves. */
+const feedSchema = z.object({
+	/** Empty while none is said. */
+	address: z.string().trim().max(2000, 'The address of a feed has 2,000 characters at most.'),
+	/** Entries of one date; what is beyond them waits for the next. */
+	most: z.number().int().min(1).max(20, 'One letter takes 20 entries at most.').default(5),
+	/** Whether what stood there already when it was put down goes with the first date. */
+	old: z.boolean().default(false)
+});
+export type FeedTaken = z.infer<typeof feedSchema>;
+
 /** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, whenever a marker is gained, or again and again. */
 const whenSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('now') }),
@@ -49,7 +60,8 @@ const whenSchema = z.discriminatedUnion('kind', [
 		except: z
 			.array(z.iso.date('A day is written like 2027-04-06.'))
 			.max(100, '100 dates at most are left out of a repetition.')
-			.optional()
+			.optional(),
+		feed: feedSchema.optional()
 	})
 ]);
 export type When = z.infer<typeof whenSchema>;
@@ -62,6 +74,10 @@ const endsSchema = z
 	])
 	.nullable();
 export type Ends = z.infer<typeof endsSchema>;
+
+/** The feed that a sheet takes its words from; null where it takes them from none. */
+export const feedOf = ({ when }: { readonly when: When }): FeedTaken | null =>
+	when.kind === 'round' ? (when.feed ?? null) : null;
 
 export const timingSchema = z.object({
 	when: whenSchema.default({ kind: 'now' }),

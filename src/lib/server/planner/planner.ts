@@ -24,6 +24,7 @@ const bulkMs = 300_000;
 const isBulk: ReadonlySet<TaskName> = new Set<TaskName>([
 	'replan',
 	'release',
+	'releaseFeed',
 	'replanAhead',
 	'settingEffects',
 	'followZone',

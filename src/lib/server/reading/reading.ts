@@ -15,6 +15,7 @@ type Kind = 'files' | 'passwords';
 const kinds: Readonly<Record<keyof ReadingTasks, Kind>> = {
 	fileKind: 'files',
 	calendar: 'files',
+	feed: 'files',
 	mail: 'files',
 	hash: 'passwords',
 	hashFits: 'passwords'

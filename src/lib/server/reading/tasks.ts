@@ -2,6 +2,7 @@ import { randomBytes, scryptSync, timingSafeEqual } from 'node:crypto';
 import { fileTypeFromBuffer } from 'file-type';
 import { imageSize } from 'image-size';
 import { readCalendarFile } from '../../core/format/icalendar';
+import { readFeed } from '../../core/format/read-feed';
 import { readReturned } from '../gateway/return-mail';
 import { isWholePicture } from './whole-picture';
 
@@ -66,6 +67,7 @@ function hashFits(password: string, cost: HashCost, salt: Uint8Array, wanted: Ui
 export const readingTasks = {
 	fileKind,
 	calendar: readCalendarFile,
+	feed: readFeed,
 	mail: (message: Uint8Array, returnPath: string | null) =>
 		readReturned(Buffer.from(message.buffer, message.byteOffset, message.byteLength), returnPath),
 	hash,

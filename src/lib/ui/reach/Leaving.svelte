@@ -22,6 +22,8 @@
 	const ahead = $derived(secondsLeft > 0);
 	/** All copies, whether they have left or not. */
 	const copies = $derived(reach.copies.all);
+	/** Whether it goes by no way, and only stands on boards. */
+	const alone = $derived(reach.dispatch.ways.length === 0);
 	/** A hold is short enough to count down; what is further ahead has its day. */
 	const onHold = $derived(ahead && secondsLeft <= 1800);
 	const countdown = $derived(
@@ -47,17 +49,20 @@
 {:else if onHold}
 	<form method="post" action="?/callback" use:enhance class="hold">
 		<span
-			>On hold. {copies} copies leave in <b class="mono">{countdown}</b>, at {clockTime(
-				reach.dispatch.leavesAt,
-				zone
-			)}.</span
+			>On hold. {alone ? 'It stands' : `${copies} ${copies === 1 ? 'copy leaves' : 'copies leave'}`} in
+			<b class="mono">{countdown}</b>, at {clockTime(reach.dispatch.leavesAt, zone)}.</span
 		>
-		{#if mine}<Button type="submit" kind="tertiary">Call back {copies} copies</Button>{/if}
+		{#if mine}<Button type="submit" kind="tertiary"
+				>{alone
+					? 'Call it back'
+					: `Call back ${copies} ${copies === 1 ? 'copy' : 'copies'}`}</Button
+			>{/if}
 	</form>
 {:else if ahead}
 	<form method="post" action="?/callback" use:enhance class="hold">
 		<span>
-			{#if reach.dispatch.farAhead}Its copies are written out when its time comes near.
+			{#if alone}It stands from <b>{dayTime(reach.dispatch.leavesAt, zone)}</b>.
+			{:else if reach.dispatch.farAhead}Its copies are written out when its time comes near.
 			{:else}{copies}
 				{copies === 1 ? 'copy leaves' : 'copies leave'}
 				<b>{dayTime(reach.dispatch.leavesAt, zone)}</b

@@ -2,7 +2,7 @@
 	import { clockTime } from '../parts/clock';
 	import type { DayNote } from '$lib/server/desk/week/types';
 
-	/** What the calendar holds on a day: events, and schools that are closed by themselves. */
+	/** What stands on a day beside what leaves on it: events, schools that are closed by themselves, feeds that are asked. */
 	let {
 		notes,
 		zone,
@@ -14,9 +14,11 @@
 	<ul>
 		{#each notes.slice(0, most) as note (note.key)}
 			<li class:off={note.calledOff}>
-				{#if note.eventId !== null}
-					<a href="/week/events/{note.eventId}" title={note.text}>
-						{#if note.at !== null}<span class="mono">{clockTime(note.at, zone)}</span>{/if}
+				{#if note.href !== null}
+					<a href={note.href} title={note.text}>
+						{#if note.at !== null && note.kind === 'event'}<span class="mono"
+								>{clockTime(note.at, zone)}</span
+							>{/if}
 						<span dir="auto">{note.text}</span>
 					</a>
 					{#if note.calledOff}<span class="spoken">called off</span>{/if}

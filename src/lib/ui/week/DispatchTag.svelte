@@ -50,6 +50,7 @@
 			<span class="who quiet" dir="auto">
 				{#if draft}draft, not scheduled
 				{:else if line.waits !== null}<span class="heed">waits for you</span>
+				{:else if line.ways.length === 0}on boards alone
 				{:else if counted}{line.about ? 'about ' : ''}{shortly(line.copies)} to {audience}
 				{:else}{line.covered} of {line.students}
 					{line.unit === 'people' ? 'read it' : 'covered'}{/if}

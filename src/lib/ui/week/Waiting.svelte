@@ -30,6 +30,16 @@
 			(a, b) => (a.intendedAt ?? Infinity) - (b.intendedAt ?? Infinity) || b.changedAt - a.changedAt
 		)
 	);
+	const markers = $derived(
+		waiting.standing.flatMap((line) =>
+			line.waitsFor.kind === 'marker' ? [{ line, name: line.waitsFor.name }] : []
+		)
+	);
+	const feeds = $derived(
+		waiting.standing.flatMap((line) =>
+			line.waitsFor.kind === 'feed' ? [{ line, feed: line.waitsFor }] : []
+		)
+	);
 	const nothing = $derived(
 		waiting.drafts.length === 0 &&
 			waiting.answers.length === 0 &&
@@ -96,19 +106,37 @@
 			{/each}
 		</section>
 	{/if}
-	{#if waiting.standing.length > 0}
+	{#if markers.length > 0}
 		<section>
-			<h3><span>When a marker is gained</span><span>{waiting.standing.length}</span></h3>
-			{#each waiting.standing as line (line.id)}
+			<h3><span>When a marker is gained</span><span>{markers.length}</span></h3>
+			{#each markers as { line, name } (line.id)}
 				<p>
 					<a href="/week/standing/{line.id}" dir="auto">{line.subject}</a>
 					<span class="quiet">until {nearTime(line.endsAt, now, zone)}</span><br />
-					<span dir="auto">{line.marker}:</span>
+					<span dir="auto">{name}:</span>
 					{#if line.waits}<span class="heed">{line.waits}</span>
 					{:else}
 						left for {line.students.toLocaleString('en')}, {line.held > 0
 							? `held for ${line.held.toLocaleString('en')}, `
 							: ''}up to {line.expected.students.toLocaleString('en')} more
+					{/if}
+				</p>
+			{/each}
+		</section>
+	{/if}
+	{#if feeds.length > 0}
+		<section>
+			<h3><span>From feeds</span><span>{feeds.length}</span></h3>
+			{#each feeds as { line, feed } (line.id)}
+				<p>
+					<a href="/week/standing/{line.id}" dir="auto">{feed.title || line.subject}</a>
+					{#if line.waits}<br /><span class="heed">{line.waits}</span>
+					{:else if feed.failingSince !== null}
+						<br /><span class="heed"
+							>cannot be read since {nearTime(feed.failingSince, now, zone)}</span
+						>
+					{:else if feed.nextAt !== null}
+						<span class="quiet">asked {nearTime(feed.nextAt, now, zone)}</span>
 					{/if}
 				</p>
 			{/each}

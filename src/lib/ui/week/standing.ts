@@ -4,6 +4,7 @@ import type { DispatchLine } from '$lib/server/desk/week/types';
 export function standing(line: DispatchLine): string {
 	if (line.state === 'draft') return 'draft';
 	if (line.waits !== null) return 'waits for an answer';
+	if (line.ways.length === 0) return 'on boards alone';
 	return line.state === 'scheduled'
 		? `${line.about ? 'about ' : ''}${line.copies} ${line.copies === 1 ? 'copy' : 'copies'}`
 		: `${line.covered} of ${line.students} ${line.unit === 'people' ? 'read it' : 'covered'}`;

@@ -2,15 +2,16 @@
 	import { page } from '$app/state';
 	import { boardPhrases } from '$lib/core/copy/board-phrases';
 	import { languageDirection } from '$lib/core/copy/direction';
-	import { fillPhrase } from '$lib/core/copy/phrases';
+	import { fillPhrase, pageLanguage } from '$lib/core/copy/phrases';
 	import Board from '$lib/ui/boards/Board.svelte';
-	import { readerWhen } from '$lib/ui/boards/reader-when';
+	import { readerTimes } from '$lib/ui/parts/reader-when';
 
 	/** A board as anybody reads it who has its link. */
 	let { data } = $props();
 	const o = $derived(data.open);
-	const words = $derived(boardPhrases(o.language));
-	const when = $derived(readerWhen(o));
+	const language = $derived(pageLanguage(o.language));
+	const words = $derived(boardPhrases(language));
+	const when = $derived(readerTimes(o).when);
 	const own = $derived(`/b/${page.params.token}`);
 </script>
 
@@ -20,7 +21,7 @@
 	<link rel="alternate" type="application/atom+xml" href="{own}/news.atom" />
 </svelte:head>
 
-<main class="own-page" lang={o.language} dir={languageDirection(o.language)}>
+<main class="own-page" lang={language} dir={languageDirection(language)}>
 	<p class="quiet">{o.district}</p>
 	<Board
 		board={o.board}

@@ -4,12 +4,13 @@
 	import { Button } from 'carbon-components-svelte';
 	import { boardPhrases } from '$lib/core/copy/board-phrases';
 	import { languageDirection } from '$lib/core/copy/direction';
-	import { fillPhrase, phrasesFor } from '$lib/core/copy/phrases';
+	import { fillPhrase, pageLanguage, phrasesFor } from '$lib/core/copy/phrases';
 	import { familyPhrases } from '$lib/core/copy/family-phrases';
-	import { clockTime, nearTime } from '$lib/core/time/zone';
+	import { readerTimes } from '$lib/ui/parts/reader-when';
 	import AnswerForm from '$lib/ui/family/AnswerForm.svelte';
 	import BegunTalks from '$lib/ui/family/BegunTalks.svelte';
 	import { followLetter, sayOpened } from '$lib/ui/family/follow-letter.svelte';
+	import FamilyHead from '$lib/ui/family/FamilyHead.svelte';
 	import FindLetters from '$lib/ui/family/FindLetters.svelte';
 	import TalkLines from '$lib/ui/family/TalkLines.svelte';
 
@@ -31,24 +32,8 @@
 		notBegun: (form && 'notBegun' in form && form.notBegun) || '',
 		notKept: (form && 'notKept' in form && form.notKept?.join(' ')) || ''
 	});
-	const english = $derived(phrases === phrasesFor('en'));
-	/** Times as the reader's language writes them; in English as the district does. */
-	const timeOf = (at: number) =>
-		english
-			? clockTime(at, inbox.zone, inbox.clock)
-			: new Intl.DateTimeFormat(inbox.language, {
-					timeZone: inbox.zone,
-					timeStyle: 'short'
-				}).format(at);
-	const dayOf = (at: number) =>
-		english
-			? nearTime(at, inbox.now, inbox.zone, inbox.clock)
-			: new Intl.DateTimeFormat(inbox.language, {
-					timeZone: inbox.zone,
-					dateStyle: 'medium',
-					timeStyle: 'short'
-				}).format(at);
-
+	const language = $derived(pageLanguage(inbox.language));
+	const times = $derived(readerTimes(inbox));
 	/** What is over lies behind the others. */
 	const ahead = $derived(inbox.letters.filter((l) => !l.over));
 	const behind = $derived(inbox.letters.filter((l) => l.over));
@@ -70,7 +55,7 @@
 			<span dir="auto">
 				{letter.proofAs ? `As ${letter.proofAs} gets it` : letter.about || phrases.forYou}
 			</span>
-			<span class="quiet">{dayOf(letter.leftAt)}</span>
+			<span class="quiet">{times.when(letter.leftAt)}</span>
 		</div>
 		<div class="body">
 			{#if isOpen}
@@ -100,7 +85,7 @@
 				{:else if letter.seenAt !== null}
 					<p class="seen" role="status">
 						{fillPhrase(phrases.seenAt, {
-							time: timeOf(letter.seenAt),
+							time: times.time(letter.seenAt),
 							sender: letter.sender
 						})}
 					</p>
@@ -115,7 +100,7 @@
 				{/if}
 				{@const talk = talkOf(letter.dispatchId)}
 				{#if talk && talk.lines.length > 0}
-					<TalkLines lines={talk.lines} words={w} timeOf={dayOf} />
+					<TalkLines lines={talk.lines} words={w} timeOf={times.when} />
 				{/if}
 				{#if letter.mayAnswer}
 					{#if data.there.length > 0}
@@ -158,17 +143,16 @@
 	</article>
 {/snippet}
 
-<div
-	class="own-page family"
-	lang={english ? 'en' : inbox.language}
-	dir={english ? 'ltr' : languageDirection(inbox.language)}
->
-	<header>
+<div class="own-page family" lang={language} dir={languageDirection(language)}>
+	<FamilyHead
+		district={inbox.district}
+		links={[
+			{ href: `/f/${page.params.token}/boards`, text: boardPhrases(inbox.language).boards },
+			{ href: `/f/${page.params.token}/choices`, text: w.choices }
+		]}
+	>
 		<b>{fillPhrase(phrases.inboxOf, { name: inbox.person })}</b>
-		<span class="quiet">{inbox.district}</span>
-		<a href="/f/{page.params.token}/boards">{boardPhrases(inbox.language).boards}</a>
-		<a href="/f/{page.params.token}/choices">{w.choices}</a>
-	</header>
+	</FamilyHead>
 	<main>
 		<h1 class="spoken">{fillPhrase(phrases.inboxOf, { name: inbox.person })}, {inbox.district}</h1>
 		<FindLetters find={data.find} students={inbox.students} words={w} />
@@ -189,7 +173,7 @@
 			sections={data.sections}
 			person={inbox.person}
 			words={w}
-			timeOf={dayOf}
+			timeOf={times.when}
 			said={{ ok: said.begun ? 'ok' : '', bad: said.notBegun || (said.begun ? said.notKept : '') }}
 		/>
 	</main>
@@ -199,17 +183,6 @@
 	.family {
 		line-height: 1.45;
 		padding-bottom: 40px;
-	}
-	header {
-		padding: 14px 20px;
-		display: flex;
-		flex-wrap: wrap;
-		gap: 2px 16px;
-		justify-content: space-between;
-		align-items: baseline;
-		background: var(--wash);
-		border-bottom: 1px solid var(--line);
-		font-size: 15px;
 	}
 	.letter {
 		background: var(--sheet);

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import type { Inline } from '../../../../src/lib/core/copy/doc';
 import { wordingOf } from '../../../../src/lib/core/copy/words';
 import {
+	fileNameWithoutNames,
 	plainName,
 	textWithoutNames,
 	wordingWithoutNames
@@ -68,6 +69,17 @@ describe('words that anybody may read', () => {
 			},
 			{ type: 'picture', attrs: { fileId: 1, alt: 'A. S. on the pier' } }
 		]);
+	});
+
+	it('also in the names of files, whatever parts their words', () => {
+		const said: readonly (readonly [string, string])[] = [
+			['Ana_Souza.pdf', 'A. S..pdf'],
+			['list-Rui-Souza-7.xlsx', 'list R. S. 7.xlsx'],
+			['Ana Souza', 'A. S.'],
+			['map_of.the-pier.pdf', 'map_of.the-pier.pdf'],
+			['.pdf', '.pdf']
+		];
+		for (const [name, shown] of said) expect(fileNameWithoutNames(name, isName)).to.equal(shown);
 	});
 
 	it('hold no name on file, and lose nothing else, in 500 random texts', () => {

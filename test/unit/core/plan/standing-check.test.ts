@@ -24,6 +24,7 @@ const good: CheckInput = {
 	wayCount: 1,
 	boardCount: 0,
 	board: [],
+	feed: [],
 	wording: [],
 	timing: [],
 	sectionsWithNobody: [],

@@ -3,6 +3,7 @@ import * as board from './board';
 import * as calendar from './calendar';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
+import * as feed from './feed';
 import * as leaving from './leaving';
 import * as log from './log';
 import * as joining from './joining';
@@ -20,6 +21,7 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['People and how they belong together', tablesOf(roster)],
 	['Open groups and who joins them', tablesOf(joining)],
 	['What is said, to whom and when', tablesOf(dispatch)],
+	['Feeds whose words are sent', tablesOf(feed)],
 	['Copies, evidence and what came back', tablesOf(delivery)],
 	['Boards', tablesOf(board)],
 	['What families send back, and our answers', tablesOf(talk)],

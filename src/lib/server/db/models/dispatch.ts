@@ -68,14 +68,15 @@ export const round = table(
 );
 export const standing = table(
 	'standing',
-	'A sheet that leaves whenever a student gains a marker, until it ends.',
+	'A sheet that leaves by itself until it ends: whenever a student gains a marker, or a feed has something new.',
 	{
 		id: whole().neverTwice(),
 		sheetKey: text().once(),
 		sheet: json(),
 		subject: text(),
 		audienceWords: text(),
-		markerId: whole().of('marker'),
+		/** What it waits for; null where that is a feed. */
+		markerId: whole().of('marker').orNull(),
 		holdMinutes: whole(),
 		endsAt: instant(),
 		madeBy: whole().of('person'),

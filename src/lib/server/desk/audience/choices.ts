@@ -58,7 +58,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 		...(await lists.get(db, mark, () => rosterChoices(db, user))),
 		terms: await terms(db),
 		dispatches: await db.all<DispatchChoice>(
-			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ${mine.sql}
+			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ways != '[]' AND ${mine.sql}
 			ORDER BY leaves_at DESC LIMIT ${mostDispatches}`,
 			mine.bind
 		),

@@ -1,9 +1,11 @@
+import { textWithoutNames } from '../../../core/copy/without-names';
 import { dayAfter } from '../../../core/time/local';
 import { writeCalendarFile, type WrittenEvent } from '../../../core/format/write-calendar';
 import { eventColumns, toEvent, type EventRow } from '../../db/calendar';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
+import { namesOnFile } from '../../db/person-names';
 import { placeSchool, type NamedPlace } from './places';
 
 /** So far back events stay in a calendar that is subscribed to, ms: a term and some. */
@@ -67,13 +69,21 @@ export interface CalendarOut {
 	readonly write: () => string;
 }
 
-/** The events and days without school of a place, as a calendar to subscribe to; `link` is where a person reads more. */
+/** The events and days without school of a place, as a calendar to subscribe to; `link` is where a person reads more. Where `open` to anybody, nobody is named in it. */
 export async function boardCalendar(
 	db: Query,
 	place: NamedPlace,
-	link: string
+	{ link, open }: { readonly link: string; readonly open: boolean }
 ): Promise<CalendarOut> {
-	const events = [...(await eventsOf(db, place)), ...(await closuresOf(db, place))];
+	const all = [...(await eventsOf(db, place)), ...(await closuresOf(db, place))];
+	const isName = open ? await namesOnFile(db) : null;
+	const events = isName
+		? all.map((e) => ({
+				...e,
+				title: textWithoutNames(e.title, isName),
+				place: textWithoutNames(e.place, isName)
+			}))
+		: all;
 	const { name } = await readDistrict(db);
 	const changedAt = events.reduce((latest, e) => Math.max(latest, e.changedAt), 0);
 	const title = place.kind === 'district' ? name : `${place.name}, ${name}`;

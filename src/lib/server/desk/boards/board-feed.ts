@@ -28,6 +28,8 @@ export interface FeedReader {
 	/** The address of this site, and the path of the link that is asked by. */
 	readonly site: string;
 	readonly path: string;
+	/** What the feed itself is asked by, below it. */
+	readonly feed: string;
 	/** When the link was made (instant, ms): before that nothing has changed for it. */
 	readonly madeAt: number;
 }
@@ -94,7 +96,7 @@ async function written(
 function atomOf(
 	board: BoardView,
 	place: NamedPlace,
-	{ personId, language, site, path }: FeedReader,
+	{ personId, language, site, path, feed }: FeedReader,
 	{
 		changedAt,
 		author,
@@ -118,7 +120,7 @@ function atomOf(
 		title: fillPhrase(words.boardOf, { name: board.name }),
 		subtitle: author,
 		...{ language, author, updated: changedAt },
-		...{ self: `${site}${path}/news.atom`, link: page() },
+		...{ self: `${site}${path}/${feed}`, link: page() },
 		entries: posts.map((p) => ({
 			id: `urn:uuid:${keys.get(p.dispatchId)}`,
 			...{ title: p.subject, html: p.html, language: p.language, link: page(p) },

@@ -1,29 +1,17 @@
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { boardKey, type BoardPlace } from '../../../core/audience/board-place';
-import { now } from '../../clock';
 import { factBook } from '../../db/copy-facts';
-import { districtDay, readDistrict } from '../../db/district';
+import { districtDay } from '../../db/district';
 import { groupBy } from '../../../core/group-by';
 import type { DispatchMarkRow } from '../../db/models/dispatch';
 import type { PersonRow } from '../../db/models/roster';
 import type { Query } from '../../db/open';
-import { usualTimeOf } from '../../db/school-own';
+import { pageFor, type PageReader } from '../family/reader';
 import { fileOnBoards } from './open-board';
 import { placesOfPerson, termsOver, type PlaceOfPerson } from './places';
 import { postsOn } from './posts';
 import type { FamilyBoards } from './types';
 import { writeBoards, type Asked, type BoardReader } from './write-posts';
-
-type Reader = Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & {
-	readonly zone: string | null;
-};
-
-const readerOf = async (db: Query, personId: number): Promise<Reader> =>
-	(await db.one<Reader>(
-		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
-		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $personId`,
-		{ personId }
-	)) ?? { givenName: '', familyName: '', language: 'en', zone: null };
 
 /** What some dispatches say of some students' markers, by "dispatch student": as it was when they were planned. */
 async function marksOf(
@@ -51,7 +39,7 @@ async function factsOfPlaces(
 	personId: number,
 	places: readonly PlaceOfPerson[],
 	posts: readonly number[],
-	reader: Reader & { readonly zone: string }
+	reader: PageReader
 ): Promise<BoardReader['factsOf']> {
 	const ids = [...new Set(places.flatMap((p) => p.studentIds))];
 	const rows = await db.all<
@@ -105,33 +93,29 @@ export async function familyBoards(
 		readonly only?: string | null;
 	}
 ): Promise<FamilyBoards> {
-	const reader = await readerOf(db, personId);
-	const { name, clock } = await readDistrict(db);
+	const { reader, head } = await pageFor(db, personId);
 	const today = await districtDay(db);
-	const time = await now(db);
 	const places = (await placesOfPerson(db, personId, today, termId)).filter(
 		(p) => only === null || boardKey(p) === only
 	);
-	const zone = reader.zone ?? (await usualTimeOf(db, personId)).zone;
-	const rows = await postsOn(db, places, time);
+	const rows = await postsOn(db, places, head.now);
 	return {
-		person: `${reader.givenName} ${reader.familyName}`.trim(),
-		...{ language: reader.language, district: name, clock, zone, now: time },
+		...head,
 		boards: await writeBoards(
 			db,
 			places,
 			rows,
 			{
-				...{ language: reader.language, base, open: false },
+				...{ language: reader.language, base, withoutNames: null },
 				factsOf: await factsOfPlaces(
 					db,
 					personId,
 					places,
 					rows.map((r) => r.id),
-					{ ...reader, zone }
+					reader
 				)
 			},
-			{ time, asked }
+			{ time: head.now, asked }
 		),
 		terms: await termsOver(db, personId, today),
 		termId

@@ -2,9 +2,9 @@ import { may } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import type { BoardPlace } from '../../../core/audience/board-place';
-import { lineOfPlace, named, placeSeen } from './places';
+import { lineOfPlace, named, placesSeen } from './places';
 import { boardFrom, boardUntil } from './posts';
-import type { BoardLine, OnBoards } from './types';
+import type { OnBoards } from './types';
 
 /** A board that a dispatch is planned for: a course’s are its sections’. */
 const placesOf = (db: Query, id: number): Promise<BoardPlace[]> =>
@@ -45,11 +45,10 @@ export async function onBoards(db: Query, user: User, id: number): Promise<OnBoa
 		{ id }
 	))!;
 	const { senderId, pinned, ...rest } = row;
-	const boards: BoardLine[] = [];
-	for (const place of places)
-		boards.push({
-			...lineOfPlace(place),
-			...((await placeSeen(db, user, place)) ? {} : { key: '' })
-		});
+	const seen = await placesSeen(db, user, places);
+	const boards = places.map((place) => {
+		const line = lineOfPlace(place);
+		return seen.has(line.key) ? line : { ...line, key: '' };
+	});
 	return { ...rest, boards, pinned: pinned === 1, mine: may(user, 'handle', senderId) };
 }

@@ -1,5 +1,5 @@
 import { nameOfLanguage } from '../../../core/copy/language';
-import { wordingWithoutNames } from '../../../core/copy/without-names';
+import { fileNameWithoutNames } from '../../../core/copy/without-names';
 import { now } from '../../clock';
 import { factBook } from '../../db/copy-facts';
 import { readDistrict } from '../../db/district';
@@ -36,14 +36,13 @@ export async function boardOfPlace(
 		section: place.kind === 'section' ? (book.sections.get(place.id) ?? null) : null,
 		named: !open
 	});
-	const isName = open ? await namesOnFile(db) : null;
 	const [board] = await writeBoards(
 		db,
 		[place],
 		await postsOn(db, [place], time),
 		{
-			...{ language, base, open, factsOf: () => facts },
-			...(isName && { asRead: (wording) => wordingWithoutNames(wording, isName) })
+			...{ language, base, factsOf: () => facts },
+			withoutNames: open ? await namesOnFile(db) : null
 		},
 		{ time, asked }
 	);
@@ -85,5 +84,6 @@ export async function fileOnBoards(
 					WHERE f.value ->> '$.fileId' = file.id AND f.value ->> '$.private' = 1)))`,
 		{ fileId, ids: JSON.stringify(standing.map((p) => p.id)), open: open ? 1 : 0 }
 	);
-	return file ?? null;
+	if (!file) return null;
+	return open ? { ...file, name: fileNameWithoutNames(file.name, await namesOnFile(db)) } : file;
 }

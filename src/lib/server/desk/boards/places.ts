@@ -130,39 +130,41 @@ export async function readersOf(db: Query, { kind, id }: BoardPlace): Promise<nu
 	return row!.n;
 }
 
-/** A place whose board a user may see: what they write to, the schools they work at, and the district's. Null else. */
+/** Of some places those whose boards a user may see, by their keys: what they write to, the schools they work at, and the district's. */
+export async function placesSeen(
+	db: Query,
+	user: User,
+	places: readonly NamedPlace[]
+): Promise<ReadonlySet<string>> {
+	const { sections, groups } = scope(user);
+	const idsOf = (kind: NamedPlace['kind']) =>
+		JSON.stringify(places.filter((p) => p.kind === kind).map((p) => p.id));
+	const mine = await db.all<BoardPlace>(
+		`SELECT 'section' AS kind, section.id FROM section JOIN course ON course.id = course_id
+			WHERE section.id IN (SELECT value FROM json_each($sectionIds)) AND ${sections.sql}
+		UNION ALL SELECT 'group', id FROM school_group WHERE id IN (SELECT value FROM json_each($groupIds)) AND ${groups.sql}`,
+		{
+			...{ sectionIds: idsOf('section'), groupIds: idsOf('group') },
+			...{ ...sections.bind, ...groups.bind }
+		}
+	);
+	const wide = places.filter(
+		({ kind, id }) =>
+			kind === 'district' ||
+			(kind === 'school' && (may(user, 'look-after', id) || schoolsOf(user).includes(id)))
+	);
+	return new Set([...mine, ...wide].map(boardKey));
+}
+
+/** A place by its name, where a user may see its board; null else. */
 export async function placeSeen(
 	db: Query,
 	user: User,
 	place: BoardPlace
 ): Promise<NamedPlace | null> {
 	const [found] = await named(db, [place]);
-	if (!found || !(await seesPlace(db, user, found))) return null;
-	return found;
-}
-
-async function seesPlace(db: Query, user: User, { kind, id }: NamedPlace): Promise<boolean> {
-	const { sections, groups } = scope(user);
-	switch (kind) {
-		case 'district':
-			return true;
-		case 'school':
-			return may(user, 'look-after', id) || schoolsOf(user).includes(id);
-		case 'section':
-			return (
-				(await db.one(
-					`SELECT 1 FROM section JOIN course ON course.id = course_id WHERE section.id = $id AND ${sections.sql}`,
-					{ id, ...sections.bind }
-				)) !== undefined
-			);
-		case 'group':
-			return (
-				(await db.one(`SELECT 1 FROM school_group WHERE id = $id AND ${groups.sql}`, {
-					id,
-					...groups.bind
-				})) !== undefined
-			);
-	}
+	if (!found) return null;
+	return (await placesSeen(db, user, [found])).has(boardKey(found)) ? found : null;
 }
 
 /** Whether a user writes to everybody of a place that they see: then they may open its board and change what stands there. */

@@ -1,4 +1,4 @@
-import { placeOfKey, type BoardPlace } from '../../../core/audience/board-place';
+import { boardKey, placeOfKey, type BoardPlace } from '../../../core/audience/board-place';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
@@ -11,9 +11,9 @@ import {
 	lineOfPlace,
 	named,
 	placeSeen,
+	placesSeen,
 	readersOf,
-	writesTo,
-	type NamedPlace
+	writesTo
 } from './places';
 import { placesOfRow, postsOn } from './posts';
 import type { BoardLine, PostFacts, StaffBoard } from './types';
@@ -101,9 +101,9 @@ export async function wideBoards(
 		{ kind: 'district', id: 0 },
 		...schools.map(({ id }) => ({ kind: 'school' as const, id }))
 	];
-	const seen: NamedPlace[] = [];
-	for (const place of await named(db, places))
-		if (await placeSeen(db, user, place)) seen.push(place);
+	const all = await named(db, places);
+	const keys = await placesSeen(db, user, all);
+	const seen = all.filter((place) => keys.has(boardKey(place)));
 	const time = await now(db);
 	const posts = (await postsOn(db, seen, time)).filter((p) => p.from <= time);
 	return seen.map((place) => {

@@ -1,5 +1,5 @@
 import type { Direction } from '../../../core/copy/direction';
-import type { ClockStyle } from '../../../core/copy/clock-style';
+import type { PageHead } from '../family/types';
 
 /** One announcement on a board, written out for whoever looks. */
 export interface Post {
@@ -47,19 +47,8 @@ export interface BoardLine {
 	readonly of: string;
 }
 
-/** How and when somebody is shown what stands on boards. */
-interface Shown {
-	readonly language: string;
-	readonly district: string;
-	readonly clock: ClockStyle;
-	readonly zone: string;
-	/** Instant, ms. */
-	readonly now: number;
-}
-
 /** The boards of a person's students. */
-export interface FamilyBoards extends Shown {
-	readonly person: string;
+export interface FamilyBoards extends PageHead {
 	readonly boards: readonly BoardView[];
 	/** Terms that are over and whose sections' boards can still be read. */
 	readonly terms: readonly { readonly id: number; readonly name: string }[];
@@ -68,7 +57,7 @@ export interface FamilyBoards extends Shown {
 }
 
 /** A board as anybody sees it who has its link. */
-export interface OpenBoard extends Shown {
+export interface OpenBoard extends Omit<PageHead, 'person'> {
 	readonly board: BoardView;
 	/** Languages in which something stands there, beside the one that is shown. */
 	readonly languages: readonly { readonly tag: string; readonly name: string }[];

@@ -1,10 +1,16 @@
 import { boardAt } from '../../../core/plan/board';
 import { boardKey, type BoardPlace } from '../../../core/audience/board-place';
+import { sizeWords } from '../../../core/copy/letter';
 import type { CopyFacts } from '../../../core/copy/values';
-import type { Wording } from '../../../core/copy/words';
+import {
+	fileNameWithoutNames,
+	wordingWithoutNames,
+	type IsName
+} from '../../../core/copy/without-names';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
-import { boardWords, fileWords, type BoardWords } from '../sheet/board-words';
+import { boardWords, type BoardWords } from '../sheet/board-words';
+import { readStored, type StoredFile } from '../sheet/letters';
 import { placesOfRow, type PostRow } from './posts';
 import type { BoardView, Post } from './types';
 
@@ -15,10 +21,8 @@ export interface BoardReader {
 	readonly factsOf: (places: readonly string[], dispatchId: number) => CopyFacts;
 	/** The address that pictures and files are under. */
 	readonly base: string;
-	/** Whether anybody may read it: then nobody who sent it and no private files stand there. */
-	readonly open: boolean;
-	/** The wording as it may be read. */
-	readonly asRead?: (wording: Wording) => Wording;
+	/** Where anybody may read it, whose names must not stand there: then nobody who sent it and no private files do either. Null for whoever belongs there. */
+	readonly withoutNames: IsName | null;
 }
 
 /** Which announcement is wanted whole beside those in front: one by its number, all of them, or none. */
@@ -34,13 +38,13 @@ export interface AskedBoard extends BoardPlace {
 class Writer {
 	constructor(
 		private readonly said: ReadonlyMap<number, BoardWords>,
-		private readonly files: ReadonlyMap<number, string>,
+		private readonly files: ReadonlyMap<number, StoredFile>,
 		private readonly reader: BoardReader
 	) {}
 
 	post(row: PostRow, whole: boolean, also: readonly string[]): Post {
 		const { versions, sender, files } = this.said.get(row.id)!;
-		const { language, factsOf, base, open } = this.reader;
+		const { language, factsOf, base, withoutNames: isName } = this.reader;
 		const copy = { facts: factsOf(placesOfRow(row), row.id), language, link: base, mayStop: false };
 		const [newest, ...older] = (whole ? versions : versions.slice(0, 1)).map((v) => ({
 			at: v.at ?? row.from,
@@ -52,11 +56,13 @@ class Writer {
 			...{ from: row.from, until: row.until, pinned: row.pinned, changedAt: row.changedAt },
 			also,
 			html: whole ? html : '',
-			sender: open || !whole ? '' : sender,
+			sender: isName || !whole ? '' : sender,
 			files: whole
 				? files.flatMap(({ fileId, private: own }) => {
-						const words = this.files.get(fileId);
-						return words === undefined || (open && own) ? [] : [{ id: fileId, words }];
+						const file = this.files.get(fileId);
+						if (!file || (isName && own)) return [];
+						const name = isName ? fileNameWithoutNames(file.name, isName) : file.name;
+						return [{ id: fileId, words: `${name} (${sizeWords(file.bytes)})` }];
 					})
 				: [],
 			before: older.map((v) => ({ at: v.at, subject: v.subject, html: v.html }))
@@ -77,13 +83,15 @@ export async function writeBoards(
 	{ time, asked }: { readonly time: number; readonly asked: Asked }
 ): Promise<BoardView[]> {
 	const standing = rows.filter((r) => r.from <= time);
+	const { withoutNames: isName } = reader;
 	const said = await boardWords(
 		db,
 		standing.map((r) => r.id),
-		reader.asRead
+		(wording) => (isName ? wordingWithoutNames(wording, isName) : wording)
 	);
 	const ids = [...said.values()].flatMap((s) => s.files.map((f) => f.fileId));
-	const writer = new Writer(said, await fileWords(db, ids), reader);
+	const files = new Map((await readStored(db, ids)).map((f) => [f.id, f]));
+	const writer = new Writer(said, files, reader);
 	const names = new Map(boards.map((b) => [boardKey(b), b.name]));
 	const boardsOf = (row: PostRow) => {
 		const places = new Set(placesOfRow(row));

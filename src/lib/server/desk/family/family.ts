@@ -4,8 +4,6 @@ import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
-import { usualTimeOf } from '../../db/school-own';
-import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
 import { sentProofSchema } from '../sheet/sent-proof';
@@ -13,10 +11,11 @@ import { record, type Happening } from '../track/record';
 import { signOfMachine, sameVisitMs, visited } from '../track/visit';
 import type { Visitor } from '../track/types';
 import { talksOf } from './talks';
+import { pageFor, type PageReader } from './reader';
 import type { FamilyInbox, FamilyStudent, Letter } from './types';
 import { hasLeft } from '../../db/copy-state';
 import type { Opened } from '../../access/private-link';
-import type { ContactRow, PersonRow } from '../../db/models/roster';
+import type { ContactRow } from '../../db/models/roster';
 import type { DispatchRow, ProofRow } from '../../db/models/dispatch';
 import type { NoticeRow } from '../../db/models/running';
 import type { EventRow } from '../../db/models/delivery';
@@ -25,38 +24,21 @@ import type { EventRow } from '../../db/models/delivery';
 const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
 	UNION SELECT delivery_id FROM delivery_also WHERE person_id = $person`;
 
-/** Who reads an inbox. */
-type Reader = Pick<PersonRow, 'givenName' | 'familyName' | 'language'> & {
-	readonly zone: string | null;
-};
-
 /** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
 export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
-	const district = await readDistrict(db);
-	const reader: Reader = (await db.one<Reader>(
-		`SELECT given_name AS givenName, family_name AS familyName, language, zone FROM person
-		LEFT JOIN own_time ON person_id = person.id WHERE person.id = $person`,
-		{ person: personId }
-	)) ?? { givenName: '', familyName: '', language: 'en', zone: null };
+	const { reader, head } = await pageFor(db, personId);
 	const letters = await dispatchesOf(db, personId, reader, base);
 	letters.push(...(await noticesOf(db, personId)));
 	letters.sort((a, b) => b.leftAt - a.leftAt);
 	letters.unshift(...(await proofsOf(db, personId)));
-	const time = await now(db);
 	return {
-		talks: await talksOf(db, personId, reader.language, time),
+		...head,
+		talks: await talksOf(db, personId, reader.language, head.now),
 		students: await db.all<FamilyStudent>(
 			`SELECT DISTINCT person.id, given_name AS name FROM contact_now AS contact JOIN person ON person.id = student_id
 			WHERE contact.person_id = $person ORDER BY given_name, person.id`,
 			{ person: personId }
 		),
-		person: `${reader.givenName} ${reader.familyName}`.trim(),
-		language: reader.language,
-		district: district.name,
-		// The reader's own clock, where they have one.
-		clock: district.clock,
-		zone: reader.zone ?? (await usualTimeOf(db, personId)).zone,
-		now: time,
 		letters
 	};
 }
@@ -95,7 +77,7 @@ const leftDispatches = (db: Query, personId: number): Promise<LeftDispatch[]> =>
 async function dispatchesOf(
 	db: Query,
 	personId: number,
-	reader: Reader,
+	reader: PageReader,
 	base: string
 ): Promise<Letter[]> {
 	const rows = await leftDispatches(db, personId);
@@ -118,7 +100,7 @@ async function dispatchesOf(
 		const all = [...students.values()];
 		const ours = all.filter((s) => children.has(s.id) || s.id === personId);
 		const own = copyFacts(
-			reader,
+			{ ...reader, zone: reader.ownZone },
 			(ours.length > 0 ? ours : all).map((s) => ({ ...s, own: s.id === personId }))
 		);
 		const letter = writer.inbox({

@@ -75,7 +75,8 @@ export interface FamilyStudent {
 	readonly name: string;
 }
 
-export interface FamilyInbox {
+/** What every page for a family says of itself. */
+export interface PageHead {
 	readonly person: string;
 	/** BCP 47 tag of the language this person wants to read. */
 	readonly language: string;
@@ -83,7 +84,11 @@ export interface FamilyInbox {
 	/** How a time of day is written in English. */
 	readonly clock: ClockStyle;
 	readonly zone: string;
+	/** Instant, ms. */
 	readonly now: number;
+}
+
+export interface FamilyInbox extends PageHead {
 	readonly letters: readonly Letter[];
 	readonly talks: readonly FamilyTalk[];
 	readonly students: readonly FamilyStudent[];

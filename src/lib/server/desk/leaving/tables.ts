@@ -59,7 +59,8 @@ export const staysHere: readonly (readonly [why: string, tables: readonly string
 				'auto_note'
 			],
 			...['returned_mail', 'text_part', 'away', 'away_told', 'live_follow', 'section_talk'],
-			...['conversation_act', 'conversation_guest', 'leaving']
+			...['conversation_act', 'conversation_guest', 'leaving'],
+			...['feed', 'feed_entry', 'feed_look', 'feed_tried']
 		]
 	],
 	['How this installation runs.', ['clock', 'courier', 'courier_way', 'mark', 'migration']]

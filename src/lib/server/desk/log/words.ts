@@ -72,8 +72,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 		`held ${about} up: ${person(after.of)} may no longer send it`,
 	'draft-deleted': () => 'deleted a draft',
 	'standing-put': ({ about, after }) =>
-		`let ${about} wait for a marker: up to ${copies(after.copies)}`,
-	'standing-ended': ({ about }) => `ended ${about}, which waited for a marker`,
+		`let ${about} wait for ${after.feed ? 'what is new in a feed' : 'a marker'}: ${after.feed ? '' : 'up to '}${copies(after.copies)}`,
+	'standing-ended': ({ about }) => `ended ${about}, which left by itself`,
 	'put-back-released': ({ after }) =>
 		`let copies leave again from a database that was put back; ${copies(after.copies)} that were due were ${after.due === 'send' ? 'sent' : 'left out'}`,
 	'event-made': ({ about, after, ...clock }) =>

@@ -1,11 +1,12 @@
 import { moveTo, now } from '../../clock';
 import { waits } from '../../db/copy-state';
 import type { Db } from '../../db/open';
+import { nextFeed } from '../send/feed-dates';
 
 /** How far the bench clock is moved. */
 export type Step = 'minute' | 'hour' | 'next';
 
-/** Moves the bench clock on. `next` goes to the next copy due; where nothing is due it stays and says so. */
+/** Moves the bench clock on. `next` goes to the next copy due, or feed to be asked; where nothing is due it stays and says so. */
 export async function moveOn(
 	db: Db,
 	step: Step
@@ -17,6 +18,8 @@ export async function moveOn(
 		`SELECT min(due_at) AS at FROM delivery WHERE ${waits} AND due_at > $time`,
 		{ time }
 	);
-	if (due?.at == null) return { now: time, why: 'Nothing is due. Write something first.' };
-	return { now: await moveTo(db, due.at) };
+	const feed = await nextFeed(db);
+	const moments = [due?.at, feed].flatMap((at) => (at != null && at > time ? [at] : []));
+	if (moments.length === 0) return { now: time, why: 'Nothing is due. Write something first.' };
+	return { now: await moveTo(db, Math.min(...moments)) };
 }

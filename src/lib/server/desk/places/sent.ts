@@ -8,7 +8,7 @@ import type { SentLine } from './types';
 const most = 6;
 
 /**
- * What was last sent about some students, of what the user may see: how many of these students each
+ * What was last sent to somebody about some students, of what the user may see: how many of these students each
  * spoke of, and how many of them are covered. `condition` picks rows of `dispatch_student`.
  */
 export async function lastSent(
@@ -22,7 +22,7 @@ export async function lastSent(
 		`SELECT dispatch.id AS dispatchId, subject, given_name || ' ' || family_name AS sender,
 			leaves_at AS leavesAt, json_group_array(student_id) AS ids
 		FROM dispatch_student JOIN dispatch ON dispatch.id = dispatch_id JOIN person ON person.id = sender_id
-		WHERE ${condition} AND state = 'sent' AND ${rights.sql}
+		WHERE ${condition} AND state = 'sent' AND ways != '[]' AND ${rights.sql}
 		GROUP BY dispatch.id ORDER BY leaves_at DESC, dispatch.id DESC LIMIT ${most}`,
 		{ ...bind, ...rights.bind }
 	);

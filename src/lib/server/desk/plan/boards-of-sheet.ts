@@ -5,7 +5,12 @@ import type { Query } from '../../db/open';
 import type { Sheet } from '../sheet/sheet';
 import { readDistrict } from '../../db/district';
 import type { Planned } from './plan-sheet';
-import type { Landing } from './types';
+
+/** The boards that a sheet will stand on, and their names, the widest first. */
+export interface SheetBoards {
+	readonly on: BoardsOf;
+	readonly names: readonly string[];
+}
 
 /**
  * The boards that a sheet will stand on: those of its audience on which its writer may put something, who then
@@ -16,28 +21,28 @@ export async function boardsOfSheet(
 	user: User,
 	{ kind, board }: Pick<Sheet, 'kind' | 'board'>,
 	{ spoken }: Pick<Planned, 'spoken'>
-): Promise<BoardsOf | null> {
+): Promise<SheetBoards | null> {
 	if (kind !== 'announcement' || !board.on) return null;
 	const all = boardsOf(spoken);
 	const own = await ownPlaces(db, user, all);
-	const schools = all.schools.filter((id) => may(user, 'write-to-school', id));
-	const sections = all.sections.filter((id) => own.sections.has(id));
-	const groups = all.groups.filter((id) => own.groups.has(id));
-	const courses = all.courses.filter((c) =>
-		may(user, 'write-to-school', own.courses.get(c.id) ?? null)
-	);
-	const district = all.district && may(user, 'write-to-school', null);
-	const cut =
-		schools.length < all.schools.length ||
-		sections.length < all.sections.length ||
-		groups.length < all.groups.length ||
-		courses.length < all.courses.length ||
-		district !== all.district;
+	const on = {
+		district: all.district && may(user, 'write-to-school', null),
+		schools: all.schools.filter((id) => may(user, 'write-to-school', id)),
+		sections: all.sections.filter((id) => own.sections.has(id)),
+		groups: all.groups.filter((id) => own.groups.has(id)),
+		courses: all.courses.filter((c) => may(user, 'write-to-school', own.courses.get(c.id) ?? null))
+	};
+	const cut = sizeOf(on) < sizeOf(all);
 	return {
-		...{ district, schools, sections, groups, courses },
-		notFor: cut ? [...all.notFor, 'not-own'] : all.notFor
+		on: { ...on, notFor: cut ? [...all.notFor, 'not-own'] : all.notFor },
+		names: await namesOf(db, on)
 	};
 }
+
+type Places = Omit<BoardsOf, 'notFor'>;
+
+const sizeOf = ({ district, schools, sections, groups, courses }: Places): number =>
+	Number(district) + schools.length + sections.length + groups.length + courses.length;
 
 /** Of the sections and groups of some boards those that a user writes to, and the school of each course. */
 async function ownPlaces(db: Query, user: User, { sections, groups, courses }: BoardsOf) {
@@ -63,35 +68,26 @@ async function ownPlaces(db: Query, user: User, { sections, groups, courses }: B
 	};
 }
 
-/** The same by their names, the widest first; a course’s boards are those of its sections. */
-export async function boardsNamed(
+/** Boards by their names; a course’s are those of its sections. */
+async function namesOf(
 	db: Query,
-	user: User,
-	sheet: Pick<Sheet, 'kind' | 'board'>,
-	planned: Pick<Planned, 'spoken'>
-): Promise<Landing['boards']> {
-	const boards = await boardsOfSheet(db, user, sheet, planned);
-	if (boards === null) return null;
-	const { district, schools, sections, courses, groups, notFor } = boards;
-	const names = (table: string, column: string, ids: readonly number[]) =>
-		db.all<{ name: string }>(
-			`SELECT ${column} AS name FROM ${table} WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY name`,
-			{ ids: JSON.stringify(ids) }
-		);
-	const found = [
-		...(await names('school', 'name', schools)),
-		...(await names(
-			'course',
-			"title || ', all sections'",
-			courses.map((c) => c.id)
-		)),
-		...(await names('section', 'name', sections)),
-		...(await names('school_group', 'name', groups))
-	];
-	return {
-		names: [...(district ? [(await readDistrict(db)).name] : []), ...found.map((f) => f.name)],
-		notFor
-	};
+	{ district, schools, sections, courses, groups }: Places
+): Promise<string[]> {
+	const rows = await db.all<{ name: string }>(
+		`SELECT name FROM (
+			SELECT 1 AS rank, name FROM school WHERE id IN (SELECT value FROM json_each($schools))
+			UNION ALL SELECT 2, title || ', all sections' FROM course WHERE id IN (SELECT value FROM json_each($courses))
+			UNION ALL SELECT 3, name FROM section WHERE id IN (SELECT value FROM json_each($sections))
+			UNION ALL SELECT 4, name FROM school_group WHERE id IN (SELECT value FROM json_each($groups)))
+		ORDER BY rank, name`,
+		{
+			schools: JSON.stringify(schools),
+			courses: JSON.stringify(courses.map((c) => c.id)),
+			sections: JSON.stringify(sections),
+			groups: JSON.stringify(groups)
+		}
+	);
+	return [...(district ? [(await readDistrict(db)).name] : []), ...rows.map((r) => r.name)];
 }
 
 /** When a sheet begins to stand on its boards and when it leaves them, at one of its moments (instants, ms). */

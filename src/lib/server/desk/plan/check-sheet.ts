@@ -8,6 +8,7 @@ import { studentsInSeveralTerms } from '../../../core/audience/students';
 import { type Check } from '../../../core/plan/check';
 import { standingCheck } from '../../../core/plan/standing-check';
 import { boardChecks } from '../../../core/plan/check-board';
+import { feedChecks } from '../../../core/plan/check-feed';
 import { timingChecks } from '../../../core/plan/check-timing';
 import { wordingChecks } from '../../../core/plan/check-wording';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -23,8 +24,9 @@ import { goneWords } from '../audience/facts';
 import { heaviestDay } from '../load/load';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
+import { feedInput, withNewest } from '../sheet/feed-tried';
 import { wordingInput } from './wording-input';
-import { boardsNamed, boardTimes } from './boards-of-sheet';
+import { boardTimes, type SheetBoards } from './boards-of-sheet';
 import { missingPicks } from '../audience/missing-picks';
 import type { TermRow } from '../../db/models/roster';
 
@@ -44,13 +46,13 @@ function withoutCustody(roster: Roster, manifest: Manifest): number {
 const pickCountOf = ({ lines }: Sheet['audience']) =>
 	lines.reduce((sum, l) => sum + pickCount(l), 0);
 
-/** The check of a sheet by a user, over the sheet as it was planned for them. */
+/** The check of a sheet by a user, over the sheet as it was planned for them, and the boards it will stand on. */
 export async function checkSheet(
 	db: Query,
 	user: User,
 	sheet: Sheet,
 	planned: Planned,
-	tally: Tally
+	{ tally, boards }: { readonly tally: Tally; readonly boards: SheetBoards | null }
 ): Promise<Check[]> {
 	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, times } = planned;
 	const { audience } = sheet;
@@ -65,7 +67,6 @@ export async function checkSheet(
 		kinds.has(k)
 	);
 	// The days that count are those on which its copies are due, not the one on which it leaves.
-	const boards = await boardsNamed(db, user, sheet, planned);
 	const heavy = await heaviestDay(db, manifest, times.loadLimit, times.zone);
 	const staff = new Set(roster.staffRoles().map((s) => s.personId));
 	return standingCheck({
@@ -104,13 +105,16 @@ export async function checkSheet(
 		boardCount: boards?.names.length ?? 0,
 		board: boardChecks({
 			names: boards?.names ?? null,
-			notFor: boards?.notFor ?? [],
+			notFor: boards?.on.notFor ?? [],
 			standsOnly: sheet.ways.length === 0,
 			picked: pickCountOf(audience) > 0,
 			...boardTimes(sheet.board, planned.moment),
 			now: planned.now
 		}),
-		wording: wordingChecks(await wordingInput(db, user, sheet, planned, tally)),
+		feed: feedChecks(await feedInput(db, sheet)),
+		wording: wordingChecks(
+			await wordingInput(db, user, await withNewest(db, sheet, planned.zone), planned, tally)
+		),
 		timing: timingChecks({
 			timing: sheet.timing,
 			moments: planned.moments,

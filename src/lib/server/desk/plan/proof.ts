@@ -13,6 +13,7 @@ import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db, Query } from '../../db/open';
+import { withNewest } from '../sheet/feed-tried';
 import { filesOfSheet, usableFiles } from '../sheet/files';
 import { frameOf, readSender } from '../sheet/letters';
 import { planBook, plannedFacts } from './plan-facts';
@@ -103,10 +104,11 @@ export async function proofOf(
 	db: Db,
 	{ publicUrl, returnDomain }: ProofSite,
 	user: User,
-	sheet: Sheet,
+	said: Sheet,
 	personId: number
 ): Promise<Proof | null> {
-	const planned = await planSheet(db, user, sheet);
+	const planned = await planSheet(db, user, said);
+	const sheet = await withNewest(db, said, planned.zone);
 	const { roster, manifest } = planned;
 	const recipient = manifest.recipients.find((r) => r.personId === personId);
 	if (!recipient) return null;

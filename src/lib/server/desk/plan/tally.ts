@@ -12,7 +12,7 @@ import type { Roster } from '../../../core/roster/roster';
 import type { User } from '../../access/user';
 import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
-import { boardsNamed } from './boards-of-sheet';
+import { boardsOfSheet } from './boards-of-sheet';
 import { checkSheet } from './check-sheet';
 import { usableFiles } from '../sheet/files';
 import { planSheet, type Planned } from './plan-sheet';
@@ -45,6 +45,7 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 	const { spoken } = planned;
 	const book = await nameBook(db, spoken);
 	const tally = tallyOf(planned.manifest);
+	const boards = await boardsOfSheet(db, user, sheet, planned);
 	return {
 		tally,
 		times: {
@@ -53,8 +54,8 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 			coming: comingMoments(planned.moments, planned.now).length,
 			moment: planned.moment
 		},
-		checks: await checkSheet(db, user, sheet, planned, tally),
-		boards: await boardsNamed(db, user, sheet, planned),
+		checks: await checkSheet(db, user, sheet, planned, { tally, boards }),
+		boards: boards && { names: boards.names, notFor: boards.on.notFor },
 		byLine: planned.manifest.byLine,
 		languages: languageCounts(planned.roster, planned.manifest, sheet.wording),
 		words: spoken.lines.map((line) => lineWords(line, book)),

@@ -6,6 +6,7 @@ import { now } from '../../clock';
 import type { Db } from '../../db/open';
 import { nameOfLanguage } from '../../../core/copy/language';
 import { frameOf, readSender } from '../sheet/letters';
+import { withNewest } from '../sheet/feed-tried';
 import { planBook, plannedFacts } from './plan-facts';
 import { planSheet } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
@@ -22,9 +23,10 @@ export async function textLengths(
 	db: Db,
 	publicUrl: string,
 	user: User,
-	sheet: Sheet
+	said: Sheet
 ): Promise<TextLengths | null> {
-	const { roster, manifest, zone } = await planSheet(db, user, sheet);
+	const { roster, manifest, zone } = await planSheet(db, user, said);
+	const sheet = await withNewest(db, said, zone);
 	const copies = manifest.copies.filter((c) => c.way === 'text');
 	if (copies.length === 0) return null;
 	const book = await planBook(db, user, sheet.wording);

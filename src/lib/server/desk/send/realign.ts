@@ -184,7 +184,7 @@ async function makeMissing(
 			source.words
 		);
 		const boards = await boardsOfSheet(db, user, one, planned);
-		const ready = departing(key, one, { ...planned, moment, boards }, { time });
+		const ready = departing(key, one, { ...planned, moment, boards: boards?.on ?? null }, { time });
 		await db.write(async (tx) => {
 			if (await tx.one('SELECT 1 FROM dispatch WHERE sheet_key = $key', { key: one.sheetKey }))
 				return;

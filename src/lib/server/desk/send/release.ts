@@ -1,18 +1,12 @@
 import { haveGained, whoHaveIt } from '../../../core/audience/gained';
-import { isBlocked } from '../../../core/plan/check';
-import { tallyOf } from '../../../core/plan/tally';
 import { studentsAllowed } from '../../access/allowed';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
 import { standing, type StandingRow } from '../../db/models/dispatch';
 import type { Db, Query } from '../../db/open';
 import { sentenceOf } from '../audience/sentence';
-import { checkSheet } from '../plan/check-sheet';
-import { marksOfSheet } from '../plan/marks-of-sheet';
-import { planSheet } from '../plan/plan-sheet';
 import { sheetSchema, type Sheet } from '../sheet/sheet';
-import { sheetValues } from '../sheet/sheet-row';
-import { departing, putScheduled, urgentValues } from './put-scheduled';
+import { makeLetGo, marksStillSo, putLetGo } from './let-go';
 import { dateKey } from './rounds';
 
 /** Students at a time: a list that brings a marker to a whole district is let go in parts. */
@@ -92,7 +86,8 @@ const sheetFor = (sheet: Sheet, markerId: number, students: readonly number[]): 
  */
 export async function release(db: Db, key: Buffer, standingId: number): Promise<void> {
 	const row = await db.rows(standing).one({ id: standingId });
-	if (!row || row.endedAt !== null || row.waits !== null) return;
+	if (!row || row.endedAt !== null || row.waits !== null || row.markerId === null) return;
+	const { markerId } = row;
 	const holdUp = (why: string) => holdUpStanding(db, standingId, why);
 	const user = await userById(db, row.madeBy);
 	if (!user) return void (await holdUp('Whoever made it can no longer sign in.'));
@@ -103,46 +98,23 @@ export async function release(db: Db, key: Buffer, standingId: number): Promise<
 	const own = allowed === null ? null : new Set(allowed);
 	const mine = students.filter((s) => own?.has(s) ?? true);
 	const said = sheetSchema.parse(JSON.parse(row.sheet));
-	const sheet = sheetFor(said, row.markerId, mine);
-	const marks = await marksOfSheet(db, sheet);
-	const planned = await planSheet(db, user, sheet);
-	const tally = tallyOf(planned.manifest);
-	const checks = (await checkSheet(db, user, sheet, planned, tally)).filter(
-		(c) => c.where !== 'when'
-	);
-	const about = new Set(planned.manifest.students);
+	const sheet = sheetFor(said, markerId, mine);
+	const one = await makeLetGo(db, key, user, sheet, { onBoards: false });
+	const about = new Set(one.planned.manifest.students);
 	const others = students.filter((s) => !about.has(s));
-	const nobody = tally.copies === 0;
-	if (!nobody && isBlocked(checks))
-		return void (await holdUp(checks.find((c) => c.level === 'block')!.text));
-	const words = await sentenceOf(db, user, whoHaveIt(said.audience, row.markerId));
-	const time = await now(db);
-	const ready = departing(key, sheet, { ...planned, boards: null }, { time });
+	if (one.reaches && one.blocked !== null) return void (await holdUp(one.blocked));
+	const words = await sentenceOf(db, user, whoHaveIt(said.audience, markerId));
 	await db.write(async (tx) => {
 		const still = await tx.rows(standing).one({ id: standingId });
 		const held = new Set(still?.endedAt === null ? await toRelease(tx, row) : []);
 		// Ended, taken off again or changed meanwhile: it is worked out anew, if at all.
-		if (!students.every((s) => held.has(s)) || (await marksOfSheet(tx, sheet)) !== marks) return;
+		if (!students.every((s) => held.has(s)) || !(await marksStillSo(tx, one))) return;
 		const at = await now(tx);
 		await done(tx, standingId, others, { at, why: 'not in its audience' });
 		const ours = students.filter((s) => about.has(s));
-		if (nobody)
+		if (!one.reaches)
 			return void (await done(tx, standingId, ours, { at, why: 'nobody could be reached' }));
-		const schools = new Set(ours.map((s) => planned.roster.person(s)?.schoolId));
-		const dispatchId = await putScheduled(tx, {
-			before: null,
-			values: {
-				...sheetValues(sheet, words),
-				...urgentValues(sheet, user, at),
-				sheetKey: sheet.sheetKey,
-				schoolId: schools.size === 1 ? ([...schools][0] ?? null) : null,
-				scheduledAt: Math.round(at),
-				senderId: user.personId
-			},
-			sheet,
-			departing: ready,
-			time: Math.round(at)
-		});
+		const dispatchId = await putLetGo(tx, one, words);
 		await done(tx, standingId, ours, { at, dispatchId });
 	});
 }

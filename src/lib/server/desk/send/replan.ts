@@ -13,7 +13,9 @@ import { horizonMs, settleAheadMs } from './put-scheduled';
 import { eventOfDispatch } from '../sheet/departure';
 import { sheetColumns, sheetOfRow, type SheetRow } from '../sheet/sheet-row';
 import { realignRounds, realignZone } from './realign';
+import { retimeFeeds } from './feed-times';
 import { countStanding } from './standing';
+import { onlyStands } from './stand-up';
 import { clearPlan, writePlan } from './write-plan';
 import { planRows } from './plan-rows';
 import type { DispatchRow } from '../../db/models/dispatch';
@@ -21,6 +23,7 @@ import type { DispatchRow } from '../../db/models/dispatch';
 /** Follows a zone that was changed in the settings: what is planned by local time moves. */
 export async function followZone(db: Db, key: Buffer): Promise<void> {
 	for (const id of await realignZone(db)) await replan(db, key, id);
+	await db.write(retimeFeeds);
 }
 
 /** Holds a scheduled dispatch up until its sender has answered: its copies are taken away, and it says why. */
@@ -63,8 +66,9 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 		...{ at: row.leavesAt, endsAt: row.endsAt, eventAt: row.eventAt }
 	});
 	const tally = tallyOf(planned.manifest);
+	const boards = await boardsOfSheet(db, user, sheet, planned);
 	// Its time is settled already, and may be just past.
-	const checks = (await checkSheet(db, user, sheet, planned, tally)).filter(
+	const checks = (await checkSheet(db, user, sheet, planned, { tally, boards })).filter(
 		(c) => c.where !== 'when'
 	);
 	// Its copies have no time of their own left: another reason than that nobody can be reached.
@@ -80,13 +84,12 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	}
 	if (isBlocked(checks)) return wait(checks.find((c) => c.level === 'block')!.text);
 	const words = audienceWords(planned.spoken, await nameBook(db, planned.spoken));
-	const boards = await boardsOfSheet(db, user, sheet, planned);
 	const ready = await now(db);
 	const rows =
 		row.leavesAt - ready <= horizonMs
 			? planRows(key, planned.manifest, {
 					...{ time: ready, held: false },
-					boards
+					boards: boards?.on ?? null
 				})
 			: null;
 	await db.write(async (tx) => {
@@ -120,19 +123,6 @@ export async function nextToPlan(db: Db): Promise<number | null> {
 	return row?.id ?? null;
 }
 
-/** Goes by no way, and stands on boards alone. */
-const onlyStands = `ways = '[]'`;
-
-/** Says of what stands on boards alone that it has been sent, once its time has come: no copy says so. */
-export async function standUp(db: Db): Promise<void> {
-	const due = `state = 'scheduled' AND settled = 1 AND waits IS NULL AND ${onlyStands} AND leaves_at <= $time`;
-	const time = await now(db);
-	if (!(await db.one(`SELECT 1 FROM dispatch WHERE ${due}`, { time }))) return;
-	await db.write((tx) =>
-		tx.run(`UPDATE dispatch SET state = 'sent', sent_at = leaves_at WHERE ${due}`, { time })
-	);
-}
-
 /** When there is next something to plan (job's clock, ms): a dispatch comes close to its time, or within sight, or what stands on boards alone begins to; null where nothing is scheduled. */
 export async function nextPlanning(db: Db): Promise<number | null> {
 	const time = await now(db);
@@ -157,5 +147,6 @@ export async function replanAhead(db: Db, key: Buffer): Promise<void> {
 		`SELECT id FROM dispatch WHERE state = 'scheduled' AND settled = 0 AND waits IS NULL ORDER BY leaves_at`
 	);
 	for (const { id } of rows) await replan(db, key, id);
+	await db.write(retimeFeeds);
 	await countStanding(db);
 }

@@ -102,7 +102,8 @@ async function makeReady(
 	const { roster, manifest, spoken } = planned;
 	const tally = tallyOf(manifest);
 	const used = await keptIn(db, user, sheet.audience);
-	const checks = await checkSheet(db, user, sheet, planned, tally);
+	const boards = await boardsOfSheet(db, user, sheet, planned);
+	const checks = await checkSheet(db, user, sheet, planned, { tally, boards });
 	if (!isBlocked(checks) && tally.copies !== copiesSeen) {
 		checks.unshift(
 			block(
@@ -117,12 +118,14 @@ async function makeReady(
 	const time = await now(db);
 	const ready = { planned, tally, checks, used, words, marks, schoolId, time };
 	if (isBlocked(checks)) return { ...ready, leaving: null };
-	const boards = await boardsOfSheet(db, user, sheet, planned);
 	const { kind } = sheet.timing.when;
 	if (kind === 'event' || kind === 'round') {
 		return {
 			...ready,
-			leaving: { kind: 'round', round: prepareRound(key, sheet, { planned, boards }, words) }
+			leaving: {
+				kind: 'round',
+				round: prepareRound(key, sheet, { planned, boards: boards?.on ?? null }, words)
+			}
 		};
 	}
 	// The hold counts from this moment on: planning has taken a while.
@@ -138,7 +141,12 @@ async function makeReady(
 		...ready,
 		leaving: {
 			kind: 'one',
-			departing: departing(key, sheet, { manifest: again, moment, boards }, { time })
+			departing: departing(
+				key,
+				sheet,
+				{ manifest: again, moment, boards: boards?.on ?? null },
+				{ time }
+			)
 		}
 	};
 }

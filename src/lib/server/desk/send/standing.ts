@@ -6,15 +6,19 @@ import { listWords } from '../../../core/copy/list-words';
 import { block, isBlocked } from '../../../core/plan/check';
 import { tallyOf } from '../../../core/plan/tally';
 import { placeLocal } from '../../../core/time/local';
+import { comingMoments, feedOf } from '../../../core/time/timing';
 import { isAllowed } from '../../access/may';
 import { isStill, userById, type User } from '../../access/user';
 import { now } from '../../clock';
 import { standing } from '../../db/models/dispatch';
+import { feed, feedEntry } from '../../db/models/feed';
 import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 import { checkSheet } from '../plan/check-sheet';
-import { planSheet } from '../plan/plan-sheet';
+import { boardsOfSheet } from '../plan/boards-of-sheet';
+import { planSheet, type Planned } from '../plan/plan-sheet';
+import { triedOf, type TriedFeed } from '../sheet/feed-tried';
 import { sheetSchema, type Sheet } from '../sheet/sheet';
 import type { StandingPut } from './types';
 
@@ -25,9 +29,56 @@ const expectedOf = (planned: Awaited<ReturnType<typeof planSheet>>): string =>
 		copies: planned.manifest.copies.length
 	});
 
+/** What a sheet waits for, and until when. */
+type WaitsFor =
+	| { readonly kind: 'marker'; readonly markerId: number; readonly endsAt: number }
+	| {
+			readonly kind: 'feed';
+			readonly address: string;
+			readonly tried: TriedFeed;
+			/** Whether what stands there already is sent with the first date. */
+			readonly old: boolean;
+			readonly firstAt: number;
+			readonly endsAt: number;
+	  };
+
+/** What a sheet waits for; null where it waits for nothing, or that is not settled yet. */
+async function waitsFor(
+	db: Query,
+	{ timing }: Sheet,
+	{ zone, moments, now: time }: Planned
+): Promise<WaitsFor | null> {
+	const { when } = timing;
+	if (when.kind === 'gain' && when.markerId !== null)
+		return { kind: 'marker', markerId: when.markerId, endsAt: placeLocal(when.until, zone).at };
+	const taken = feedOf(timing);
+	const coming = comingMoments(moments, time);
+	const tried = taken === null ? null : await triedOf(db, taken.address);
+	if (taken === null || tried === null || coming.length === 0) return null;
+	const { address, old } = taken;
+	return { kind: 'feed', address, tried, old, firstAt: coming[0]!.at, endsAt: coming.at(-1)!.at };
+}
+
+/** Writes down from which feed a sheet takes its words; what stood there when it was tried is known already, unless it is to go with the first date. */
+async function putFeed(
+	tx: Query,
+	standingId: number,
+	of: Extract<WaitsFor, { kind: 'feed' }>,
+	at: number
+): Promise<void> {
+	await tx.rows(feed).add({
+		...{ standingId, address: of.address, title: of.tried.title, doneUntil: at },
+		nextAt: of.firstAt
+	});
+	if (!of.old)
+		await tx
+			.rows(feedEntry)
+			.addMany(of.tried.keys.map((key) => ({ standingId, key, at, dispatchId: null })));
+}
+
 /**
- * Lets a sheet wait for a marker: it leaves for each student who gains it, until it ends. The same sheet put
- * down twice (a second tap) waits once.
+ * Lets a sheet wait: for a marker, leaving for each student who gains it; or for what is new in a feed, on its
+ * dates; until it ends. The same sheet put down twice (a second tap) waits once.
  */
 export async function putStanding(
 	db: Db,
@@ -37,8 +88,9 @@ export async function putStanding(
 ): Promise<StandingPut> {
 	const planned = await planSheet(db, user, sheet);
 	const tally = tallyOf(planned.manifest);
-	const checks = await checkSheet(db, user, sheet, planned, tally);
-	const { when } = sheet.timing;
+	const boards =
+		feedOf(sheet.timing) === null ? null : await boardsOfSheet(db, user, sheet, planned);
+	const checks = await checkSheet(db, user, sheet, planned, { tally, boards });
 	if (!isBlocked(checks) && tally.copies !== copiesSeen)
 		checks.unshift(
 			block(
@@ -46,10 +98,12 @@ export async function putStanding(
 				`The roster or the marker has changed while you wrote: up to ${tally.copies} copies now, not ${copiesSeen}. Look again, then send.`
 			)
 		);
-	if (isBlocked(checks) || when.kind !== 'gain' || when.markerId === null)
-		return { ok: false, checks, tally };
-	const { markerId, until } = when;
-	if (!audienceSchema.safeParse(haveGained(sheet.audience, markerId, [1])).success) {
+	const waits = isBlocked(checks) ? null : await waitsFor(db, sheet, planned);
+	if (waits === null) return { ok: false, checks, tally };
+	if (
+		waits.kind === 'marker' &&
+		!audienceSchema.safeParse(haveGained(sheet.audience, waits.markerId, [1])).success
+	) {
 		const deep = 'It is nested too deep to wait for a marker. Take a bracket out of its audience.';
 		return { ok: false, checks: [block('who', deep), ...checks], tally };
 	}
@@ -73,28 +127,33 @@ export async function putStanding(
 			return refused('This sheet has been sent already. Open Write again and start a new one.');
 		if (!(await isStill(tx, user)))
 			return refused('What you may do has changed meanwhile. Load the page again.');
+		const at = Math.round(await now(tx));
 		const id = await tx.rows(standing).add({
 			sheetKey,
 			sheet: JSON.stringify(sheet),
 			subject: listWords(sheet.wording.words.subject.trim()),
 			audienceWords: words,
-			markerId,
-			holdMinutes: sheet.holdMinutes,
-			endsAt: placeLocal(until, planned.zone).at,
+			markerId: waits.kind === 'marker' ? waits.markerId : null,
+			holdMinutes: waits.kind === 'marker' ? sheet.holdMinutes : 0,
+			endsAt: waits.endsAt,
 			madeBy: user.personId,
-			madeAt: Math.round(await now(tx)),
+			madeAt: at,
 			expected: expectedOf(planned)
 		});
+		if (waits.kind === 'feed') await putFeed(tx, id, waits, at);
 		if (draft) await tx.run('DELETE FROM dispatch WHERE id = $id', { id: draft.id });
 		await writeDown(tx, {
 			...{ act: 'standing-put', by: user, to: ['standing', id] },
-			after: { marker: markerId, copies: tally.copies }
+			after:
+				waits.kind === 'marker'
+					? { marker: waits.markerId, copies: tally.copies }
+					: { feed: 1, copies: tally.copies }
 		});
 		return { ok: true, standingId: id };
 	});
 }
 
-/** Ends a sheet that waits for a marker; who has gained it and is still held gets nothing. What has left stays. */
+/** Ends a sheet that waits for a marker or a feed; who has gained it and is still held gets nothing. What has left stays. */
 export async function endStanding(db: Db, user: User, id: number): Promise<Said> {
 	return db.write(async (tx): Promise<Said> => {
 		const row = await tx.rows(standing).one({ id });
@@ -107,7 +166,7 @@ export async function endStanding(db: Db, user: User, id: number): Promise<Said>
 	});
 }
 
-/** Ends every sheet of somebody that waits for a marker; their subjects. */
+/** Ends every sheet of somebody that waits for a marker or a feed; their subjects. */
 export async function endStandingsOf(db: Db, personId: number): Promise<string[]> {
 	return db.write(async (tx) => {
 		const at = Math.round(await now(tx));
@@ -120,7 +179,7 @@ export async function endStandingsOf(db: Db, personId: number): Promise<string[]
 	});
 }
 
-/** Ends a sheet that waits for a marker, in the caller's transaction. */
+/** Ends a sheet that waits, in the caller's transaction. */
 async function endOne(
 	tx: Query,
 	id: number,
@@ -134,6 +193,7 @@ async function endOne(
 		`UPDATE gained SET done_at = $at, why = 'it was ended before' WHERE standing_id = $id AND done_at IS NULL`,
 		{ id, at }
 	);
+	await tx.rows(feed).change({ standingId: id }, { nextAt: null });
 	await writeDown(tx, { act: 'standing-ended', by, to: ['standing', id] });
 }
 
@@ -148,7 +208,7 @@ export async function tryAgain(db: Db, user: User, id: number): Promise<Said> {
 	});
 }
 
-/** Counts anew whom the sheets that wait for markers may still come to. */
+/** Counts anew whom the sheets that wait may still come to. */
 export async function countStanding(db: Db): Promise<void> {
 	const rows = await db.all<{ id: number; sheet: string; madeBy: number }>(
 		`SELECT id, sheet, made_by AS madeBy FROM standing WHERE ended_at IS NULL AND ends_at > $now`,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { lettersOf, sizeWords, type Letters } from '../../../core/copy/letter';
+import { lettersOf, type Letters } from '../../../core/copy/letter';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
 import { zoneOf } from '../../../core/time/clocks';
 import { groupBy } from '../../../core/group-by';
@@ -43,7 +43,7 @@ interface SaidRow {
 export async function boardWords(
 	db: Query,
 	ids: readonly number[],
-	asRead: (wording: Wording) => Wording = (wording) => wording
+	asRead: (wording: Wording) => Wording
 ): Promise<ReadonlyMap<number, BoardWords>> {
 	const asked = { ids: JSON.stringify(ids) };
 	const rows = await db.all<SaidRow>(
@@ -90,17 +90,4 @@ export async function boardWords(
 			];
 		})
 	);
-}
-
-/** Files by their ids, each with its name and size in words. */
-export async function fileWords(
-	db: Query,
-	ids: readonly number[]
-): Promise<ReadonlyMap<number, string>> {
-	if (ids.length === 0) return new Map();
-	const rows = await db.all<{ id: number; name: string; bytes: number }>(
-		'SELECT id, name, bytes FROM file WHERE id IN (SELECT value FROM json_each($ids))',
-		{ ids: JSON.stringify(ids) }
-	);
-	return new Map(rows.map((f) => [f.id, `${f.name} (${sizeWords(f.bytes)})`]));
 }

@@ -13,7 +13,7 @@ import type { DispatchRow } from '../../db/models/dispatch';
 const atOnce = 20;
 
 /**
- * Writes the account of each dispatch that has ended: its end time has come, everybody is covered, or
+ * Writes the account of each dispatch that went to somebody and has ended: its end time has come, everybody is covered, or
  * three days have passed since the last copy left. It stands in the sender's inbox, and goes by mail
  * where the dispatch says so. Returns how many were written.
  */
@@ -29,7 +29,7 @@ export async function reportEnded(db: Db, publicUrl: string): Promise<number> {
 		`SELECT dispatch.id, sender_id AS senderId, subject, handling AS copies,
 			state, ends_at AS endsAt, sent_at AS sentAt,
 			EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id AND left_at IS NOT NULL) AS left
-		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL ORDER BY dispatch.id`
+		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL AND ways != '[]' ORDER BY dispatch.id`
 	);
 	const over = new Set(rows.filter((r) => r.left === 0 || isOver(r, time)).map((r) => r.id));
 	const first = [...rows].sort((a, b) => +over.has(b.id) - +over.has(a.id)).slice(0, atOnce);

@@ -9,13 +9,13 @@ import {
 	type Homes,
 	type StudentDelivery
 } from '../../../core/track/coverage';
-import type { DeliveryState } from '../../../core/track/evidence';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
+import { copiesIn, deliveriesIn, inThese, type Copy } from './counted-copies';
+import { homesOf } from './dispatch-homes';
 import { groupBy } from '../../../core/group-by';
-import type { DispatchRow, LeftOutRow, LeftOutStudentRow } from '../../db/models/dispatch';
-import type { DeliveryAlsoRow, DeliveryRow } from '../../db/models/delivery';
-import type { HouseholdMemberRow } from '../../db/models/roster';
+import type { DispatchRow } from '../../db/models/dispatch';
+import type { DeliveryRow } from '../../db/models/delivery';
 
 /** Where a dispatch stands, and what its numbers count. */
 export interface DispatchCoverage extends Coverage {
@@ -23,14 +23,6 @@ export interface DispatchCoverage extends Coverage {
 	readonly rule: CoverRule;
 	/** When each of them came to be covered (instant, ms); Infinity for those who are not. Worked out when it is asked for. */
 	times(): ReadonlyMap<number, number>;
-}
-
-/** A copy as coverage sees it; what evidence changes of it is changed in place. */
-interface Copy {
-	readonly personId: number;
-	readonly adult: boolean;
-	state: DeliveryState;
-	readAt: number | null;
 }
 
 /** All that is known of a dispatch's copies. */
@@ -137,83 +129,6 @@ function coverageFrom({
 
 type Row = { id: number; rule: CoverRule; plan: string; evidence: number };
 
-/** Which dispatches are counted, as a condition and its bind. */
-const inThese = 'dispatch_id IN (SELECT value FROM json_each($ids))';
-type These = { readonly ids: string };
-
-/** The copies of some dispatches, by delivery. */
-async function copiesIn(
-	db: Query,
-	bind: These
-): Promise<Map<number, Copy & { readonly dispatchId: number }>> {
-	return new Map(
-		await readMany(
-			db,
-			'id, dispatchId, personId, state, readAt, kind',
-			`FROM (SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, state,
-				read_at AS readAt, kind FROM delivery JOIN person ON person.id = person_id WHERE ${inThese})`,
-			([id, dispatchId, personId, state, readAt, kind]) =>
-				[
-					id as number,
-					{
-						dispatchId: dispatchId as number,
-						personId: personId as number,
-						state: state as DeliveryState,
-						readAt: readAt as number | null,
-						adult: kind === 'adult'
-					}
-				] as const,
-			bind
-		)
-	);
-}
-
-/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy's state. */
-async function deliveriesIn(
-	db: Query,
-	bind: These,
-	copies: ReadonlyMap<number, Copy & { readonly dispatchId: number }>
-): Promise<Map<number, StudentDelivery[]>> {
-	const also = groupBy(
-		await db.all<
-			Pick<DeliveryAlsoRow, 'personId'> & { id: DeliveryAlsoRow['deliveryId']; adult: number }
-		>(
-			`SELECT delivery_id AS id, delivery_also.person_id AS personId, kind = 'adult' AS adult
-			FROM delivery_also JOIN delivery ON delivery.id = delivery_id
-			JOIN person ON person.id = delivery_also.person_id WHERE ${inThese}`,
-			bind
-		),
-		(a) => a.id
-	);
-	const pairs = await readMany(
-		db,
-		'id, studentId',
-		`FROM (SELECT delivery_id AS id, student_id AS studentId FROM delivery_student
-			JOIN delivery ON delivery.id = delivery_id WHERE ${inThese})`,
-		(values) => values as [number, number],
-		bind
-	);
-	const deliveries = new Map<number, StudentDelivery[]>();
-	for (const [id, studentId] of pairs) {
-		const copy = copies.get(id)!;
-		const others = also.get(id);
-		let list = deliveries.get(copy.dispatchId);
-		if (!list) deliveries.set(copy.dispatchId, (list = []));
-		list.push({
-			studentId,
-			toAdult: copy.adult || (others?.some((o) => o.adult === 1) ?? false),
-			readers: others ? [copy.personId, ...others.map((o) => o.personId)] : [copy.personId],
-			get state() {
-				return copy.state;
-			},
-			get readAt() {
-				return copy.readAt;
-			}
-		});
-	}
-	return deliveries;
-}
-
 /** Counts some dispatches from their rows. */
 async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
 	if (rows.length === 0) return new Map();
@@ -248,58 +163,4 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 		result.set(id, { ...counted, coverage: coverageFrom(counted) });
 	}
 	return result;
-}
-
-/** Reasons by which a person was never meant to be written to for a student. */
-const notMeant = JSON.stringify([
-	'no-custody',
-	'no-correspondence',
-	'by-hand',
-	'by-line',
-	'not-on-roster',
-	'no-longer-tied'
-]);
-
-/** Of each student of a dispatch, the adults of each household who were meant, reached or not. */
-async function homesOf(
-	db: Query,
-	dispatchId: number,
-	deliveries: readonly StudentDelivery[]
-): Promise<Homes> {
-	const meant = new Map<number, Set<number>>();
-	const add = (studentId: number, personId: number) => {
-		let people = meant.get(studentId);
-		if (!people) meant.set(studentId, (people = new Set()));
-		people.add(personId);
-	};
-	for (const d of deliveries) d.readers.forEach((id) => add(d.studentId, id));
-	const leftOut = await db.all<Pick<LeftOutStudentRow, 'studentId'> & Pick<LeftOutRow, 'personId'>>(
-		`SELECT student_id AS studentId, person_id AS personId
-		FROM left_out JOIN left_out_student ON left_out_id = left_out.id
-		WHERE dispatch_id = $id AND NOT EXISTS (SELECT 1 FROM json_each(reasons) AS reason
-			WHERE reason.value ->> 'code' IN (SELECT value FROM json_each($notMeant)))`,
-		{ id: dispatchId, notMeant }
-	);
-	for (const { studentId, personId } of leftOut) add(studentId, personId);
-	const members = groupBy(
-		await db.all<
-			Pick<HouseholdMemberRow, 'householdId' | 'personId'> & {
-				studentId: HouseholdMemberRow['personId'];
-			}
-		>(
-			`SELECT mine.person_id AS studentId, mine.household_id AS householdId, other.person_id AS personId
-			FROM dispatch_student JOIN household_member AS mine ON mine.person_id = student_id
-			JOIN household_member AS other ON other.household_id = mine.household_id
-			JOIN person ON person.id = other.person_id AND kind = 'adult'
-			WHERE dispatch_id = $id`,
-			{ id: dispatchId }
-		),
-		(m) => m.studentId
-	);
-	return (studentId) => {
-		const people = meant.get(studentId) ?? new Set();
-		return [...groupBy(members.get(studentId) ?? [], (m) => m.householdId).values()].map((home) =>
-			home.map((m) => m.personId).filter((id) => people.has(id))
-		);
-	};
 }

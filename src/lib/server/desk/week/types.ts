@@ -40,12 +40,22 @@ export interface DispatchLine {
 	readonly audience: string;
 }
 
-/** A sheet that leaves whenever a student gains a marker. */
+/** A sheet that leaves by itself: whenever a student gains a marker, or a feed has something new. */
 export interface StandingLine {
 	readonly id: number;
 	readonly subject: string;
-	readonly marker: string;
-	readonly markerId: number;
+	readonly waitsFor:
+		| { readonly kind: 'marker'; readonly id: number; readonly name: string }
+		| {
+				readonly kind: 'feed';
+				readonly address: string;
+				readonly title: string;
+				/** When it is asked next, and since when it cannot be read (instants, ms). */
+				readonly nextAt: number | null;
+				readonly failingSince: number | null;
+				/** Entries that have been sent. */
+				readonly entries: number;
+		  };
 	/** Whom it is about, as a sentence. */
 	readonly words: string;
 	readonly sender: string;
@@ -67,6 +77,15 @@ export interface StandingLine {
 export interface StandingView extends StandingLine {
 	readonly now: number;
 	readonly sent: readonly DispatchLine[];
+	/** Of a feed, what came of its last dates, the newest first. */
+	readonly looks: readonly {
+		readonly id: number;
+		readonly at: number;
+		readonly outcome: 'sent' | 'nothing' | 'failed' | 'missed';
+		readonly entries: number;
+		readonly why: string | null;
+		readonly dispatchId: number | null;
+	}[];
 	/** Students for whom nothing left, and why. */
 	readonly nothing: readonly {
 		readonly studentId: number;
@@ -78,14 +97,15 @@ export interface StandingView extends StandingLine {
 /** A row of the week: a part of the day, or what lies outside all of them. */
 export type TagRow = DayPart['key'] | 'quiet';
 
-/** Something of the calendar that stands on a day: an event, or a school that is closed. */
+/** Something that stands on a day beside what leaves on it: an event, a school that is closed, a feed that is asked. */
 export interface DayNote {
 	readonly key: string;
-	readonly kind: 'event' | 'closure';
+	readonly kind: 'event' | 'closure' | 'feed';
 	readonly text: string;
 	/** When it starts (instant, ms); null for a whole day or one that it only goes on over. */
 	readonly at: number | null;
-	readonly eventId: number | null;
+	/** Where more of it stands. */
+	readonly href: string | null;
 	readonly calledOff: boolean;
 }
 

@@ -6,6 +6,7 @@ import { workClock, workZone } from '../../access/work-clock';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
+import { feedNotes } from './feed-notes';
 import { standingLines } from './standing';
 import { dispatchLines, draftLines, waitingLines } from './dispatch-lines';
 import type { DispatchLine, WeekView, TagRow, DayNote, MonthView } from './types';
@@ -29,7 +30,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const drafts = await draftLines(db, user);
-	const notes = await dayNotes(db, days, window.times);
+	const notes = await dayNotes(db, user, days, window.times);
 	const shown = [...lines, ...drafts.filter((d) => d.intendedAt !== null)];
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
@@ -68,7 +69,13 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 			answers: await waitingLines(db, user),
 			replies: await waitingReplies(db, user, time),
 			notCovered: lastWeek
-				.filter((l) => l.state === 'sent' && l.unit === 'students' && l.covered < l.students)
+				.filter(
+					(l) =>
+						l.state === 'sent' &&
+						l.ways.length > 0 &&
+						l.unit === 'students' &&
+						l.covered < l.students
+				)
 				.slice(0, 5),
 			mend: await mendCounts(db, user),
 			rosters: may(user, 'bring-roster') ? await waitingFiles(db) : [],
@@ -77,12 +84,15 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	};
 }
 
-/** What the calendar holds on each of some days: events, and schools that are closed by themselves. */
+/** What stands on each of some days beside what leaves: events, schools that are closed by themselves, feeds that are asked. */
 async function dayNotes(
 	db: Db,
+	user: User,
 	days: readonly LocalDay[],
-	{ calendar }: Times
+	times: Times
 ): Promise<(day: LocalDay) => DayNote[]> {
+	const { calendar } = times;
+	const feeds = await feedNotes(db, user, days, times);
 	const events = (
 		await db.all<EventRow>(
 			`SELECT ${eventColumns} FROM school_event WHERE ends_at >= $from AND starts_at < $to ORDER BY starts_at, id`,
@@ -104,7 +114,7 @@ async function dayNotes(
 				kind: 'closure',
 				text: `${schools.get(c.schoolId!) ?? ''}: ${c.name}`,
 				at: null,
-				eventId: null,
+				href: null,
 				calledOff: false
 			})),
 		...events
@@ -115,9 +125,10 @@ async function dayNotes(
 				kind: 'event',
 				text: e.title,
 				at: e.allDay || e.startsAt < day.from ? null : e.startsAt,
-				eventId: e.id,
+				href: `/week/events/${e.id}`,
 				calledOff: e.calledOff
-			}))
+			})),
+		...feeds(day)
 	];
 }
 
@@ -135,7 +146,7 @@ export async function monthView(db: Db, user: User, at?: number): Promise<MonthV
 	const window = await loadWindow(db, days);
 	const loads = dayLoads(window);
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days.at(-1)!.to }, 2000);
-	const notes = await dayNotes(db, days, window.times);
+	const notes = await dayNotes(db, user, days, window.times);
 	const drafts = (await draftLines(db, user)).filter((d) => d.intendedAt !== null);
 	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {

@@ -66,6 +66,10 @@ export function scheduleWords(
 				? `Schedule 1 reminder, ${copies}, for ${first}`
 				: `Schedule ${times.coming} reminders, the first with ${copies} on ${first}`;
 		case 'round':
+			if (when.feed)
+				return times.coming === 1
+					? `Ask the feed on ${first}: ${copies} if it has something new`
+					: `Ask the feed on ${times.coming} dates: ${copies} each time it has something new`;
 			return times.coming === 1
 				? `Schedule 1 date, ${copies}, for ${first}`
 				: `Schedule ${times.coming} dates, the first with ${copies} on ${first}`;

@@ -52,6 +52,7 @@
 		const first = `${read.starts ?? when.first.slice(0, 10)}T${read.time ?? when.first.slice(11)}`;
 		const offDays = read.schoolDays && when.offDays === 'send' ? 'skip' : when.offDays;
 		onchange({
+			...(when.feed ? { feed: when.feed } : {}),
 			kind: 'round',
 			first,
 			rule: read.rule,

@@ -12,11 +12,12 @@
 	import MomentField from '../../parts/MomentField.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 	import ByEvent from './ByEvent.svelte';
+	import FeedField from './FeedField.svelte';
 	import EndAndUrgency from './EndAndUrgency.svelte';
 	import RoundDates from './RoundDates.svelte';
 	import RuleField from './RuleField.svelte';
 
-	/** When the sheet leaves: now after a hold, at a time, by an event, or again and again. */
+	/** When the sheet leaves: now after a hold, at a time, by an event, or again and again, also with what is new in a feed. */
 	let {
 		sheet,
 		zone,
@@ -44,12 +45,15 @@
 
 	const when = $derived(sheet.timing.when);
 	const set = (next: When) => (sheet.timing = { ...sheet.timing, when: next });
+	/** What is chosen: a repetition that takes its words from a feed is a choice of its own. */
+	type Choice = When['kind'] | 'feed';
+	const choice: Choice = $derived(when.kind === 'round' && when.feed ? 'feed' : when.kind);
 	/** What was set in another kind is there again when one comes back to it. */
-	const before: Partial<Record<When['kind'], When>> = {};
+	const before: Partial<Record<Choice, When>> = {};
 	/** The marker that its audience asks about already. */
 	const askedAbout = () => markersOf(sheet.audience)[0];
 	const monthAhead = () => unfloating(floating(suggested()).plus({ days: 30 }));
-	const usual = (kind: When['kind']): When => {
+	const usual = (kind: Choice): When => {
 		switch (kind) {
 			case 'now':
 				return { kind };
@@ -65,10 +69,18 @@
 				return { kind, markerId: askedAbout() ?? markers[0]?.id ?? null, until: monthAhead() };
 			case 'round':
 				return { kind, first: suggested(), rule: '', offDays: 'skip' };
+			case 'feed':
+				return { ...repeating(), feed: { address: '', most: 5, old: false } };
 		}
 	};
-	function choose(kind: When['kind']) {
-		before[when.kind] = when;
+	/** The repetition that stands there already, without its feed; a new one else. */
+	const repeating = (): Extract<When, { kind: 'round' }> => {
+		const { feed, ...rest } =
+			when.kind === 'round' ? when : (usual('round') as Extract<When, { kind: 'round' }>);
+		return (void feed, rest);
+	};
+	function choose(kind: Choice) {
+		before[choice] = when;
 		set(before[kind] ?? usual(kind));
 	}
 
@@ -115,13 +127,14 @@
 	<Select
 		size="sm"
 		labelText="When"
-		selected={when.kind}
-		on:update={(e) => choose(e.detail as When['kind'])}
+		selected={choice}
+		on:update={(e) => choose(e.detail as Choice)}
 	>
 		<SelectItem value="now" text="now, after a hold" />
 		<SelectItem value="at" text="at a time" />
 		<SelectItem value="event" text="by an event" />
 		<SelectItem value="round" text="repeating" />
+		<SelectItem value="feed" text="repeating, from a feed" />
 		{#if markers.length > 0 || when.kind === 'gain'}
 			<SelectItem value="gain" text="when a marker is gained" />
 		{/if}
@@ -214,6 +227,16 @@
 		End and urgency
 	</button>
 </div>
+{#if when.kind === 'round' && when.feed}
+	<div class="whenrow">
+		<FeedField
+			feed={when.feed}
+			{zone}
+			onchange={(feed) => when.kind === 'round' && set({ ...when, feed })}
+			ontried={() => sheet.count(0)}
+		/>
+	</div>
+{/if}
 {#if shown}
 	<div class="whenrow">
 		<EndAndUrgency {sheet} {zone} {mayUrgent} {suggested} bind:unread={endUnread} />

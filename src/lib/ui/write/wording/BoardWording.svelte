@@ -1,9 +1,7 @@
 <script lang="ts">
-	import { TextInput } from 'carbon-components-svelte';
-	import { languageDirection } from '$lib/core/copy/direction';
 	import { letterWords, withOwn, withWords, wordsIn, type LetterWords } from '$lib/core/copy/words';
-	import Editor from './Editor.svelte';
 	import Languages from './Languages.svelte';
+	import LetterFields from './LetterFields.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 
 	/** What boards say of an announcement, by language: what its inbox copies said to begin with. */
@@ -12,7 +10,6 @@
 	const language = $derived(
 		sheet.wording.variants.some((v) => v.language === chosen) ? chosen : sheet.wording.language
 	);
-	const direction = $derived(languageDirection(language));
 	const words = $derived(wordsIn(sheet.wording, language));
 	const letter = $derived(letterWords(words, 'inbox'));
 	function put(change: Partial<LetterWords>) {
@@ -25,23 +22,7 @@
 
 <div class="wording">
 	<Languages {sheet} {language} onchoose={(tag) => (chosen = tag)} />
-	<TextInput
-		labelText="Subject"
-		value={letter.subject}
-		on:input={(e) => put({ subject: String(e.detail ?? '') })}
-		autocomplete="off"
-		dir={direction === 'rtl' ? 'rtl' : 'auto'}
-		lang={language}
-	/>
-	<Editor
-		doc={letter.body}
-		{language}
-		{direction}
-		onchange={(body) => put({ body })}
-		{fileLimit}
-		onundo={() => sheet.undo()}
-		onredo={() => sheet.redo()}
-	/>
+	<LetterFields {sheet} {letter} {language} {fileLimit} onchange={put} />
 </div>
 
 <style>

@@ -17,7 +17,7 @@
 	import { isLinkAddress } from '$lib/core/copy/doc';
 	import { fields } from '$lib/core/copy/fields';
 	import EditorPart from './EditorPart.svelte';
-	import { offeredMarkers } from './marker-fields';
+	import { offeredFields } from './offered-fields';
 
 	/** What can be done to the words that are marked, and to the thing the cursor stands in. */
 	let {
@@ -37,7 +37,7 @@
 		onredo: () => void;
 	} = $props();
 
-	const markers = offeredMarkers();
+	const offered = offeredFields();
 	const at = $derived.by(() => {
 		void turn;
 		const style = editor.getAttributes('textStyle') as { color?: string; fontSize?: string };
@@ -231,7 +231,7 @@
 	>
 		<option value="">Field…</option>
 		{#each fields as f (f.name)}<option value={f.name}>{f.label}</option>{/each}
-		{#each markers() as f (f.name)}<option value={f.name}>marker: {f.label}</option>{/each}
+		{#each offered() as f (f.name)}<option value={f.name}>{f.label}</option>{/each}
 		<option value="date">a date, in the reader’s language…</option>
 	</select>
 	<span class="end">

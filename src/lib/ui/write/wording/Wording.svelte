@@ -1,12 +1,11 @@
 <script lang="ts">
-	import { Button, Checkbox, TextArea, TextInput } from 'carbon-components-svelte';
-	import { languageDirection } from '$lib/core/copy/direction';
+	import { Button, Checkbox, TextArea } from 'carbon-components-svelte';
 	import { bodyText } from '$lib/core/copy/plain';
 	import { ways, type Way } from '$lib/core/roster/way';
 	import { wordsIn, withOwn, withWords, type LetterWords, type Words } from '$lib/core/copy/words';
 	import WayMark from '../../parts/WayMark.svelte';
-	import Editor from './Editor.svelte';
 	import KeptWordings from './KeptWordings.svelte';
+	import LetterFields from './LetterFields.svelte';
 	import Languages from './Languages.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 
@@ -19,7 +18,6 @@
 	const language = $derived(
 		sheet.wording.variants.some((v) => v.language === chosen) ? chosen : sheet.wording.language
 	);
-	const direction = $derived(languageDirection(language));
 	/** Whose words are shown: those of all ways, or one way's own. */
 	let tab = $state<'all' | Way>('all');
 	const words = $derived(wordsIn(sheet.wording, language));
@@ -104,23 +102,7 @@
 			<p class="quiet small">Your name stands at the end. Fields are typed: {'{{student}}'}.</p>
 		</div>
 	{:else}
-		<TextInput
-			labelText="Subject"
-			value={letter.subject}
-			on:input={(e) => putLetter({ subject: String(e.detail ?? '') })}
-			autocomplete="off"
-			dir={direction === 'rtl' ? 'rtl' : 'auto'}
-			lang={language}
-		/>
-		<Editor
-			doc={letter.body}
-			{language}
-			{direction}
-			onchange={(body) => putLetter({ body })}
-			{fileLimit}
-			onundo={() => sheet.undo()}
-			onredo={() => sheet.redo()}
-		/>
+		<LetterFields {sheet} {letter} {language} {fileLimit} onchange={putLetter} />
 	{/if}
 	{#if shown === 'text'}
 		<div class="do">

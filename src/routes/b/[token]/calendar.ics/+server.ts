@@ -8,8 +8,9 @@ export const GET = async ({ params, request }) => {
 	const s = await services();
 	const { place, personId, madeAt } = await openedBoard(s, params.token);
 	const site = s.settings.publicUrl;
-	const link = personId === null ? `${site}/b/${params.token}` : `${site}/in`;
-	const calendar = await boardCalendar(s.db, place, link);
+	const open = personId === null;
+	const link = open ? `${site}/b/${params.token}` : `${site}/in`;
+	const calendar = await boardCalendar(s.db, place, { link, open });
 	return unlessSame(request, 'text/calendar', {
 		...calendar,
 		changedAt: Math.max(calendar.changedAt, madeAt)

@@ -15,7 +15,7 @@ export const GET = async ({ params, url, request }) => {
 			: await languageOfReader(s.db, personId);
 	const feed = await boardFeed(s.db, place, {
 		...{ personId, language, madeAt },
-		...{ site: s.settings.publicUrl, path: `/b/${params.token}` }
+		...{ site: s.settings.publicUrl, path: `/b/${params.token}`, feed: `news.atom${url.search}` }
 	});
 	return unlessSame(request, 'application/atom+xml', feed);
 };

@@ -3,32 +3,33 @@
 	import { page } from '$app/state';
 	import { boardPhrases } from '$lib/core/copy/board-phrases';
 	import { languageDirection } from '$lib/core/copy/direction';
-	import { fillPhrase } from '$lib/core/copy/phrases';
+	import { fillPhrase, pageLanguage } from '$lib/core/copy/phrases';
 	import Board from '$lib/ui/boards/Board.svelte';
 	import { sayRead } from '$lib/ui/boards/say-read';
-	import { readerWhen } from '$lib/ui/boards/reader-when';
+	import FamilyHead from '$lib/ui/family/FamilyHead.svelte';
+	import { readerTimes } from '$lib/ui/parts/reader-when';
 
 	/** The boards of a family’s students, one below the other. */
 	let { data, form } = $props();
 	const b = $derived(data.boards);
-	const words = $derived(boardPhrases(b.language));
-	const when = $derived(readerWhen(b));
+	const language = $derived(pageLanguage(b.language));
+	const words = $derived(boardPhrases(language));
+	const when = $derived(readerTimes(b).when);
 	const filled = $derived(
 		b.boards.filter((x) => x.pinned.length + x.front.length + x.earlier.length > 0)
 	);
 	const empty = $derived(b.boards.filter((x) => !filled.includes(x)));
 	const own = $derived(`/f/${page.params.token}`);
+	/** Of a term that is over nobody asks any more who has read what. */
 	const shown = $derived(sayRead(`${own}/boards/read`));
 </script>
 
 <svelte:head><title>{words.boards} · {b.district}</title></svelte:head>
 
-<div class="own-page boards" lang={b.language} dir={languageDirection(b.language)}>
-	<header>
+<div class="own-page boards" lang={language} dir={languageDirection(language)}>
+	<FamilyHead district={b.district} links={[{ href: own, text: words.back }]}>
 		<h1>{words.boards}</h1>
-		<span class="quiet">{b.district}</span>
-		<a href={own}>{words.back}</a>
-	</header>
+	</FamilyHead>
 	<main>
 		{#if b.termId !== null}
 			<p>
@@ -42,7 +43,7 @@
 				{board}
 				{words}
 				{when}
-				{shown}
+				{...b.termId === null ? { shown } : {}}
 				file={(id) => `${own}/file/${id}`}
 				whole={(id) => `?${b.termId === null ? '' : `term=${b.termId}&`}post=${id}`}
 			/>
@@ -103,17 +104,6 @@
 	.boards {
 		line-height: 1.45;
 		padding-bottom: 40px;
-	}
-	.boards > header {
-		padding: 14px 20px;
-		display: flex;
-		flex-wrap: wrap;
-		gap: 2px 16px;
-		justify-content: space-between;
-		align-items: baseline;
-		background: var(--wash);
-		border-bottom: 1px solid var(--line);
-		font-size: 15px;
 	}
 	h1 {
 		font-size: 17px;

@@ -33,7 +33,11 @@ import type { BoardView } from '../../../../../src/lib/server/desk/boards/types'
 import { nothingOwn } from '../../../../../src/lib/server/desk/district/school-form';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
-import { nextPlanning, standUp } from '../../../../../src/lib/server/desk/send/replan';
+import { lastSent } from '../../../../../src/lib/server/desk/places/sent';
+import { reportEnded } from '../../../../../src/lib/server/desk/staff/reports';
+import { weekView } from '../../../../../src/lib/server/desk/week/week';
+import { nextPlanning } from '../../../../../src/lib/server/desk/send/replan';
+import { standUp } from '../../../../../src/lib/server/desk/send/stand-up';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { keepFile } from '../../../../../src/lib/server/desk/sheet/files';
 import { usualBoard, type Sheet } from '../../../../../src/lib/server/desk/sheet/sheet';
@@ -216,6 +220,10 @@ describe('boards', () => {
 		expect(await onBoards(school.db, coordinator, id)).to.include({
 			...{ readers: 1, without: 1, students: 2 }
 		});
+		// It went to nobody: no report is written of it, and it stands among nothing that is still to be read.
+		expect(await reportEnded(school.db, 'https://school.example')).to.equal(0);
+		expect((await weekView(school.db, coordinator)).waiting.notCovered).to.deep.equal([]);
+		expect(await lastSent(school.db, coordinator, 'student_id = 1', {})).to.deep.equal([]);
 	});
 
 	it('read there is evidence for the copy that its reader has', async () => {
@@ -367,7 +375,7 @@ describe('boards', () => {
 				if (!kept.ok) throw new Error(kept.why);
 				return kept.file.id;
 			};
-			const [list, map] = [await file('list.pdf'), await file('map.pdf')];
+			const [list, map] = [await file('list.pdf'), await file('map_Ana_Amaro.pdf')];
 			await put(
 				announcement({
 					subject: 'For {{student}} and Ana Amaro',
@@ -392,7 +400,10 @@ describe('boards', () => {
 			for (const name of ['Amaro', 'Okafor', 'Quill', 'Delfina'])
 				expect(JSON.stringify(board)).not.to.include(name);
 			expect(await fileOnBoards(school.db, [section], list, true)).to.equal(null);
-			expect(await fileOnBoards(school.db, [section], map, true)).to.include({ name: 'map.pdf' });
+			expect(await fileOnBoards(school.db, [section], map, true)).to.include({
+				name: 'map A. A..pdf'
+			});
+			expect(post!.files[0]!.words).to.match(/^map A\. A\.\.pdf \(/);
 			// Its families open both.
 			expect(await fileOnOwnBoards(school.db, 10, list)).to.include({ name: 'list.pdf' });
 			expect(await fileOnOwnBoards(school.db, 12, list)).to.equal(null);

@@ -55,7 +55,7 @@ describe('what follows a board', () => {
 		};
 		const feed = (personId: number | null = null) =>
 			boardFeed(school.db, section, {
-				...{ personId, language: 'en', site, path: '/b/x', madeAt: testStart }
+				...{ personId, language: 'en', site, path: '/b/x', feed: 'news.atom', madeAt: testStart }
 			});
 		const read = async (personId: number | null = null) =>
 			parseFeed(await (await feed(personId)).write());
@@ -129,7 +129,9 @@ describe('what follows a board', () => {
 		};
 		const calendar = async (place = section) =>
 			new ICAL.Component(
-				ICAL.parse((await boardCalendar(school.db, place, `${site}/b/x`)).write()) as unknown[]
+				ICAL.parse(
+					(await boardCalendar(school.db, place, { link: `${site}/b/x`, open: false })).write()
+				) as unknown[]
 			);
 		const events = async (place = section) =>
 			(await calendar(place)).getAllSubcomponents('vevent').map((v) => {
@@ -150,7 +152,7 @@ describe('what follows a board', () => {
 			expect(c.getFirstPropertyValue('url')).to.equal(`${site}/b/x`);
 			expect(String(c.getFirstPropertyValue('refresh-interval'))).to.equal('PT4H');
 			expect(String(c.getFirstPropertyValue('description'))).to.include('Mathematics 7-A');
-			const text = (await boardCalendar(school.db, section, site)).write();
+			const text = (await boardCalendar(school.db, section, { link: site, open: false })).write();
 			expect(text).to.include('REFRESH-INTERVAL;VALUE=DURATION:PT4H\r\n');
 			expect(text).to.include('NAME:Mathematics 7-A\\, Brackwater Isles\r\n');
 		});
@@ -241,12 +243,26 @@ describe('what follows a board', () => {
 				sequence: 0,
 				status: null
 			});
-			const { changedAt } = await boardCalendar(school.db, section, site);
+			const { changedAt } = await boardCalendar(school.db, section, { link: site, open: false });
 			expect(changedAt).to.be.within(testStart, testStart + minute);
 			const { id } = (await school.db.one<{ id: number }>('SELECT id FROM closure'))!;
 			await later(minute);
 			await dropClosure(school.db, coordinator, id);
 			expect(await events()).to.deep.equal([{ ...first, sequence: 1, status: 'CANCELLED' }]);
+			// Brought again by the file that it came with, it counts on.
+			await school.db.run(
+				`INSERT INTO closure (uid, name, starts_on, ends_on) VALUES ($uid, 'Storm', '2027-03-15', '2027-03-17')`,
+				{ uid: first!.uid }
+			);
+			expect(await events()).to.deep.equal([{ ...first, sequence: 2 }]);
+		});
+
+		it('names nobody where anybody may read it', async () => {
+			await make({ title: 'Ana Amaro reads', place: 'Boat of Rui Amaro' });
+			const { write } = await boardCalendar(school.db, section, { link: site, open: true });
+			expect(write()).to.include('SUMMARY:A. A. reads').and.include('LOCATION:Boat of R. A.');
+			expect(write()).not.to.include('Amaro');
+			expect((await events())[0]!.title).to.equal('Ana Amaro reads');
 		});
 	});
 });
