@@ -18,6 +18,8 @@ export default {
 				'style-src': ['self', 'unsafe-inline'],
 				'img-src': ['self', 'data:'],
 				'font-src': ['self'],
+				// What was just recorded is heard before it is put in.
+				'media-src': ['self', 'blob:'],
 				'connect-src': ['self'],
 				'object-src': ['none'],
 				'base-uri': ['none'],

@@ -109,7 +109,7 @@ async function readingAndUnits() {
  * browser most of its time. Named here is one lane, of about half the time; the other has all the rest.
  */
 const oneLane = [
-	...['1-trip', '4-screens', 'reach', 'when', 'sizes', 'boards', 'joining', 'feeds'],
+	...['1-trip', '4-screens', 'reach', 'when', 'sizes', 'boards', 'joining', 'feeds', 'note'],
 	...['y-copies-killed', 'z-crawl']
 ].map((name) => `${name}.test.ts`);
 const lanes = [

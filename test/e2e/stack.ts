@@ -222,7 +222,11 @@ async function make(): Promise<Stack> {
 			'--no-first-run',
 			'--disable-background-networking',
 			'--disable-component-update',
-			'--disable-sync'
+			'--disable-sync',
+			// A microphone and a camera that anybody has (a tone, a moving picture), allowed without asking.
+			'--use-fake-device-for-media-stream',
+			'--use-fake-ui-for-media-stream',
+			'--autoplay-policy=no-user-gesture-required'
 		]
 	});
 	const identityOrigin = `http://localhost:${identity}`;

@@ -14,6 +14,7 @@
 	import { feedFields, markerField } from '$lib/core/copy/fields';
 	import { feedOf } from '$lib/core/time/timing';
 	import { offerFields } from '$lib/ui/write/wording/offered-fields';
+	import NoteField from '$lib/ui/write/wording/note/NoteField.svelte';
 	import Kind from '$lib/ui/write/ways/Kind.svelte';
 	import Landing from '$lib/ui/write/landing/Landing.svelte';
 	import Send from '$lib/ui/write/landing/Send.svelte';
@@ -168,6 +169,7 @@
 			/>
 		{/if}
 		<Files {sheet} fileLimit={data.fileLimit} bind:this={files} />
+		<NoteField {sheet} fileLimit={data.fileLimit} />
 		<LetterSettings
 			{sheet}
 			name={data.frame!.user.name}

@@ -4,6 +4,7 @@ import { digestWords } from './digest-phrases';
 import { pageWords } from './family-phrases';
 import { joinWords } from './join-phrases';
 import { linkPhrases } from './link-phrases';
+import { noteWords } from './note-phrases';
 import { aroundLetters } from './phrases';
 import { sheetWords } from './sheet-phrases';
 import { talkWords } from './talk-phrases';
@@ -11,6 +12,7 @@ import { talkWords } from './talk-phrases';
 /** Every catalogue of fixed words, by where they stand. */
 const catalogues: readonly (readonly [place: string, words: Readonly<Record<string, object>>])[] = [
 	['Around letters, and in the inbox', aroundLetters],
+	['Beside a recorded note', noteWords],
 	['On a family’s page', pageWords],
 	['On boards', boardWords],
 	['On the page of what a family gets', choiceWords],

@@ -2,6 +2,8 @@ import type { Letterhead } from './letterhead';
 import { pictureCid } from './picture-cid';
 import type { ClockStyle } from './clock-style';
 import { languageDirection, type Direction } from './direction';
+import type { Note } from './note';
+import { noteLinkWords, notePhrases } from './note-phrases';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';
 import { bodyText } from './plain';
@@ -35,6 +37,8 @@ export interface LetterFrame {
 	/** Whether a line with section, period and teacher stands below the words. */
 	readonly sectionLine: boolean;
 	readonly files: readonly LetterFile[];
+	/** What was recorded for it; null where nothing was. */
+	readonly note?: Note | null;
 	readonly letterhead: Letterhead;
 	/** By which it is learned what becomes of a copy; null for a proof, of which nothing is learned. */
 	readonly trace: {
@@ -167,6 +171,25 @@ const sectionLine = (language: string, s: ReturnType<typeof sectionsOf>[number])
 
 const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim();
 
+/** A note as it stands in an email: what is heard or seen there is behind a link, what is said stands below it. */
+function noteOf(
+	note: Note | null | undefined,
+	language: string,
+	link: string
+): NonNullable<Page['note']> | null {
+	if (!note) return null;
+	return {
+		words: noteLinkWords(note, language),
+		href: link,
+		picture: note.picture && {
+			cid: pictureCid(note.picture.fileId),
+			width: note.picture.width,
+			height: note.picture.height
+		},
+		...{ saidWords: notePhrases(language).said, said: note.words.trim() }
+	};
+}
+
 /** Writes the parts of one email out. */
 function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailParts {
 	const { signature } = frame;
@@ -186,6 +209,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			words: `${f.name} (${sizeWords(f.bytes)})`,
 			href: `${copy.link}/file/${f.fileId}`
 		}));
+	const note = noteOf(frame.note, c.language, copy.link);
 	return {
 		subject,
 		language: c.language,
@@ -193,6 +217,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 		pictureIds: [
 			...new Set([
 				...c.email.pictureIds,
+				...(frame.note?.picture ? [frame.note.picture.fileId] : []),
 				...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
 			])
 		],
@@ -204,6 +229,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			head,
 			about,
 			body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
+			note,
 			lines,
 			signature,
 			files,
@@ -216,6 +242,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 		plain: [
 			[head, about].filter(Boolean).join('\n'),
 			c.email.text.render(values).trim(),
+			note ? `${note.words}:\n${note.href}\n\n${note.saidWords}:\n${note.said}` : '',
 			[signature.name, signature.line, ...lines].filter(Boolean).join('\n'),
 			files.length > 0
 				? `${phrases.files}:\n${files.map((f) => `${f.words}\n${f.href}`).join('\n')}`

@@ -1,9 +1,11 @@
+import { isBlank } from '../copy/blank';
 import { datesIn } from '../copy/dates';
 import { fieldLabel } from '../copy/fields';
 import type { LetterFile } from '../copy/letter';
 import { bodyText } from '../copy/plain';
 import { hardGrade, readingGrade } from '../copy/reading-level';
 import { isOutOfDate } from '../copy/stale';
+import type { Note } from '../copy/note';
 import { letterWords, type LetterWords, type Words, type Wording } from '../copy/words';
 import { checkMailAddress } from '../format/mail-address';
 import type { DispatchKind } from '../roster/types';
@@ -26,6 +28,8 @@ export interface WordingInput {
 	/** Fields without a fallback that have no value for some. */
 	readonly emptyFields: readonly EmptyField[];
 	readonly files: readonly LetterFile[];
+	/** What was recorded for it, as far as it is looked at. */
+	readonly note?: Pick<Note, 'kind' | 'words'> | null;
 	/** Files that the sheet names and that are not there. */
 	readonly filesMissing: number;
 	readonly emails: number;
@@ -162,13 +166,24 @@ function letterSize({ files, pictureBytes, mailLimitBytes }: WordingInput): Chec
 		: [];
 }
 
-function textLinks({ wording, files, texts }: WordingInput): Check[] {
+/** Not everybody hears, or can play it where they read. */
+const noteSaid = ({ note }: WordingInput): Check[] =>
+	note && isBlank(note.words)
+		? [
+				block(
+					'note',
+					`Write what is said in the ${note.kind === 'voice' ? 'voice' : 'video'} note: not everybody can hear it.`
+				)
+			]
+		: [];
+
+function textLinks({ wording, files, note, texts }: WordingInput): Check[] {
 	const own = wording.words.own.text;
-	return own && !own.link && files.length > 0 && texts > 0
+	return own && !own.link && (files.length > 0 || note) && texts > 0
 		? [
 				caution(
 					'body',
-					'A text cannot carry files, and this one has no link to them. Add the link.'
+					'A text cannot carry files or notes, and this one has no link to them. Add the link.'
 				)
 			]
 		: [];
@@ -207,6 +222,7 @@ const asked: readonly ((input: WordingInput) => Check[])[] = [
 	fieldsFilled,
 	replyAddress,
 	filesThere,
+	noteSaid,
 	languagesLookedOver,
 	readersOfOthers,
 	letterSize,

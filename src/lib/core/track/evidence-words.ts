@@ -36,6 +36,7 @@ export const eventWords: Readonly<Record<EventKind, string>> = {
 	'words-link-followed': 'link in the words followed',
 	receipt: 'read receipt',
 	opened: 'opened',
+	played: 'played to its end',
 	acknowledged: 'seen',
 	answered: 'answered'
 };

@@ -37,6 +37,8 @@ export type EventKind =
 	| 'receipt'
 	/** The letter stood open in the person's inbox. */
 	| 'opened'
+	/** The note that goes with the letter was heard or seen to its end. */
+	| 'played'
 	/** "I have seen this". */
 	| 'acknowledged'
 	| 'answered';
@@ -103,6 +105,7 @@ export const strengthOf: Readonly<Record<EventKind, Strength>> = {
 	'words-link-followed': 'fair',
 	receipt: 'strong',
 	opened: 'strong',
+	played: 'strong',
 	acknowledged: 'strong',
 	answered: 'strong'
 };
@@ -203,6 +206,7 @@ function stateAfter({ kind, strength }: Pick<Evidence, 'kind' | 'strength'>): De
 		case 'words-link-followed':
 		case 'receipt':
 		case 'opened':
+		case 'played':
 		case 'acknowledged':
 			return byStrength(strength, 'fair') >= 0 ? 'read' : 'delivered';
 		// What may be a machine's answer shows no more than that the letter arrived.

@@ -12,6 +12,7 @@
 	import { followLetter, sayOpened } from '$lib/ui/family/follow-letter.svelte';
 	import FamilyHead from '$lib/ui/family/FamilyHead.svelte';
 	import FindLetters from '$lib/ui/family/FindLetters.svelte';
+	import NotePlayer from '$lib/ui/family/NotePlayer.svelte';
 	import TalkLines from '$lib/ui/family/TalkLines.svelte';
 
 	import type { Letter } from '$lib/server/desk/family/types';
@@ -65,6 +66,14 @@
 					<!-- eslint-disable-next-line svelte/no-at-html-tags -->
 					<div class="words on-paper">{@html letter.html}</div>
 				</div>
+				{#if letter.note}
+					<NotePlayer
+						note={letter.note}
+						token={page.params.token!}
+						letter={letter.dispatchId}
+						language={inbox.language}
+					/>
+				{/if}
 				{#if letter.files.length > 0}
 					<ul class="files">
 						{#each letter.files as file (file.id)}

@@ -194,4 +194,27 @@ describe('the copies of a dispatch', () => {
 		};
 		expect(wordingSchema.safeParse(twice).success).to.equal(false);
 	});
+
+	it('show a note as a picture with a link, and what is said in it below, in the reader’s language', () => {
+		const note = {
+			...{ fileId: 5, kind: 'voice' as const, ms: 42_400, words: 'The boats <leave> at nine.\nBye' },
+			picture: { fileId: 6, width: 440, height: 88 }
+		};
+		const letters = lettersOf(wordingOf('Boats', 'Listen.'), { ...frame, note });
+		const email = letters.email(copy('es'));
+		expect(email.pictureIds).to.deep.equal([6]);
+		expect(email.html).to.contain('<a href="https://x.example/f/t"');
+		expect(email.html).to.contain('The boats &lt;leave&gt; at nine.<br>Bye');
+		expect(email.html).not.to.contain('file/5');
+		// The words around a letter are in the language that its words are in.
+		expect(email.text).to.contain('Listen to it (0:42):\nhttps://x.example/f/t');
+		expect(letters.text(copy('en'))).to.contain('https://x.example/f/t');
+		const bare = lettersOf(wordingOf('Boats', 'Watch.'), {
+			...frame,
+			note: { ...note, kind: 'video', picture: null, words: ' ' }
+		}).email(copy('en'));
+		expect(bare.html).to.contain('>Watch it (0:42)</a>');
+		expect(bare.html).not.to.contain('What is said');
+		expect(bare.pictureIds).to.deep.equal([]);
+	});
 });

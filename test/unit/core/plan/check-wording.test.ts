@@ -197,7 +197,7 @@ describe('the check of the wording', () => {
 		expect(longTextCheck(3)).to.equal(null);
 		expect(longTextCheck(4)!.text).to.match(/takes 4 parts\. Shorten it, or send its beginning/);
 		expect(said(own, { files })).to.deep.equal([
-			'caution body: A text cannot carry files, and this one has no link to them. Add the link.'
+			'caution body: A text cannot carry files or notes, and this one has no link to them. Add the link.'
 		]);
 		expect(said(own, { ways: ['email'] })).to.deep.equal([
 			'caution ways: There is a wording of its own for text, and text is not chosen.'
@@ -340,5 +340,20 @@ describe('the reading level', () => {
 		);
 		expect(said(good, { replyTo: 'office@school.example' })).to.deep.equal([]);
 		expect(said(good, { kind: 'announcement', replyTo: 'office at school' })).to.deep.equal([]);
+	});
+
+	it('asks for what is said in a note, since not everybody can hear it', () => {
+		const note = { kind: 'voice', words: ' \n' } as const;
+		expect(said(good, { note })).to.deep.equal([
+			'block note: Write what is said in the voice note: not everybody can hear it.'
+		]);
+		expect(said(good, { note: { ...note, words: 'At nine.' } })).to.deep.equal([]);
+		const own = withWords(good, 'en', {
+			...good.words,
+			own: { text: { text: 'At nine', link: false } }
+		});
+		expect(said(own, { note: { ...note, words: 'At nine.' } }).join()).to.contain(
+			'A text cannot carry files or notes'
+		);
 	});
 });

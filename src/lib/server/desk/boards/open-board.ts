@@ -80,8 +80,10 @@ export async function fileOnBoards(
 		`SELECT hash, name, type FROM file WHERE id = $fileId AND EXISTS (SELECT 1 FROM dispatch_file
 			JOIN dispatch ON dispatch.id = dispatch_file.dispatch_id
 			WHERE file_id = file.id AND dispatch.id IN (SELECT value FROM json_each($ids))
-				AND NOT ($open AND EXISTS (SELECT 1 FROM json_each(letter, '$.files') AS f
-					WHERE f.value ->> '$.fileId' = file.id AND f.value ->> '$.private' = 1)))`,
+				-- A voice names whom it likes: notes are for those who belong there.
+				AND NOT ($open AND (file.id IS letter ->> '$.note.fileId' OR file.id IS letter ->> '$.note.picture.fileId'
+					OR EXISTS (SELECT 1 FROM json_each(letter, '$.files') AS f
+					WHERE f.value ->> '$.fileId' = file.id AND f.value ->> '$.private' = 1))))`,
 		{ fileId, ids: JSON.stringify(standing.map((p) => p.id)), open: open ? 1 : 0 }
 	);
 	if (!file) return null;

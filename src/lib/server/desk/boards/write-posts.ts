@@ -1,6 +1,7 @@
 import { boardAt } from '../../../core/plan/board';
 import { boardKey, type BoardPlace } from '../../../core/audience/board-place';
 import { sizeWords } from '../../../core/copy/letter';
+import { noteLinkWords } from '../../../core/copy/note-phrases';
 import type { CopyFacts } from '../../../core/copy/values';
 import {
 	fileNameWithoutNames,
@@ -43,7 +44,7 @@ class Writer {
 	) {}
 
 	post(row: PostRow, whole: boolean, also: readonly string[]): Post {
-		const { versions, sender, files } = this.said.get(row.id)!;
+		const { versions, sender, files, note } = this.said.get(row.id)!;
 		const { language, factsOf, base, withoutNames: isName } = this.reader;
 		const copy = { facts: factsOf(placesOfRow(row), row.id), language, link: base, mayStop: false };
 		const [newest, ...older] = (whole ? versions : versions.slice(0, 1)).map((v) => ({
@@ -58,12 +59,16 @@ class Writer {
 			html: whole ? html : '',
 			sender: isName || !whole ? '' : sender,
 			files: whole
-				? files.flatMap(({ fileId, private: own }) => {
-						const file = this.files.get(fileId);
-						if (!file || (isName && own)) return [];
-						const name = isName ? fileNameWithoutNames(file.name, isName) : file.name;
-						return [{ id: fileId, words: `${name} (${sizeWords(file.bytes)})` }];
-					})
+				? [
+						// A voice names whom it likes: it is for those who belong there.
+						...(note && !isName ? [{ id: note.fileId, words: noteLinkWords(note, tag) }] : []),
+						...files.flatMap(({ fileId, private: own }) => {
+							const file = this.files.get(fileId);
+							if (!file || (isName && own)) return [];
+							const name = isName ? fileNameWithoutNames(file.name, isName) : file.name;
+							return [{ id: fileId, words: `${name} (${sizeWords(file.bytes)})` }];
+						})
+					]
 				: [],
 			before: older.map((v) => ({ at: v.at, subject: v.subject, html: v.html }))
 		};

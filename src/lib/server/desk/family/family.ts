@@ -91,7 +91,7 @@ async function dispatchesOf(
 	const children = new Set(contacts.map((c) => c.id));
 	const letters: Letter[] = [];
 	for (const row of rows) {
-		const { letters: writer, files } = await dispatchLetters(db, row.dispatchId);
+		const { letters: writer, files, note } = await dispatchLetters(db, row.dispatchId);
 		// Of several copies (one for each child, one at a shared address) the reader has one letter about all their own.
 		const students = new Map<number, StudentFacts>();
 		for (const id of copiesOf(row)) {
@@ -116,6 +116,7 @@ async function dispatchesOf(
 			...letter,
 			about: aboutLine(own, letter.language),
 			files: files.map((f) => ({ id: f.fileId, words: `${f.name} (${sizeWords(f.bytes)})` })),
+			note,
 			mayAcknowledge: true,
 			mayAnswer: row.kind === 'message',
 			studentIds: (ours.length > 0 ? ours : all).map((s) => s.id),
@@ -134,6 +135,7 @@ const ownLetter = {
 	senderTitle: '',
 	about: '',
 	sectionLines: [],
+	note: null,
 	files: [],
 	seenAt: null,
 	mayAcknowledge: false,
@@ -225,8 +227,15 @@ const copiesOf = (
 		{ person: opened.personId, dispatch: dispatchId }
 	);
 
+/** What happened to a letter that is read here, as evidence says it. */
+const did = {
+	opened: 'letter stood open in the inbox',
+	played: 'played the note to its end',
+	acknowledged: 'tapped “I have seen this”'
+} as const;
+
 /**
- * A letter stood open in a person's inbox or on a board, or they said that they have seen it. The evidence is put
+ * A letter stood open in a person's inbox or on a board, its note was played to its end, or they said that they have seen it. The evidence is put
  * on the inbox copy where there is one, and on the copy whose link led there.
  * Returns when it was first acknowledged, or null where the person has no such letter.
  */
@@ -234,9 +243,9 @@ export async function letterHappened(
 	db: Db,
 	opened: Extract<Opened, { ok: true }>,
 	dispatchId: number,
-	kind: 'opened' | 'acknowledged',
+	kind: keyof typeof did,
 	visitor: Visitor,
-	stoodOpen = 'letter stood open in the inbox'
+	stoodOpen: string = did.opened
 ): Promise<{ at: number } | null> {
 	return db.write(async (tx) => {
 		const at = await now(tx);
@@ -266,12 +275,12 @@ export async function letterHappened(
 		const through = copies.filter((c) => c.id === opened.deliveryId || c.way === 'inbox');
 		const touched = through.length > 0 ? through : copies.slice(0, 1);
 		const first = touched.reduce<number>((min, c) => Math.min(min, c.before ?? at), at);
-		const detail = kind === 'opened' ? stoodOpen : 'tapped “I have seen this”';
+		const detail = kind === 'opened' ? stoodOpen : did[kind];
 		// Tapping again, or opening again, adds nothing that is not known.
 		const fresh: Happening[] = [];
 		for (const c of touched) {
 			if (c.before !== null) continue;
-			const sign = kind === 'opened' ? await signOfMachine(tx, c.id, visitor, at) : null;
+			const sign = kind !== 'acknowledged' ? await signOfMachine(tx, c.id, visitor, at) : null;
 			fresh.push({
 				deliveryId: c.id,
 				at,

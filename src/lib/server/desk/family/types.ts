@@ -1,5 +1,6 @@
 import type { ClockStyle } from '../../../core/copy/clock-style';
 import type { Direction } from '../../../core/copy/direction';
+import type { Note } from '../../../core/copy/note';
 
 /** One letter in a person's inbox. */
 export interface Letter {
@@ -20,6 +21,8 @@ export interface Letter {
 	readonly studentIds: readonly number[];
 	/** Section, period and teacher, a line each. */
 	readonly sectionLines: readonly string[];
+	/** What was recorded for it; null where nothing was. */
+	readonly note: Pick<Note, 'fileId' | 'kind' | 'ms' | 'words'> | null;
 	/** Files to be opened from here. */
 	readonly files: readonly { readonly id: number; readonly words: string }[];
 	readonly leftAt: number;

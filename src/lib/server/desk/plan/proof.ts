@@ -163,6 +163,7 @@ export async function proofOf(
 			...letter,
 			html: letter.html.replace(/src="\/file\/(\d+)"/g, 'src="/write/file/$1"'),
 			about: aboutLine(copy.facts, letter.language),
+			note: frame.note ?? null,
 			files: frame.files
 		};
 	});

@@ -1,3 +1,4 @@
+import type { Note } from '../../../core/copy/note';
 import type { NoBoard } from '../../../core/audience/boards';
 import type { Tally } from '../../../core/plan/tally';
 import type { StudentLeftLine } from '../track/types';
@@ -110,7 +111,11 @@ export interface Proof {
 		readonly from: string;
 	}> | null;
 	readonly inbox: ProofOf<
-		InboxLetter & { readonly about: string; readonly files: readonly LetterFile[] }
+		InboxLetter & {
+			readonly about: string;
+			readonly note: Note | null;
+			readonly files: readonly LetterFile[];
+		}
 	> | null;
 	/** Whether the words are those of the reader's own language. */
 	readonly worded: string;

@@ -124,6 +124,7 @@ export async function wordingInput(
 			const file = files.get(fileId);
 			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];
 		}),
+		note: sheet.letter.note,
 		filesMissing: wanted.filter((id) => !files.has(id)).length,
 		emails: tally.byWay.email,
 		texts: tally.byWay.text,

@@ -22,6 +22,8 @@ export interface BoardWords {
 	/** Who sent it, with title. */
 	readonly sender: string;
 	readonly files: LetterSettings['files'];
+	/** What was recorded for it; null where nothing was. */
+	readonly note: LetterSettings['note'];
 }
 
 const clockSchema = z.object({ clock: z.number().nullable().default(null) });
@@ -73,6 +75,7 @@ export async function boardWords(
 				leavesAt: row.leavesAt ?? 0,
 				...{ sectionBefore: false, sectionLine: false, files: [], trace: null }
 			};
+			const letter = letterSchema.parse(JSON.parse(row.letter));
 			const said: readonly { wording: string; at: number | null }[] = [
 				...(changed.get(row.id) ?? []),
 				{ wording: row.wording, at: null }
@@ -85,7 +88,8 @@ export async function boardWords(
 						at
 					})),
 					sender: [row.name, row.title].filter(Boolean).join(', '),
-					files: letterSchema.parse(JSON.parse(row.letter)).files
+					files: letter.files,
+					note: letter.note
 				}
 			];
 		})

@@ -21,6 +21,8 @@ const allowed: Readonly<
 	'audio/mpeg': { endings: ['mp3'] },
 	'audio/x-m4a': { endings: ['m4a'] },
 	'video/mp4': { endings: ['mp4'] },
+	// As browsers record it; sound alone is of this kind too.
+	'video/webm': { endings: ['webm'] },
 	// Not shown by every reader, so no picture for the words; as a file it goes.
 	'image/heic': { endings: ['heic'] },
 	'image/heif': { endings: ['heif', 'heic'] },

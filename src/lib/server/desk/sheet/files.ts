@@ -51,10 +51,15 @@ const picturesOf = (words: Words): number[] =>
 		.flatMap((doc) => (doc ? picturesIn(doc) : []))
 		.map((p) => p.fileId);
 
+/** The files of a note: what is heard or seen, and its picture. */
+const noteFiles = (note: Sheet['letter']['note']): number[] =>
+	note ? [note.fileId, ...(note.picture ? [note.picture.fileId] : [])] : [];
+
 /** Every file that a sheet shows or hands out, each once. */
 export const filesOfSheet = (sheet: Pick<Sheet, 'wording' | 'letter'>): number[] => [
 	...new Set([
 		...sheet.letter.files.map((f) => f.fileId),
+		...noteFiles(sheet.letter.note),
 		...picturesOf(sheet.wording.words),
 		...sheet.wording.variants.flatMap((v) => picturesOf(v.words))
 	])

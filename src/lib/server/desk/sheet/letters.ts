@@ -8,6 +8,7 @@ import {
 	type LetterFrame,
 	type Letters
 } from '../../../core/copy/letter';
+import type { Note } from '../../../core/copy/note';
 import { wordLinks } from '../../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
 import { letterheadOf, readDistrict } from '../../db/district';
@@ -27,6 +28,8 @@ export interface DispatchLetters {
 	readonly askReceipt: boolean;
 	/** Files that go with it, by whatever way. */
 	readonly files: readonly LetterFile[];
+	/** What was recorded for it. */
+	readonly note: Note | null;
 	/** Files inside each email. */
 	readonly attached: readonly StoredFile[];
 	/** Pages that the words link to, by their place. */
@@ -89,6 +92,7 @@ export async function frameOf(
 		},
 		zone,
 		style: district.clock,
+		note: letter.note,
 		letterhead: letterheadOf(district),
 		leavesAt,
 		sectionBefore: letter.sectionBefore,
@@ -157,6 +161,7 @@ async function readLetters(db: Query, dispatchId: number): Promise<DispatchLette
 	return {
 		letters: lettersOf(wording, frame),
 		files: frame.files,
+		note: letter.note,
 		kind: row.kind,
 		fromName: `${sender.name}, ${district.name}`,
 		senderName: sender.name,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { audienceSchema } from '../../../core/audience/audience';
 import { wordingSchema } from '../../../core/copy/words';
+import { noteSchema } from '../../../core/copy/note';
 import type { Handling } from '../../../core/plan/handling';
 import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
 import { dispatchKinds } from '../../../core/roster/types';
@@ -45,6 +46,8 @@ export const letterSchema = z.object({
 	replyTo: z.string().max(320).default(''),
 	/** Whether mail programs are asked to say that the letter was shown (a read receipt). */
 	askReceipt: z.boolean().default(false),
+	/** What was recorded for it. */
+	note: noteSchema.nullable().default(null),
 	sectionBefore: z.boolean().default(false),
 	sectionLine: z.boolean().default(false),
 	files: z

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
 	import { sizeWords } from '$lib/core/copy/letter';
+	import { noteLinkWords } from '$lib/core/copy/note-phrases';
 	import type { Proof } from '$lib/server/desk/plan/types';
 	import WayMark from '../../parts/WayMark.svelte';
 
@@ -37,6 +38,10 @@
 			<!-- Made by us from a wording that holds nothing that could be run; see core/copy/html. -->
 			<!-- eslint-disable-next-line svelte/no-at-html-tags -->
 			<div class="on-paper">{@html letter.html}</div>
+			{#if letter.note}
+				<p class="small">{noteLinkWords(letter.note, letter.language)}</p>
+				<p class="small" dir="auto">{letter.note.words}</p>
+			{/if}
 			{#each letter.files as file (file.fileId)}
 				<p class="small">{file.name} ({sizeWords(file.bytes)})</p>
 			{/each}

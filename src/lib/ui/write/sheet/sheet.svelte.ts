@@ -38,7 +38,10 @@ export const newSheet = (clock: number | null = null): Draft => ({
 	cover: 'adult',
 	chases: null,
 	wording: { language: 'en', words: emptyWords, variants: [] },
-	letter: { replyTo: '', askReceipt: false, sectionBefore: false, sectionLine: false, files: [] },
+	letter: {
+		...{ replyTo: '', askReceipt: false, note: null, sectionBefore: false, sectionLine: false },
+		files: []
+	},
 	board: { on: true, from: null, until: null, pinned: false },
 	timing: { when: { kind: 'now' }, ends: null, clock, urgent: false },
 	holdMinutes: 5

@@ -376,12 +376,14 @@ describe('boards', () => {
 				return kept.file.id;
 			};
 			const [list, map] = [await file('list.pdf'), await file('map_Ana_Amaro.pdf')];
+			const heard = await file('heard.pdf');
 			await put(
 				announcement({
 					subject: 'For {{student}} and Ana Amaro',
 					body: 'Dear {{first_name}}, Rui Amaro waits with {{teacher}}.',
 					letter: {
 						...sheetOf().letter,
+						note: { fileId: heard, kind: 'voice', ms: 9_000, words: 'Rui Amaro', picture: null },
 						files: [
 							{ fileId: list, mode: 'link', private: true },
 							{ fileId: map, mode: 'link', private: false }
@@ -400,6 +402,12 @@ describe('boards', () => {
 			for (const name of ['Amaro', 'Okafor', 'Quill', 'Delfina'])
 				expect(JSON.stringify(board)).not.to.include(name);
 			expect(await fileOnBoards(school.db, [section], list, true)).to.equal(null);
+			// A voice names whom it likes.
+			expect(post!.files.map((f) => f.id)).to.deep.equal([map]);
+			expect(await fileOnBoards(school.db, [section], heard, true)).to.equal(null);
+			expect(await fileOnBoards(school.db, [section], heard, false)).to.include({
+				name: 'heard.pdf'
+			});
 			expect(await fileOnBoards(school.db, [section], map, true)).to.include({
 				name: 'map A. A..pdf'
 			});

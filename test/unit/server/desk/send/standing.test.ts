@@ -86,7 +86,8 @@ describe('a sheet that leaves when a marker is gained', () => {
 	it('leaves for each student who gains it, after the hold, once', async () => {
 		const id = await put();
 		expect((await standingLines(school.db, office))[0]).to.deep.include({
-			...{ id, marker: 'museum slip', students: 0, held: 0 },
+			...{ id, students: 0, held: 0 },
+			waitsFor: { kind: 'marker', id: marker, name: 'museum slip' },
 			expected: { students: 3, copies: 3 }
 		});
 		expect(await nextRelease(school.db)).to.equal(null);
