@@ -162,6 +162,17 @@ for (const [what, few, many] of [
 }
 
 say();
+say('Boards, twelve announcements on each. Baseline: the board of one section.');
+const boards = measure('boards.ts', file);
+say(
+	`  of everybody       ${times(boards.districtMs / boards.sectionMs)} the board of a section (${ms(boards.districtMs)} to ${ms(boards.sectionMs)}; ${boards.students.toLocaleString('en')} students); wanted at most 1.3`
+);
+say(`  of a family        ${ms(boards.familyMs)}, all its boards`);
+say(
+	`  asked again (304)  ${(boards.sameMs / boards.districtMs).toFixed(3)} of the page (${boards.sameMs.toFixed(2)} ms; the feed anew ${ms(boards.feedMs)}); wanted under 0.1`
+);
+
+say();
 say('The roster of the large district as OneRoster 1.2 tables, into an empty district. Baselines:');
 say('csv-parse alone reads the tables; prepared inserts put down the same rows.');
 const tables = join(mkdtempSync(join(tmpdir(), 'idle-courier-bench-')), 'tables');

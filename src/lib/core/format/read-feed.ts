@@ -175,11 +175,26 @@ export function readFeed(text: string, from: string): FeedRead {
 	};
 }
 
-/** Entries that have not been sent yet, the newest first, known by their keys alone: a feed that changes its dates sends nothing again. Those that say no time stand where the feed has them. */
+/**
+ * By what an entry is known again: its own id; and what it says, since a feed that gives everything another id at each
+ * asking has nothing new for it. Changed words under the same id are what was sent.
+ */
+export const entryMarks = ({ key, title, link, words }: FeedEntry): readonly string[] => [
+	key,
+	`${title}\n${link ?? ''}\n${words.length}\n${first(words, most.key)}`
+];
+
+/** Entries that have not been sent yet, the newest first, known by their marks alone: a feed that changes its dates sends nothing again. Those that say no time stand where the feed has them. */
 export function newEntries(
 	entries: readonly FeedEntry[],
 	sent: ReadonlySet<string>
 ): readonly FeedEntry[] {
-	const fresh = entries.filter((e) => !sent.has(e.key));
+	const known = new Set(sent);
+	const fresh = entries.filter((entry) => {
+		const marks = entryMarks(entry);
+		if (marks.some((mark) => known.has(mark))) return false;
+		for (const mark of marks) known.add(mark);
+		return true;
+	});
 	return fresh.every((e) => e.at !== null) ? [...fresh].sort((a, b) => b.at! - a.at!) : fresh;
 }

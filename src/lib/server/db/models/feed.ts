@@ -10,7 +10,7 @@ export const feedTried = table(
 		/** Why it could not be read. */
 		why: text().orNull(),
 		title: text(),
-		/** The newest entries, and the keys of all. */
+		/** The newest entries, and by what all of them are known again. */
 		entries: json(),
 		keys: json(),
 		/** How many there are, and how many lack what. */
@@ -41,6 +41,7 @@ export const feedEntry = table(
 	'An entry that a sheet has sent, or that stood there already when it was put down: it is not sent again.',
 	{
 		standingId: whole().key().of('standing', 'CASCADE'),
+		/** One of the marks by which it is known again. */
 		key: text().key(),
 		at: instant(),
 		dispatchId: whole().of('dispatch', 'SET NULL').orNull()

@@ -1,5 +1,5 @@
 import { feedTaken, type FilledEntry } from '../../../core/copy/fill-feed';
-import { newEntries, type FeedEntry } from '../../../core/format/read-feed';
+import { entryMarks, newEntries, type FeedEntry } from '../../../core/format/read-feed';
 import { feedOf } from '../../../core/time/timing';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
@@ -80,7 +80,11 @@ async function takeNew(
 		return finish(db, due, { outcome: 'nothing', asked: { etag, lastModified } });
 	const now = fresh.slice(0, feedOf(due.sheet.timing)?.most ?? 1);
 	const entries: FeedTaken['entries'] = await Promise.all(
-		now.map(async (e) => ({ ...e, picture: await pictureOf(house, due, e) }))
+		now.map(async (e) => ({
+			...e,
+			marks: entryMarks(e),
+			picture: await pictureOf(house, due, e)
+		}))
 	);
 	await house.release(due.standingId, {
 		...{ at: due.date.at, entries },

@@ -1,10 +1,10 @@
-import { newEntries, type FeedEntry } from '../../../core/format/read-feed';
+import { entryMarks, newEntries, type FeedEntry } from '../../../core/format/read-feed';
 import { now } from '../../clock';
 import { feedTried } from '../../db/models/feed';
 import type { Db } from '../../db/open';
 import { fetchFeed } from '../../gateway/fetch-feed';
 import { read, TooLong } from '../../reading/reading';
-import { countEntries, mostShown } from '../sheet/feed-tried';
+import { countEntries, mostShown, triedForMs } from '../sheet/feed-tried';
 import type { FeedShown } from './types';
 
 /** A feed as it came, the newest entry first; that it is as it was; or why there is none, in words. */
@@ -64,11 +64,12 @@ export async function tryFeed(
 	const kept = {
 		...{ at: Math.round(await now(db)), why, title },
 		entries: JSON.stringify(entries.slice(0, mostShown)),
-		keys: JSON.stringify(entries.map((e) => e.key)),
+		keys: JSON.stringify(entries.flatMap(entryMarks)),
 		counts: JSON.stringify(counts)
 	};
 	await db.write(async (tx) => {
 		const rows = tx.rows(feedTried);
+		await tx.run('DELETE FROM feed_tried WHERE at < $old', { old: kept.at - triedForMs });
 		if (await rows.one({ address })) await rows.change({ address }, kept);
 		else await rows.add({ address, ...kept });
 	});

@@ -104,6 +104,7 @@ export async function wordingInput(
 	const wanted = filesOfSheet(sheet);
 	const files = new Map((await usableFiles(db, user, wanted)).map((f) => [f.id, f]));
 	const { logo } = district.letterhead;
+	const { note } = sheet.letter;
 	const logoBytes = logo ? ((await readStored(db, [logo.fileId]))[0]?.bytes ?? 0) : 0;
 	return {
 		wording: sheet.wording,
@@ -124,14 +125,14 @@ export async function wordingInput(
 			const file = files.get(fileId);
 			return file ? [{ fileId, mode, name: file.name, bytes: file.bytes }] : [];
 		}),
-		note: sheet.letter.note,
+		note,
 		filesMissing: wanted.filter((id) => !files.has(id)).length,
 		emails: tally.byWay.email,
 		texts: tally.byWay.text,
 		pictureBytes: picturesIn(letterWords(sheet.wording.words, 'email').body).reduce(
 			(sum, p) => sum + (files.get(p.fileId)?.bytes ?? 0),
-			// It goes with every email.
-			logoBytes
+			// These go with every email.
+			logoBytes + (note?.picture ? (files.get(note.picture.fileId)?.bytes ?? 0) : 0)
 		),
 		mailLimitBytes: district.mailLimitMegabytes * 1e6,
 		nameOfLanguage

@@ -15,7 +15,10 @@ import { dateKey } from './rounds';
 export interface FeedTaken {
 	/** The date (instant, ms): of no other is anything written down. */
 	readonly at: number;
-	readonly entries: readonly (FilledEntry & { readonly key: string })[];
+	readonly entries: readonly (FilledEntry & {
+		/** By what it is known again. */
+		readonly marks: readonly string[];
+	})[];
 	/** By which the feed is asked for the next time. */
 	readonly asked: Pick<FeedRow, 'etag' | 'lastModified'>;
 }
@@ -59,7 +62,9 @@ export async function releaseFeed(
 		if (!(await isStillDue(tx, due)) || !(await marksStillSo(tx, one))) return;
 		const dispatchId = await putLetGo(tx, one, words);
 		await tx.rows(feedEntry).addMany(
-			taken.entries.map((e) => ({ standingId, key: e.key, at: due.date.at, dispatchId })),
+			taken.entries.flatMap((e) =>
+				e.marks.map((key) => ({ standingId, key, at: due.date.at, dispatchId }))
+			),
 			'keep'
 		);
 		await dateDone(tx, due, {

@@ -71,9 +71,10 @@ async function putFeed(
 		nextAt: of.firstAt
 	});
 	if (!of.old)
-		await tx
-			.rows(feedEntry)
-			.addMany(of.tried.keys.map((key) => ({ standingId, key, at, dispatchId: null })));
+		await tx.rows(feedEntry).addMany(
+			of.tried.keys.map((key) => ({ standingId, key, at, dispatchId: null })),
+			'keep'
+		);
 }
 
 /**

@@ -5,10 +5,13 @@ import type { FeedEntry } from '../../../core/format/read-feed';
 import { newEntries } from '../../../core/format/read-feed';
 import type { FeedInput, FeedTried } from '../../../core/plan/check-feed';
 import { feedOf } from '../../../core/time/timing';
+import { now } from '../../clock';
 import { feedTried } from '../../db/models/feed';
 import type { Query } from '../../db/open';
 import type { Sheet } from './sheet';
 
+/** How long it counts that a feed was tried, ms: what has come since would be taken for new. */
+export const triedForMs = 86_400_000;
 /** As many entries of a feed as are kept to be looked at: as many as one letter takes. */
 export const mostShown = 20;
 
@@ -48,16 +51,16 @@ export const countEntries = (entries: readonly FeedEntry[]): z.infer<typeof coun
 	};
 };
 
-/** A feed as it was when it was last tried: what the check says of it, its newest entries, and the keys of all. */
+/** A feed as it was when it was last tried: what the check says of it, its newest entries, and by what all of them are known again. */
 export interface TriedFeed extends FeedTried {
 	readonly newestEntries: readonly FeedEntry[];
 	readonly keys: readonly string[];
 }
 
-/** A feed as it was last tried; null where nobody has. */
+/** A feed as it was last tried; null where nobody has of late. */
 export async function triedOf(db: Query, address: string): Promise<TriedFeed | null> {
 	const row = await db.rows(feedTried).one({ address });
-	if (!row) return null;
+	if (!row || row.at < (await now(db)) - triedForMs) return null;
 	const entries = entriesSchema.parse(JSON.parse(row.entries));
 	return {
 		why: row.why,

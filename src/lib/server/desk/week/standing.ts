@@ -14,7 +14,7 @@ const columns = `standing.id, subject, marker.name AS marker, marker_id AS marke
 	standing.ends_at AS endsAt, standing.made_by AS madeBy, standing.made_at AS madeAt, ended_at AS endedAt, waits,
 	expected, hold_minutes AS holdMinutes, given_name || ' ' || family_name AS sender,
 	address, title, next_at AS nextAt, failing_since AS failingSince,
-	(SELECT count(dispatch_id) FROM feed_entry WHERE standing_id = standing.id) AS entries,
+	(SELECT coalesce(sum(entries), 0) FROM feed_look WHERE standing_id = standing.id) AS entries,
 	(SELECT count(dispatch_id) FROM gained WHERE standing_id = standing.id) AS students,
 	(SELECT count(*) FROM gained WHERE standing_id = standing.id AND done_at IS NULL) AS held`;
 const joined = `standing JOIN person ON person.id = standing.made_by LEFT JOIN marker ON marker.id = marker_id

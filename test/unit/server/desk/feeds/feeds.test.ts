@@ -152,6 +152,12 @@ describe('a repetition that takes its words from a feed', () => {
 			['nothing', 0]
 		]);
 		expect(await subjects()).to.have.length(1);
+		// A feed that gives everything another id at each asking has nothing new for it.
+		items = items.slice(1);
+		answer = (_, response) =>
+			response.end(rss().replace(/<guid[^>]*>/g, (guid) => `${guid}again-`));
+		await atNext();
+		expect((await looks(id))[0]).to.deep.equal(['nothing', 0]);
 	});
 
 	it('keeps for the next date what is beyond the most of one letter, though the feed says that it is as it was', async () => {
@@ -266,6 +272,10 @@ describe('a repetition that takes its words from a feed', () => {
 		expect(await texts(sheet())).to.deep.equal(['The feed has not been tried yet. Try it.']);
 		await tried();
 		expect(await texts(sheet())).to.deep.equal([]);
+		// What was tried days ago would take for new whatever has come since.
+		await setClock(school.db, (await now(school.db)) + 25 * 3_600_000);
+		expect(await texts(sheet())).to.include('The feed has not been tried yet. Try it.');
+		await tried();
 		expect(await texts(sheet({}, { wording: wordingOf('News', 'Nothing') }))).to.deep.equal([
 			'The wording takes nothing from the feed. Put the feed’s title or words where they are to stand.'
 		]);
