@@ -15,7 +15,7 @@ const desk = {
 	send: ['plan', 'sheet', 'audience', 'track'],
 	reach: ['sheet', 'track'],
 	people: ['track'],
-	feeds: ['send', 'sheet'],
+	feeds: ['send', 'sheet', 'staff'],
 	week: ['sheet', 'load', 'people', 'replies', 'roster', 'track'],
 	calendar: ['send', 'week', 'sheet'],
 	family: ['sheet', 'track'],

@@ -162,6 +162,7 @@ export function house(
 		takeFeed: () =>
 			takeFeed({
 				...{ db, dataFolder: settings.dataFolder, inside: settings.feedsInside },
+				publicUrl: settings.publicUrl,
 				release: letFeedGo
 			}),
 		settleAll: settling(db, me, { plan, release: letGo, follow }),

@@ -18,14 +18,14 @@
 			<a href="/people/groups">Groups</a>.
 		</p>
 	</header>
-	<table>
+	<table class="lines">
 		<thead>
 			<tr><th scope="col">Board of</th><th scope="col">Stands there now</th></tr>
 		</thead>
 		<tbody>
 			{#each data.boards as board (board.key)}
 				<tr>
-					<th scope="row"><a href="/people/boards/{board.key}" dir="auto">{board.name}</a></th>
+					<td><a href="/people/boards/{board.key}" dir="auto">{board.name}</a></td>
 					<td
 						>{board.standing === 0
 							? 'nothing'

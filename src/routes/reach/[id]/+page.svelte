@@ -58,6 +58,8 @@
 			noScroll: true
 		});
 	}
+	/** What goes by no way has no copies: there is nothing to be said of them. */
+	const standsOnly = $derived(reach.dispatch.ways.length === 0);
 	const sectionName = $derived(
 		reach.coverage.field.find((l) => l.sectionId === data.filter.section)?.section ?? ''
 	);
@@ -124,100 +126,102 @@
 	{/if}
 	{#if reach.dispatch.state === 'scheduled'}<CourierNotice status={data.courier} {zone} />{/if}
 
-	<div class="two">
-		{#if reach.coverage.unit === 'students'}
-			<RosterField
-				field={reach.coverage.field}
-				dispatchId={reach.dispatch.id}
-				onsection={showSection}
-			/>
+	{#if !standsOnly}
+		<div class="two">
+			{#if reach.coverage.unit === 'students'}
+				<RosterField
+					field={reach.coverage.field}
+					dispatchId={reach.dispatch.id}
+					onsection={showSection}
+				/>
+			{/if}
+			<div class="side">
+				<WayTotals byWay={reach.copies.byWay} />
+				{#if reach.coverage.growth}
+					<GrowthChart
+						growth={reach.coverage.growth}
+						all={reach.coverage.students}
+						unit={reach.coverage.unit}
+						from={reach.dispatch.leavesAt}
+						now={bench.now}
+						{zone}
+					/>
+				{/if}
+			</div>
+		</div>
+
+		{#if reach.coverage.bySchool.length + reach.coverage.byLanguage.length + reach.copies.links.length + reach.left.rows + reach.left.students.out + reach.left.students.alone > 0 || reach.copies.byWayRead.length > 1}
+			<div class="parts">
+				{#if reach.coverage.bySchool.length > 0}
+					<Shares title="By school" what="covered" shares={reach.coverage.bySchool} />
+				{/if}
+				{#if reach.coverage.byLanguage.length > 0}
+					<Shares
+						title="By language of the family"
+						what="covered"
+						shares={reach.coverage.byLanguage}
+						nameOf={languagesWords}
+					/>
+				{/if}
+				{#if reach.copies.byWayRead.length > 1}
+					<Shares title="Copies read, by way" what="read" shares={reach.copies.byWayRead} />
+				{/if}
+				{#if reach.copies.links.length > 0}<LinkLines links={reach.copies.links} />{/if}
+				{#if reach.left.rows > 0}
+					<LeftOut id={reach.dispatch.id} all={reach.left} lines={reach.left.first} />
+				{/if}
+				{#if Object.values(reach.left.students).some((n) => n > 0)}
+					<section>
+						<h3>Students without a copy</h3>
+						<StudentsLeft lines={reach.left.studentsFirst} counts={reach.left.students} />
+					</section>
+				{/if}
+			</div>
 		{/if}
-		<div class="side">
-			<WayTotals byWay={reach.copies.byWay} />
-			{#if reach.coverage.growth}
-				<GrowthChart
-					growth={reach.coverage.growth}
-					all={reach.coverage.students}
-					unit={reach.coverage.unit}
-					from={reach.dispatch.leavesAt}
-					now={bench.now}
-					{zone}
-				/>
-			{/if}
-		</div>
-	</div>
 
-	{#if reach.coverage.bySchool.length + reach.coverage.byLanguage.length + reach.copies.links.length + reach.left.rows + reach.left.students.out + reach.left.students.alone > 0 || reach.copies.byWayRead.length > 1}
-		<div class="parts">
-			{#if reach.coverage.bySchool.length > 0}
-				<Shares title="By school" what="covered" shares={reach.coverage.bySchool} />
-			{/if}
-			{#if reach.coverage.byLanguage.length > 0}
-				<Shares
-					title="By language of the family"
-					what="covered"
-					shares={reach.coverage.byLanguage}
-					nameOf={languagesWords}
+		<section id="copies">
+			<div class="filter-bar">
+				<h2>Every copy</h2>
+				{#if data.filter.section > 0 && sectionName}
+					<ul>
+						<Slip label="Copies of all sections" onremove={() => filter({ section: 0 })}
+							>{sectionName}</Slip
+						>
+					</ul>
+				{/if}
+				<Search
+					size="sm"
+					labelText="Find a person or student"
+					placeholder="Find a person or student"
+					bind:value={() => search, (text) => searchSoon(String(text ?? ''))}
 				/>
-			{/if}
-			{#if reach.copies.byWayRead.length > 1}
-				<Shares title="Copies read, by way" what="read" shares={reach.copies.byWayRead} />
-			{/if}
-			{#if reach.copies.links.length > 0}<LinkLines links={reach.copies.links} />{/if}
-			{#if reach.left.rows > 0}
-				<LeftOut id={reach.dispatch.id} all={reach.left} lines={reach.left.first} />
-			{/if}
-			{#if Object.values(reach.left.students).some((n) => n > 0)}
-				<section>
-					<h3>Students without a copy</h3>
-					<StudentsLeft lines={reach.left.studentsFirst} counts={reach.left.students} />
-				</section>
-			{/if}
-		</div>
+				<CopyFilter
+					state={data.filter.state}
+					way={data.filter.way}
+					extra={[
+						{ value: 'not-covered', text: 'for students not covered' },
+						...(reach.copies.unsure > 0
+							? [{ value: 'unsure', text: `may have arrived (${reach.copies.unsure})` }]
+							: []),
+						...(reach.copies.weak > 0
+							? [{ value: 'weak', text: `weak evidence only (${reach.copies.weak})` }]
+							: [])
+					]}
+					onfilter={filter}
+				/>
+				<span class="quiet count">{reach.copies.found} of {reach.copies.all} copies</span>
+			</div>
+			<DeliveryTable
+				lines={reach.copies.deliveries}
+				habits={reach.copies.habits}
+				found={reach.copies.found}
+				page={data.filter.page}
+				{zone}
+				now={data.frame!.now}
+				onpage={(page) => filter({ page })}
+			/>
+		</section>
 	{/if}
-
-	<section id="copies">
-		<div class="filter-bar">
-			<h2>Every copy</h2>
-			{#if data.filter.section > 0 && sectionName}
-				<ul>
-					<Slip label="Copies of all sections" onremove={() => filter({ section: 0 })}
-						>{sectionName}</Slip
-					>
-				</ul>
-			{/if}
-			<Search
-				size="sm"
-				labelText="Find a person or student"
-				placeholder="Find a person or student"
-				bind:value={() => search, (text) => searchSoon(String(text ?? ''))}
-			/>
-			<CopyFilter
-				state={data.filter.state}
-				way={data.filter.way}
-				extra={[
-					{ value: 'not-covered', text: 'for students not covered' },
-					...(reach.copies.unsure > 0
-						? [{ value: 'unsure', text: `may have arrived (${reach.copies.unsure})` }]
-						: []),
-					...(reach.copies.weak > 0
-						? [{ value: 'weak', text: `weak evidence only (${reach.copies.weak})` }]
-						: [])
-				]}
-				onfilter={filter}
-			/>
-			<span class="quiet count">{reach.copies.found} of {reach.copies.all} copies</span>
-		</div>
-		<DeliveryTable
-			lines={reach.copies.deliveries}
-			habits={reach.copies.habits}
-			found={reach.copies.found}
-			page={data.filter.page}
-			{zone}
-			now={data.frame!.now}
-			onpage={(page) => filter({ page })}
-		/>
-	</section>
 	{#if data.log.length > 0}
 		<details class="log">
 			<summary>What was done with it ({data.log.length})</summary>

@@ -197,7 +197,12 @@ describe('the copies of a dispatch', () => {
 
 	it('show a note as a picture with a link, and what is said in it below, in the reader’s language', () => {
 		const note = {
-			...{ fileId: 5, kind: 'voice' as const, ms: 42_400, words: 'The boats <leave> at nine.\nBye' },
+			...{
+				fileId: 5,
+				kind: 'voice' as const,
+				ms: 42_400,
+				words: 'The boats <leave> at nine.\nBye'
+			},
 			picture: { fileId: 6, width: 440, height: 88 }
 		};
 		const letters = lettersOf(wordingOf('Boats', 'Listen.'), { ...frame, note });

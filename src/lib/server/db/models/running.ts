@@ -74,7 +74,9 @@ export const notice = table(
 		id: whole().neverTwice(),
 		key: text().once(),
 		personId: whole().of('person'),
-		kind: text<'answer' | 'not-sent' | 'forward' | 'account' | 'mend' | 'roster' | 'sign-in'>(),
+		kind: text<
+			'answer' | 'not-sent' | 'forward' | 'account' | 'mend' | 'roster' | 'feed' | 'sign-in'
+		>(),
 		subject: text(),
 		html: text(),
 		text: text(),

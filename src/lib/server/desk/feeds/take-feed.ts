@@ -9,12 +9,15 @@ import { fetchOutside } from '../../gateway/fetch-outside';
 import { dateDone, dueFeed, isStillDue, type FeedCameTo, type FeedDue } from '../send/feed-dates';
 import type { FeedTaken } from '../send/release-feed';
 import { keepFile } from '../sheet/files';
+import { tellFailing } from './tell-failing';
 import { askFeed } from './try-feed';
 
 /** What taking from feeds needs. */
 export interface FeedHouse {
 	readonly db: Db;
 	readonly dataFolder: string;
+	/** Where whoever is told of it finds it. */
+	readonly publicUrl: string;
 	/** Origins of our own network whose feeds may be read. */
 	readonly inside: readonly string[];
 	/** Lets a date go with what is new; a planner does it. */
@@ -38,7 +41,7 @@ export async function takeFeed(house: FeedHouse): Promise<boolean> {
 		return true;
 	}
 	const came = await askFeed(due.feed.address, house.inside, due.feed);
-	if (came.kind === 'failed') await failed(db, due, came.why);
+	if (came.kind === 'failed') await failed(house, due, came.why);
 	else if (came.kind === 'same') await finish(db, due, { outcome: 'nothing' });
 	else await takeNew(house, due, came);
 	return true;
@@ -50,9 +53,12 @@ const finish = (db: Db, due: FeedDue, came: FeedCameTo): Promise<void> =>
 	});
 
 /** A feed that could not be read is asked again a few times; then its date is over, and the next one is waited for. */
-async function failed(db: Db, due: FeedDue, why: string): Promise<void> {
+async function failed({ db, publicUrl }: FeedHouse, due: FeedDue, why: string): Promise<void> {
 	const wait = againMs[due.feed.tries];
-	if (wait === undefined) return finish(db, due, { outcome: 'failed', why });
+	if (wait === undefined) {
+		await finish(db, due, { outcome: 'failed', why });
+		return tellFailing(db, publicUrl, due, why);
+	}
 	await db.write(async (tx) => {
 		if (!(await isStillDue(tx, due))) return;
 		await tx

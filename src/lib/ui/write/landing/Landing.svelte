@@ -18,6 +18,10 @@
 	const shownWays = $derived(
 		allWays.filter((w) => sheet.ways.includes(w) || (tally?.byWay[w] ?? 0) > 0)
 	);
+	/** On how many boards it stands, where it goes by no way: then there are no copies to be counted. */
+	const standsOn = $derived(
+		sheet.ways.length === 0 && tally?.copies === 0 ? (sheet.landing?.boards?.names.length ?? 0) : 0
+	);
 	/** Students of whom no copy speaks, and people who get one for some of theirs only: a line for each kind. */
 	const studentsLeft = $derived(
 		(
@@ -38,7 +42,13 @@
 <section class="lands" aria-busy={sheet.counting}>
 	<h2>How it lands</h2>
 	{#if sheet.trouble}<p class="fail" role="alert">{sheet.trouble}</p>{/if}
-	{#if tally}
+	{#if tally && standsOn > 0}
+		<p role="status">
+			<b>{count(standsOn)} {standsOn === 1 ? 'board' : 'boards'}</b>, for
+			<b>{count(tally.students)} {tally.students === 1 ? 'student' : 'students'}</b>
+		</p>
+		<p class="quiet">Nobody is written to. Families read it on their boards.</p>
+	{:else if tally}
 		<div class="sum" role="status">
 			<button class="door big" onclick={() => show('people')}>
 				{count(tally.people)}<span class="spoken"

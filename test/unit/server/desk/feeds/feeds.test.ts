@@ -113,6 +113,7 @@ describe('a repetition that takes its words from a feed', () => {
 	};
 	const house = () => ({
 		...{ db: school.db, dataFolder: folder, inside: [origin] },
+		publicUrl: 'https://school.example',
 		release: (id: number, taken: Parameters<typeof releaseFeed>[3]) =>
 			releaseFeed(school.db, key, id, taken)
 	});
@@ -223,6 +224,24 @@ describe('a repetition that takes its words from a feed', () => {
 		expect((await standingLines(school.db, office))[0]!.waitsFor).to.include({
 			failingSince: null
 		});
+	});
+
+	it('writes to whoever set it up when a feed could not be read on three dates in a row, once', async () => {
+		const id = await put();
+		answer = (_, response) => response.writeHead(503).end();
+		const letters = () =>
+			school.db.all<{ person: number; subject: string; text: string }>(
+				`SELECT person_id AS person, subject, text FROM notice WHERE kind = 'feed'`
+			);
+		for (let n = 0; n < 2 * 7; n += 1) await atNext();
+		expect(await letters()).to.deep.equal([]);
+		for (let n = 0; n < 2 * 7; n += 1) await atNext();
+		const [letter, ...others] = await letters();
+		expect(others).to.deep.equal([]);
+		expect(letter).to.include({
+			...{ person: office.personId, subject: '“Harbor News” could not be read on 3 dates in a row' }
+		});
+		expect(letter!.text).to.contain('answered with 503').and.contain(`/week/standing/${id}`);
 	});
 
 	it('does not make up for a date at which no courier was there for hours', async () => {
