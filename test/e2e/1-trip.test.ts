@@ -20,7 +20,7 @@ describe('the trip of one message, from roster to read', () => {
 	let dispatchId: number;
 	const subject = 'Lantern jars, “washed” please';
 	before(async function () {
-		this.timeout(180_000);
+		this.timeout(0);
 		s = await stack();
 		page = await s.signedIn('maren');
 	});

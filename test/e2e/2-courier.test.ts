@@ -83,8 +83,7 @@ describe('the courier under fault', () => {
 			await s.start('courier');
 			await until(
 				`${enough} emails are accepted`,
-				async () => (await accepted()).filter((d) => d.way === 'email').length >= enough,
-				30_000
+				async () => (await accepted()).filter((d) => d.way === 'email').length >= enough
 			);
 			await s.stop('courier', 'SIGKILL');
 			const times = await handedOver();
@@ -101,8 +100,7 @@ describe('the courier under fault', () => {
 		await s.start('courier');
 		await until(
 			'all has left',
-			async () => (await count(`dispatch WHERE id = ${id} AND state = 'sent'`)) === 1,
-			30_000
+			async () => (await count(`dispatch WHERE id = ${id} AND state = 'sent'`)) === 1
 		);
 
 		const { letters } = await json<{ letters: Kept[] }>(

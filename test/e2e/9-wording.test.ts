@@ -42,7 +42,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 	const flat = (text: string) => linkless(text).replace(/\s+/g, ' ').trim();
 
 	before(async function () {
-		this.timeout(180_000);
+		this.timeout(0);
 		s = await stack();
 		page = await s.signedIn('maren');
 	});

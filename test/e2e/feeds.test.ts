@@ -90,9 +90,11 @@ describe('words from a feed', () => {
 		await typeMoment(page, 'First', 'tomorrow 4pm');
 		await page.getByLabel('Repeats').fill('every weekday for 9 times');
 		await page.getByLabel('Repeats').press('Enter');
-		await settled(page);
-		expect(await settled(page)).to.match(/^Ask the feed on \d dates: \d+ copies each time/);
-		const expected = Number(/: (\d+) copies/.exec(await settled(page))![1]);
+		const words = await until('the button says what will be', async () => {
+			const said = await settled(page);
+			return /^Ask the feed on \d dates: \d+ copies each time/.test(said) && said;
+		});
+		const expected = Number(/: (\d+) copies/.exec(words)![1]);
 		// A proof shows what would leave if all of it were new.
 		await page.getByRole('link', { name: 'proof' }).click();
 		await page

@@ -71,11 +71,11 @@ export async function freePorts(n: number): Promise<number[]> {
 	return ports;
 }
 
-/** Waits until something is so, or fails with what was waited for. */
+/** Waits until something is so, or fails with what was waited for: only where nothing comes of it on the busiest of machines. */
 export async function until<T>(
 	what: string,
 	test: () => Promise<T | false | undefined | null>,
-	ms = 90_000
+	ms = 200_000
 ): Promise<T> {
 	const end = Date.now() + ms;
 	for (;;) {

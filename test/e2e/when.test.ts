@@ -401,11 +401,7 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 			await until('the courier has looked', async () => (await beats()) > seen);
 			expect(await pending(moment)).to.be.above(0);
 			await moveTo(s.db, moment);
-			await until(
-				`all of ${local(moment)} has left`,
-				async () => (await pending(moment)) === 0,
-				30_000
-			);
+			await until(`all of ${local(moment)} has left`, async () => (await pending(moment)) === 0);
 		}
 		const failing = new Set(
 			(

@@ -161,6 +161,8 @@
 <style>
 	.chart {
 		position: relative;
+		/* It follows its place a frame later: until then it must not make the page wider. */
+		overflow: hidden;
 		height: 150px;
 		margin-top: 6px;
 	}
