@@ -10,7 +10,7 @@ import type { WayOut } from '../src/lib/core/roster/way';
 import { readDistrict } from '../src/lib/server/db/district';
 import type { Db } from '../src/lib/server/db/open';
 import { release } from '../src/lib/server/desk/send/release';
-import { releaseFeed, type FeedTaken } from '../src/lib/server/desk/send/release-feed';
+import { releaseFeed, type DateTaken } from '../src/lib/server/desk/send/release-feed';
 import { takeFeed } from '../src/lib/server/desk/feeds/take-feed';
 import { followZone, replan } from '../src/lib/server/desk/send/replan';
 import { watchedFolder, type WatchedFolder } from '../src/lib/server/desk/roster/watched-folder';
@@ -37,7 +37,7 @@ export interface CourierParts {
 	/** Lets a sheet go for the students who have gained its marker. */
 	readonly release: (standingId: number) => Promise<void>;
 	/** Lets a date of a sheet go with what is new in its feed. */
-	readonly releaseFeed: (standingId: number, taken: FeedTaken) => Promise<void>;
+	readonly releaseFeed: (standingId: number, taken: DateTaken) => Promise<void>;
 	/** Moves what is planned by local time when the district's zone was changed. */
 	readonly followZone: () => Promise<void>;
 	/** Writes what is written to the staff by itself: accounts, addresses to mend. */

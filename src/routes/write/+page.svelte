@@ -4,7 +4,6 @@
 	import { onDestroy, onMount } from 'svelte';
 	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
-	import { postJson } from '$lib/ui/parts/post-json';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import Following from '$lib/ui/write/ways/Following.svelte';
 	import Ways from '$lib/ui/write/ways/Ways.svelte';
@@ -25,6 +24,7 @@
 	import SheetNotices from '$lib/ui/write/sheet/SheetNotices.svelte';
 	import Who from '$lib/ui/write/who/Who.svelte';
 	import { AtHand } from '$lib/ui/write/sheet/at-hand.svelte';
+	import { GoodTime } from '$lib/ui/write/when/good-time.svelte';
 	import { suggestedTime } from '$lib/ui/write/when/suggested-time';
 
 	let { data } = $props();
@@ -85,20 +85,7 @@
 	);
 	const suggested = () => suggestedTime(data, sheet.ways, bench.now, sheetZone);
 
-	/** When such people read soonest: asked once who and how are settled, and time is being chosen. */
-	let hint = $state('');
-	const asksHint = $derived(sheet.timing.when.kind !== 'now');
-	const whoAndHow = $derived(JSON.stringify([sheet.audience, sheet.ways, sheet.kind]));
-	$effect(() => {
-		void whoAndHow;
-		hint = '';
-		if (!asksHint || !ready) return;
-		const timer = setTimeout(async () => {
-			const answer = await postJson<{ hint: string }>('/write/good-time', sheet.sending);
-			if (answer.ok) hint = answer.body.hint;
-		}, 600);
-		return () => clearTimeout(timer);
-	});
+	const soonest = new GoodTime(() => (ready ? sheet : null));
 
 	/** What a change of kind means for what is there, until something else is done. */
 	let kindSaid = $state('');
@@ -204,7 +191,7 @@
 				markers={data.choices.markers}
 				mayUrgent={data.mayUrgent}
 				{suggested}
-				{hint}
+				hint={soonest.hint}
 			/>
 		</section>
 		<Send {sheet} zone={sheetZone} {ready} />

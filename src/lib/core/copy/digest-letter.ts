@@ -1,6 +1,7 @@
 import { digestPhrases } from './digest-phrases';
 import { languageDirection } from './direction';
-import { dotHtml, emailDocument, lessHtml, letterHtml, quietStyle } from './email-page';
+import { dotHtml, emailDocument, lessHtml, letterHtml } from './email-page';
+import { quietStyle } from './quiet-style';
 import type { Letterhead } from './letterhead';
 import type { EmailLetter, EmailParts } from './letter';
 import { fillPhrase } from './phrases';

@@ -1,7 +1,9 @@
 import type { Direction } from './direction';
 import { logoSize, type Letterhead } from './letterhead';
 import { pictureCid } from './picture-cid';
+import { noteHtml, type PageNote } from './page-note';
 import type { Signature } from './signature';
+import { quietStyle } from './quiet-style';
 import { escapeHtml } from './template';
 
 /** What stands on an email's page. */
@@ -14,18 +16,8 @@ export interface Page {
 	readonly about: string;
 	/** HTML. */
 	readonly body: string;
-	/** What was recorded for it: a picture with a link, and what is said in it; null where nothing was. */
-	readonly note?: {
-		readonly words: string;
-		readonly href: string;
-		readonly picture: {
-			readonly cid: string;
-			readonly width: number;
-			readonly height: number;
-		} | null;
-		readonly saidWords: string;
-		readonly said: string;
-	} | null;
+	/** What was recorded for it; null where nothing was. */
+	readonly note?: PageNote | null;
 	readonly lines: readonly string[];
 	readonly signature: Signature;
 	readonly files: readonly { readonly words: string; readonly href: string }[];
@@ -36,9 +28,6 @@ export interface Page {
 	readonly dot: string | null;
 	readonly letterhead: Letterhead;
 }
-
-/** A line of less weight. */
-export const quietStyle = 'margin:0 0 12px;color:#5a6870;font-size:14px';
 
 /** The logo above a letter. */
 function logoHtml({ logo, alt }: Letterhead): string {
@@ -63,28 +52,13 @@ export const emailDocument = (
 	`<body style="margin:0;padding:16px;background:#faf7f0;color:#1d2b33;font-family:sans-serif;font-size:16px;line-height:1.5">` +
 	`<div style="max-width:640px;margin:0 auto;padding:20px 24px;background:#ffffff;border:1px solid #ddd5c6;border-top:4px solid ${letterhead.colour}">${logoHtml(letterhead)}${column}</div>${footerHtml(letterhead)}</body></html>`;
 
-/** A note: its picture and its link, and below it what is said, for those who do not hear it. */
-function noteHtml({ note, letterhead }: Page): string {
-	if (!note) return '';
-	const h = escapeHtml;
-	const picture = note.picture
-		? `<img src="cid:${note.picture.cid}" width="${note.picture.width}" height="${note.picture.height}" alt="" style="max-width:100%;height:auto;border:0;display:block;margin:0 0 4px">`
-		: '';
-	return (
-		`<p style="margin:18px 0 12px"><a href="${h(note.href)}" style="color:${letterhead.colour};font-weight:bold">${picture}${h(note.words)}</a></p>` +
-		(note.said === ''
-			? ''
-			: `<p style="${quietStyle}" dir="auto"><b>${h(note.saidWords)}</b><br>${h(note.said).replace(/\n/g, '<br>')}</p>`)
-	);
-}
-
 /** One letter: who writes and of whom, its words, whose they are, its files, and its own page. */
 export function letterHtml(p: Page): string {
 	const h = escapeHtml;
 	return (
 		`<p style="${quietStyle}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
 		`<div>${p.body}</div>` +
-		noteHtml(p) +
+		(p.note ? noteHtml(p.note, p.letterhead.colour) : '') +
 		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
 		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +
 		(p.files.length > 0

@@ -1,97 +1,25 @@
-import { DateTime } from 'luxon';
 import type { Block, Doc, Inline, Mark } from './doc';
 import { inlinesIn, isLinkAddress } from './doc';
-import { fieldTag } from './template';
 import { isFeedField } from './fields';
+import {
+	cut,
+	feedLine,
+	feedPart,
+	fillLines,
+	fillSubject,
+	hasSome,
+	inert,
+	mostInLine,
+	namesFeed,
+	takenIn,
+	timeField,
+	type FilledEntry
+} from './feed-words';
 import { wordsMark } from './stale';
 import type { LetterWords, Words, Wording } from './words';
 
-/** An entry of a feed as a wording takes it: words of somebody outside, which are words and nothing else. */
-export interface FilledEntry {
-	readonly title: string;
-	/** Paragraphs, an empty line between them. */
-	readonly words: string;
-	/** http or https; null where there is none. */
-	readonly link: string | null;
-	/** Its picture, kept with us; null where there is none. */
-	readonly picture: { readonly fileId: number; readonly width: number | null } | null;
-	/** When it says it was written (instant, ms). */
-	readonly at: number | null;
-}
-
-/** Words of an entry beyond which the rest is behind its link. */
-const mostWords = 4_000;
-/** Of a subject, so that a title fits on a line. */
-const mostInLine = 200;
 /** As wide as a picture stands in a letter, px. */
 const widest = 560;
-
-/** Words as they may stand in a template: braces, which fields are made of, become round. */
-const inert = (text: string): string => text.replace(/\{/g, '(').replace(/\}/g, ')');
-
-/** The beginning of a text, cut at the end of a word. */
-function cut(text: string, most: number): string {
-	if (text.length <= most) return text;
-	const part = text.slice(0, most - 1);
-	const end = part.search(/\s\S*$/);
-	return `${(end > most / 2 ? part.slice(0, end) : part).replace(/[\uD800-\uDBFF]$/, '').trimEnd()}…`;
-}
-
-/** A field that says a moment, in each reader's language and by their clock. */
-const timeField = (at: number, zone: string): string =>
-	`date:${DateTime.fromMillis(at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm")}`;
-
-/** What a field says on one line. */
-function line(entry: FilledEntry | undefined, name: string, zone: string): string {
-	if (!entry) return '';
-	switch (name) {
-		case 'feed_title':
-			return inert(cut((entry.title || entry.words).replace(/\s+/g, ' '), mostInLine));
-		case 'feed_words':
-			return inert(cut(entry.words, mostWords));
-		case 'feed_link':
-			return entry.link === null ? '' : inert(entry.link);
-		case 'feed_time':
-			return entry.at === null ? '' : fieldTag(timeField(entry.at, zone), '');
-		default:
-			return '';
-	}
-}
-
-const feedTag = /\{\{\s*(feed_[a-z]+)\s*\}\}/g;
-/** The fields of a feed that a template names. */
-const takenIn = (text: string): string[] => [...text.matchAll(feedTag)].map((m) => m[1]!);
-/** Parts that stand or fall with a field, which a feed's are not: an entry without it leaves its line out. */
-const feedPart = /\{\{\s*[#^/]\s*feed_[a-z]+\s*\}\}/g;
-const namesFeed = (text: string): boolean => /\{\{\s*[#^/]?\s*feed_[a-z]+\s*\}\}/.test(text);
-
-/** Whether an entry has any of what is taken; a line that is there for what it has not is left out. */
-const hasSome = (taken: readonly string[], entry: FilledEntry, zone: string): boolean =>
-	taken.length === 0 || taken.some((name) => line(entry, name, zone) !== '');
-
-/** A template on one line or several, filled: the lines from the first that takes something to the last stand for each entry. */
-function fillTemplate(text: string, entries: readonly FilledEntry[], zone: string): string {
-	const lines = text.replace(feedPart, '').split('\n');
-	const first = lines.findIndex(namesFeed);
-	if (first < 0) return text;
-	const last = lines.findLastIndex(namesFeed);
-	const part = lines.slice(first, last + 1);
-	const filled = entries.map((entry) =>
-		part
-			.filter((l) => hasSome(takenIn(l), entry, zone))
-			.map((l) => l.replace(feedTag, (_, name: string) => line(entry, name, zone)))
-			.join('\n')
-	);
-	return [...lines.slice(0, first), ...filled, ...lines.slice(last + 1)].join('\n');
-}
-
-/** A subject takes the first entry alone, on its one line. */
-const fillSubject = (text: string, entries: readonly FilledEntry[], zone: string): string =>
-	text
-		.replace(feedPart, '')
-		.replace(feedTag, (_, name: string) =>
-			cut(line(entries[0], name, zone).replace(/\s+/g, ' '), mostInLine)
-		);
 
 /** The fields of a feed that a run names. */
 const takenBy = (run: Inline): string[] =>
@@ -168,7 +96,7 @@ function fieldRuns(
 					}
 				];
 	}
-	const said = line(entry, name, zone);
+	const said = feedLine(entry, name, zone);
 	const link = name === 'feed_link' && isLinkAddress(said);
 	return runsOf(
 		said,
@@ -237,7 +165,7 @@ function fillBlock(block: Block, entry: FilledEntry, zone: string): Block[] {
 			}
 			if (lone === 'feed_words' && block.type === 'paragraph') {
 				const marks = runs.find(takes)?.marks;
-				return line(entry, lone, zone)
+				return feedLine(entry, lone, zone)
 					.split(/\n{2,}/)
 					.map((p) => runsOf(p.trim(), marks))
 					.filter((content) => content.length > 0)
@@ -329,7 +257,7 @@ function fillWords(words: Words, entries: readonly FilledEntry[], zone: string):
 		own: {
 			...(email ? { email: letter(email) } : {}),
 			...(inbox ? { inbox: letter(inbox) } : {}),
-			...(text ? { text: { ...text, text: fillTemplate(text.text, entries, zone) } } : {})
+			...(text ? { text: { ...text, text: fillLines(text.text, entries, zone) } } : {})
 		}
 	};
 }

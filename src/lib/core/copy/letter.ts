@@ -3,7 +3,7 @@ import { pictureCid } from './picture-cid';
 import type { ClockStyle } from './clock-style';
 import { languageDirection, type Direction } from './direction';
 import type { Note } from './note';
-import { noteLinkWords, notePhrases } from './note-phrases';
+import { pageNote } from './page-note';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';
 import { bodyText } from './plain';
@@ -171,25 +171,6 @@ const sectionLine = (language: string, s: ReturnType<typeof sectionsOf>[number])
 
 const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim();
 
-/** A note as it stands in an email: what is heard or seen there is behind a link, what is said stands below it. */
-function noteOf(
-	note: Note | null | undefined,
-	language: string,
-	link: string
-): NonNullable<Page['note']> | null {
-	if (!note) return null;
-	return {
-		words: noteLinkWords(note, language),
-		href: link,
-		picture: note.picture && {
-			cid: pictureCid(note.picture.fileId),
-			width: note.picture.width,
-			height: note.picture.height
-		},
-		...{ saidWords: notePhrases(language).said, said: note.words.trim() }
-	};
-}
-
 /** Writes the parts of one email out. */
 function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailParts {
 	const { signature } = frame;
@@ -209,7 +190,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			words: `${f.name} (${sizeWords(f.bytes)})`,
 			href: `${copy.link}/file/${f.fileId}`
 		}));
-	const note = noteOf(frame.note, c.language, copy.link);
+	const note = pageNote(frame.note, c.language, copy.link);
 	return {
 		subject,
 		language: c.language,

@@ -27,7 +27,7 @@ const feedSchema = z.object({
 	/** Whether what stood there already when it was put down goes with the first date. */
 	old: z.boolean().default(false)
 });
-export type FeedTaken = z.infer<typeof feedSchema>;
+export type FeedSource = z.infer<typeof feedSchema>;
 
 /** When a dispatch leaves, as the sheet has it: now, at a time, before or after an event, whenever a marker is gained, or again and again. */
 const whenSchema = z.discriminatedUnion('kind', [
@@ -76,7 +76,7 @@ const endsSchema = z
 export type Ends = z.infer<typeof endsSchema>;
 
 /** The feed that a sheet takes its words from; null where it takes them from none. */
-export const feedOf = ({ when }: { readonly when: When }): FeedTaken | null =>
+export const feedOf = ({ when }: { readonly when: When }): FeedSource | null =>
 	when.kind === 'round' ? (when.feed ?? null) : null;
 
 export const timingSchema = z.object({
@@ -192,6 +192,15 @@ export function momentsOf({ when, ends }: Timing, context: MomentContext): Momen
 		}
 	}
 }
+
+/** Every date of a repetition by a calendar, those left out not among them, in order. */
+export const datesOf = (
+	timing: Timing,
+	{ zone, isSchoolDay }: Pick<MomentContext, 'zone' | 'isSchoolDay'>
+): Moment[] =>
+	momentsOf(timing, { zone, isSchoolDay, now: 0, holdMinutes: 0, event: null }).filter(
+		(m) => m.note !== 'skipped'
+	);
 
 /** The moments that are still to come and not left out. */
 export const comingMoments = (moments: readonly Moment[], now: number): Moment[] =>

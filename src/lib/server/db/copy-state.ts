@@ -30,3 +30,6 @@ export const isUnsure = `delivery.unanswered > 1 AND delivery.state = 'sent'`;
 
 /** A dispatch that has a copy that is {@link touched}. */
 export const isTouched = `EXISTS (SELECT 1 FROM delivery WHERE delivery.dispatch_id = dispatch.id AND ${touched})`;
+
+/** A dispatch that goes by no way, and stands on boards alone: it has no copies, and nobody was written to. */
+export const onlyStands = `dispatch.ways = '[]'`;

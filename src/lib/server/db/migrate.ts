@@ -37,6 +37,7 @@ import * as schoolTime from './migrations/033-school-time';
 import * as boards from './migrations/034-boards';
 import * as calendarOut from './migrations/035-calendar-out';
 import * as feeds from './migrations/036-feeds';
+import * as feedsPutBack from './migrations/037-feeds-put-back';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -76,7 +77,8 @@ const migrations = [
 	{ name: '033-school-time', up: schoolTime.up },
 	{ name: '034-boards', up: boards.up },
 	{ name: '035-calendar-out', up: calendarOut.up },
-	{ name: '036-feeds', up: feeds.up }
+	{ name: '036-feeds', up: feeds.up },
+	{ name: '037-feeds-put-back', up: feedsPutBack.up }
 ];
 
 /**

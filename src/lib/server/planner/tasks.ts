@@ -44,7 +44,7 @@ import { reportEnded } from '../desk/staff/reports';
 import { sectionRings } from '../desk/reach/covered';
 import { dispatchReach } from '../desk/reach/reach';
 import { release } from '../desk/send/release';
-import { releaseFeed, type FeedTaken } from '../desk/send/release-feed';
+import { releaseFeed, type DateTaken } from '../desk/send/release-feed';
 import { followZone, replan, replanAhead } from '../desk/send/replan';
 import { putStanding } from '../desk/send/standing';
 import { resume } from '../desk/send/resume';
@@ -135,7 +135,7 @@ export const tasks = {
 	putStanding: ({ db }: Services, user: User, sheet: Sheet, copiesSeen: number) =>
 		putStanding(db, user, sheet, copiesSeen),
 	release: ({ db, key }: Services, standingId: number) => release(db, key, standingId),
-	releaseFeed: ({ db, key }: Services, standingId: number, taken: FeedTaken) =>
+	releaseFeed: ({ db, key }: Services, standingId: number, taken: DateTaken) =>
 		releaseFeed(db, key, standingId, taken),
 	replan: ({ db, key }: Services, dispatchId: number) => replan(db, key, dispatchId),
 	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),

@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { docOf, docSchema, type Doc, type Inline } from '../../../../src/lib/core/copy/doc';
 import { bodyHtml } from '../../../../src/lib/core/copy/html';
-import { feedTaken, fillFeed, type FilledEntry } from '../../../../src/lib/core/copy/fill-feed';
+import { feedTaken, fillFeed } from '../../../../src/lib/core/copy/fill-feed';
+import type { FilledEntry } from '../../../../src/lib/core/copy/feed-words';
 import { bodyText } from '../../../../src/lib/core/copy/plain';
 import { readTemplate } from '../../../../src/lib/core/copy/template';
 import { isOutOfDate } from '../../../../src/lib/core/copy/stale';

@@ -1,4 +1,4 @@
-import { instant, json, text, whole } from './column';
+import { flag, instant, json, text, whole } from './column';
 import { table, type Row } from './table';
 
 export const feedTried = table(
@@ -33,7 +33,9 @@ export const feed = table(
 		/** Tries of the date that is due. */
 		tries: whole().usually(0),
 		/** Since when it cannot be read. */
-		failingSince: instant().orNull()
+		failingSince: instant().orNull(),
+		/** Whether what stands in it at its next date counts as sent: an older database was put back. */
+		passOver: flag().usually(0)
 	}
 );
 export const feedEntry = table(

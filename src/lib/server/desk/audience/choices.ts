@@ -5,6 +5,7 @@ import { schoolsOf, userWith, whereOf } from '../../access/rights';
 import type { User } from '../../access/user';
 import { districtDay } from '../../db/district';
 import { nameOfLanguage } from '../../../core/copy/language';
+import { onlyStands } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import { peopleVersion } from '../../db/roster';
 import { runningTerms } from '../../db/terms';
@@ -58,7 +59,7 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 		...(await lists.get(db, mark, () => rosterChoices(db, user))),
 		terms: await terms(db),
 		dispatches: await db.all<DispatchChoice>(
-			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND ways != '[]' AND ${mine.sql}
+			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND NOT ${onlyStands} AND ${mine.sql}
 			ORDER BY leaves_at DESC LIMIT ${mostDispatches}`,
 			mine.bind
 		),

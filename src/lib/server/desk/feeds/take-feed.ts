@@ -1,4 +1,5 @@
-import { feedTaken, type FilledEntry } from '../../../core/copy/fill-feed';
+import { feedTaken } from '../../../core/copy/fill-feed';
+import type { FilledEntry } from '../../../core/copy/feed-words';
 import { entryMarks, newEntries, type FeedEntry } from '../../../core/format/read-feed';
 import { feedOf } from '../../../core/time/timing';
 import { userById } from '../../access/user';
@@ -7,7 +8,7 @@ import { feed } from '../../db/models/feed';
 import type { Db } from '../../db/open';
 import { fetchOutside } from '../../gateway/fetch-outside';
 import { dateDone, dueFeed, isStillDue, type FeedCameTo, type FeedDue } from '../send/feed-dates';
-import type { FeedTaken } from '../send/release-feed';
+import type { DateTaken } from '../send/release-feed';
 import { keepFile } from '../sheet/files';
 import { tellFailing } from './tell-failing';
 import { askFeed } from './try-feed';
@@ -21,7 +22,7 @@ export interface FeedHouse {
 	/** Origins of our own network whose feeds may be read. */
 	readonly inside: readonly string[];
 	/** Lets a date go with what is new; a planner does it. */
-	readonly release: (standingId: number, taken: FeedTaken) => Promise<void>;
+	readonly release: (standingId: number, taken: DateTaken) => Promise<void>;
 }
 
 /** How long after one try that failed the next is made, ms; after the last the date is given up. */
@@ -42,10 +43,12 @@ export async function takeFeed(house: FeedHouse): Promise<boolean> {
 	}
 	const came = await askFeed(due.feed.address, house.inside, due.feed);
 	if (came.kind === 'failed') await failed(house, due, came.why);
-	else if (came.kind === 'same') await finish(db, due, { outcome: 'nothing' });
+	else if (came.kind === 'same') await finish(db, due, nothingNew);
 	else await takeNew(house, due, came);
 	return true;
 }
+
+const nothingNew: FeedCameTo = { outcome: 'nothing', passedOver: [] };
 
 const finish = (db: Db, due: FeedDue, came: FeedCameTo): Promise<void> =>
 	db.write(async (tx) => {
@@ -82,10 +85,15 @@ async function takeNew(
 	});
 	const fresh = newEntries(came.entries, new Set(rows.map((r) => r.key)));
 	const { etag, lastModified } = came;
-	if (fresh.length === 0)
-		return finish(db, due, { outcome: 'nothing', asked: { etag, lastModified } });
+	const asked = { etag, lastModified };
+	if (fresh.length === 0) return finish(db, due, { ...nothingNew, asked });
+	if (due.feed.passOver === 1)
+		return finish(db, due, {
+			...{ outcome: 'missed', asked, passedOver: fresh.flatMap(entryMarks) },
+			why: 'An older database was put back: what is new may have been sent before.'
+		});
 	const now = fresh.slice(0, feedOf(due.sheet.timing)?.most ?? 1);
-	const entries: FeedTaken['entries'] = await Promise.all(
+	const entries: DateTaken['entries'] = await Promise.all(
 		now.map(async (e) => ({
 			...e,
 			marks: entryMarks(e),
@@ -95,7 +103,7 @@ async function takeNew(
 	await house.release(due.standingId, {
 		...{ at: due.date.at, entries },
 		// While something is left over, "it is as it was" would pass it over.
-		asked: fresh.length > now.length ? { etag: null, lastModified: null } : { etag, lastModified }
+		asked: fresh.length > now.length ? { etag: null, lastModified: null } : asked
 	});
 }
 

@@ -1,6 +1,7 @@
 import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
+import { onlyStands } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import { coverageBy } from '../track/coverage';
 import type { SentLine } from './types';
@@ -22,7 +23,7 @@ export async function lastSent(
 		`SELECT dispatch.id AS dispatchId, subject, given_name || ' ' || family_name AS sender,
 			leaves_at AS leavesAt, json_group_array(student_id) AS ids
 		FROM dispatch_student JOIN dispatch ON dispatch.id = dispatch_id JOIN person ON person.id = sender_id
-		WHERE ${condition} AND state = 'sent' AND ways != '[]' AND ${rights.sql}
+		WHERE ${condition} AND state = 'sent' AND NOT ${onlyStands} AND ${rights.sql}
 		GROUP BY dispatch.id ORDER BY leaves_at DESC, dispatch.id DESC LIMIT ${most}`,
 		{ ...bind, ...rights.bind }
 	);

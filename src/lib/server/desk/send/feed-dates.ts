@@ -2,7 +2,7 @@ import type { Moment } from '../../../core/time/timing';
 import { now } from '../../clock';
 import { readTimes } from '../../db/calendar';
 import { standing } from '../../db/models/dispatch';
-import { feed, feedLook, type FeedLookRow, type FeedRow } from '../../db/models/feed';
+import { feed, feedEntry, feedLook, type FeedLookRow, type FeedRow } from '../../db/models/feed';
 import type { Db, Query } from '../../db/open';
 import { sheetSchema, type Sheet } from '../sheet/sheet';
 import { dateAfter } from './feed-times';
@@ -50,6 +50,8 @@ export type FeedCameTo = Pick<FeedLookRow, 'outcome'> &
 	Partial<Pick<FeedLookRow, 'entries' | 'why' | 'dispatchId'>> & {
 		/** By which the feed is asked the next time; left as it is where nothing is said. */
 		readonly asked?: Pick<FeedRow, 'etag' | 'lastModified'>;
+		/** By what entries are known from now on, though they were not sent. */
+		readonly passedOver?: readonly string[];
 	};
 
 /** Whether a date is still to be dealt with: nobody has ended it, held it up or dealt with it meanwhile. */
@@ -70,15 +72,21 @@ export async function isStillDue(
 export async function dateDone(
 	tx: Query,
 	{ standingId, sheet, date, feed: own }: FeedDue,
-	{ asked, ...came }: FeedCameTo
+	{ asked, passedOver, ...came }: FeedCameTo
 ): Promise<void> {
 	const next = dateAfter(sheet.timing, await readTimes(tx), date.at);
 	const failed = came.outcome === 'failed';
 	await tx.rows(feedLook).add({ standingId, at: date.at, ...came });
+	if (passedOver)
+		await tx.rows(feedEntry).addMany(
+			passedOver.map((key) => ({ standingId, key, at: date.at, dispatchId: null })),
+			'keep'
+		);
 	await tx.rows(feed).change(
 		{ standingId },
 		{
 			...{ doneUntil: date.at, nextAt: next?.at ?? null, tries: 0 },
+			...(passedOver ? { passOver: 0 as const } : {}),
 			// Nobody looked at a date that was missed: nothing is known of it.
 			...(came.outcome === 'missed'
 				? {}

@@ -1,21 +1,16 @@
 import { zoneOf } from '../../../core/time/clocks';
-import { momentsOf, type Moment, type Timing } from '../../../core/time/timing';
+import { datesOf, type Moment, type Timing } from '../../../core/time/timing';
 import { readTimes, type Times } from '../../db/calendar';
 import { feed } from '../../db/models/feed';
 import type { Query } from '../../db/open';
 import { sheetSchema } from '../sheet/sheet';
 
-/** Every date of a sheet that takes its words from a feed, by the calendar as it is now; those left out are not among them. */
-const feedMoments = (timing: Timing, times: Times): Moment[] =>
-	momentsOf(timing, {
-		...{ now: 0, holdMinutes: 0, event: null },
-		zone: zoneOf(times.clocks, timing.clock),
-		isSchoolDay: times.isSchoolDay
-	}).filter((m) => m.note !== 'skipped');
-
 /** The first of its dates after an instant; null where there is none any more. */
 export const dateAfter = (timing: Timing, times: Times, after: number): Moment | null =>
-	feedMoments(timing, times).find((m) => m.at > after) ?? null;
+	datesOf(timing, {
+		zone: zoneOf(times.clocks, timing.clock),
+		isSchoolDay: times.isSchoolDay
+	}).find((m) => m.at > after) ?? null;
 
 /** Asks the calendar again when each feed is to be asked next: days without school or the zone have changed. */
 export async function retimeFeeds(tx: Query): Promise<void> {

@@ -39,7 +39,7 @@ export type Looked =
 
 /**
  * Lets copies leave again from a database that was put back or copied. `leave-out` writes down first of what is due now
- * that it is not sent: it may have left before, by the database that was lost; what is due later leaves at its time.
+ * that it is not sent: it may have left before, by the database that was lost, and so may what is new in feeds; what is due later leaves at its time.
  */
 export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out'): Promise<Looked> {
 	if (!isAllowed(user, 'operate'))
@@ -68,6 +68,8 @@ export async function goOnPutBack(db: Db, user: User, due: 'send' | 'leave-out')
 					said: user.name
 				}))
 			);
+			// What is new in a feed may have left before as well, and no copy is there that says so.
+			await tx.run('UPDATE feed SET pass_over = 1 WHERE next_at IS NOT NULL');
 			return rows.length;
 		});
 	}

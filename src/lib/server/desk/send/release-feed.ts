@@ -1,4 +1,5 @@
-import { fillFeed, type FilledEntry } from '../../../core/copy/fill-feed';
+import { fillFeed } from '../../../core/copy/fill-feed';
+import type { FilledEntry } from '../../../core/copy/feed-words';
 import { zoneOf } from '../../../core/time/clocks';
 import { userById } from '../../access/user';
 import { readTimes } from '../../db/calendar';
@@ -12,7 +13,7 @@ import { holdUpStanding } from './release';
 import { dateKey } from './rounds';
 
 /** What a date takes of its feed. */
-export interface FeedTaken {
+export interface DateTaken {
 	/** The date (instant, ms): of no other is anything written down. */
 	readonly at: number;
 	readonly entries: readonly (FilledEntry & {
@@ -46,7 +47,7 @@ export async function releaseFeed(
 	db: Db,
 	key: Buffer,
 	standingId: number,
-	taken: FeedTaken
+	taken: DateTaken
 ): Promise<void> {
 	const due = await dueFeed(db, standingId);
 	if (!due || due.date.at !== taken.at) return;

@@ -1,8 +1,6 @@
 import { now } from '../../clock';
+import { onlyStands } from '../../db/copy-state';
 import type { Db } from '../../db/open';
-
-/** Of `dispatch`: goes by no way, and stands on boards alone. */
-export const onlyStands = `ways = '[]'`;
 
 /** Says of what stands on boards alone that it has been sent, once its time has come: no copy says so. */
 export async function standUp(db: Db): Promise<void> {

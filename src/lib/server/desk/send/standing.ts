@@ -172,7 +172,8 @@ export async function endStandingsOf(db: Db, personId: number): Promise<string[]
 	return db.write(async (tx) => {
 		const at = Math.round(await now(tx));
 		const rows = await tx.all<{ id: number; subject: string }>(
-			'SELECT id, subject FROM standing WHERE made_by = $personId AND ended_at IS NULL AND ends_at > $at',
+			`SELECT id, subject FROM standing WHERE made_by = $personId AND ended_at IS NULL
+				AND (ends_at > $at OR id IN (SELECT standing_id FROM feed WHERE next_at IS NOT NULL))`,
 			{ personId, at }
 		);
 		for (const { id } of rows) await endOne(tx, id, at, null);

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { fillFeed, feedTaken, type FilledEntry } from '../../../core/copy/fill-feed';
+import { fillFeed, feedTaken } from '../../../core/copy/fill-feed';
+import type { FilledEntry } from '../../../core/copy/feed-words';
 import { nameOfLanguage } from '../../../core/copy/language';
 import type { FeedEntry } from '../../../core/format/read-feed';
-import { newEntries } from '../../../core/format/read-feed';
 import type { FeedInput, FeedTried } from '../../../core/plan/check-feed';
 import { feedOf } from '../../../core/time/timing';
 import { now } from '../../clock';
@@ -81,7 +81,7 @@ export async function withNewest(db: Query, sheet: Sheet, zone: string): Promise
 	const feed = feedOf(sheet.timing);
 	const tried = feed ? await triedOf(db, feed.address) : null;
 	if (!feed || !tried || tried.newestEntries.length === 0) return sheet;
-	const entries = newEntries(tried.newestEntries, new Set()).slice(0, feed.most);
+	const entries = tried.newestEntries.slice(0, feed.most);
 	return { ...sheet, wording: fillFeed(sheet.wording, withoutPictures(entries), zone) };
 }
 

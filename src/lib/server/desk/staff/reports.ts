@@ -2,6 +2,7 @@ import { accountText } from '../../../core/track/account';
 import { isOver } from '../../../core/track/over';
 import { userById } from '../../access/user';
 import { now } from '../../clock';
+import { onlyStands } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import { readAccount } from '../reach/account';
 import { copiesSchema } from '../sheet/sheet';
@@ -29,7 +30,7 @@ export async function reportEnded(db: Db, publicUrl: string): Promise<number> {
 		`SELECT dispatch.id, sender_id AS senderId, subject, handling AS copies,
 			state, ends_at AS endsAt, sent_at AS sentAt,
 			EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id AND left_at IS NOT NULL) AS left
-		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL AND ways != '[]' ORDER BY dispatch.id`
+		FROM dispatch WHERE state = 'sent' AND reported_at IS NULL AND NOT ${onlyStands} ORDER BY dispatch.id`
 	);
 	const over = new Set(rows.filter((r) => r.left === 0 || isOver(r, time)).map((r) => r.id));
 	const first = [...rows].sort((a, b) => +over.has(b.id) - +over.has(a.id)).slice(0, atOnce);

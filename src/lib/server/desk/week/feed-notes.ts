@@ -1,5 +1,5 @@
 import { zoneOf } from '../../../core/time/clocks';
-import { momentsOf, timingSchema } from '../../../core/time/timing';
+import { datesOf, timingSchema } from '../../../core/time/timing';
 import type { LocalDay } from '../../../core/time/zone';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
@@ -61,11 +61,11 @@ export async function feedNotes(
 			.filter((r) => r.endedAt === null)
 			.flatMap((row) => {
 				const timing = timingSchema.parse(JSON.parse(row.timing));
-				return momentsOf(timing, {
-					...{ now: 0, holdMinutes: 0, event: null, isSchoolDay: times.isSchoolDay },
-					zone: zoneOf(times.clocks, timing.clock)
+				return datesOf(timing, {
+					zone: zoneOf(times.clocks, timing.clock),
+					isSchoolDay: times.isSchoolDay
 				})
-					.filter((m) => m.note !== 'skipped' && m.at > row.doneUntil && m.at >= from && m.at < to)
+					.filter((m) => m.at > row.doneUntil && m.at >= from && m.at < to)
 					.map((m) => note(row, { key: `f${row.id} ${m.key}`, at: m.at, said: 'if new' }));
 			})
 	];

@@ -20,6 +20,9 @@ const columns = `standing.id, subject, marker.name AS marker, marker_id AS marke
 const joined = `standing JOIN person ON person.id = standing.made_by LEFT JOIN marker ON marker.id = marker_id
 	LEFT JOIN feed ON feed.standing_id = standing.id`;
 
+/** Not ended, and not past its end: its last date may wait for an answer, or for a feed that cannot be read. */
+const goesOn = `ended_at IS NULL AND (standing.ends_at > $now OR waits IS NOT NULL OR next_at IS NOT NULL)`;
+
 type Row = Omit<StandingLine, 'mayEnd' | 'expected' | 'waitsFor'> &
 	Pick<StandingRow, 'madeBy' | 'markerId'> &
 	Pick<FeedRow, 'address' | 'title' | 'nextAt' | 'failingSince'> & {
@@ -45,7 +48,7 @@ function lineOf(user: User, row: Row): StandingLine {
 /** The sheets that wait for a marker or a feed now, of those a user handles; those to end first on top. */
 export async function standingLines(db: Query, user: User): Promise<StandingLine[]> {
 	const rows = await db.all<Row>(
-		`SELECT ${columns} FROM ${joined} WHERE ended_at IS NULL AND standing.ends_at > $now
+		`SELECT ${columns} FROM ${joined} WHERE ${goesOn}
 		ORDER BY standing.ends_at, standing.id LIMIT 200`,
 		{ now: await now(db) }
 	);

@@ -10,15 +10,13 @@ import type { Landing, TextLengths } from '$lib/server/desk/plan/types';
 import { postJson } from '../../parts/post-json';
 import { draftMark } from './draft-mark';
 import { History } from './history';
+import { Landed } from './landed.svelte';
 import { Line, newLine } from './line.svelte';
 import type { Shelf, KeptSheet } from './shelf';
 import type { Way } from '$lib/core/roster/way';
 
 /** A server that has not answered by then is taken for one that hangs, ms: what is typed is said not to be saved. */
 const saveTimeoutMs = 8_000;
-const tallyTimeoutMs = 60_000;
-/** How long after a lost connection or session it is tried again, ms. */
-const againMs = 5_000;
 
 export const newSheet = (clock: number | null = null): Draft => ({
 	sheetKey: crypto.randomUUID(),
@@ -75,16 +73,15 @@ export class Sheet {
 	/** Never changed, only exchanged. */
 	timing = $state.raw<Timing>(newSheet().timing);
 	holdMinutes = $state(5);
-	landing = $state.raw<Landing | null>(null);
-	/** True lengths of the texts, asked for after a rest; null where none is sent or not yet known. */
-	texts = $state.raw<TextLengths | null>(null);
+	/** How it lands, as the server says. */
+	readonly #landed = new Landed(
+		() => this.data,
+		(signedOut) => (this.signedOut = signedOut)
+	);
 	/** What of its time stands in a field and cannot be read, or empty: then nothing may be done by the one that was there before. */
 	unread = $state('');
 	/** The same of a time on its boards. */
 	boardUnread = $state(false);
-	/** Why the numbers could not be had, or empty. */
-	trouble = $state('');
-	counting = $state(false);
 	/** The version on the server that this one was made from; null while there is none. */
 	savedAt = $state<number | null>(null);
 	/** Whether the session has ended: then nothing is saved or counted until somebody has signed in again. */
@@ -104,12 +101,6 @@ export class Sheet {
 	/** Whether its page has been left: another one may have the sheet in hand by now. */
 	#left = false;
 	#saved = '';
-	#timer: ReturnType<typeof setTimeout> | undefined;
-	#textTimer: ReturnType<typeof setTimeout> | undefined;
-	#againTimer: ReturnType<typeof setTimeout> | undefined;
-	#due = 0;
-	#asking = false;
-	#stale = false;
 	readonly #shelf: Shelf;
 	/** Mark of the version that the server has, where it has one. */
 	#savedMark: string | undefined;
@@ -209,6 +200,28 @@ export class Sheet {
 		};
 	}
 
+	get landing(): Landing | null {
+		return this.#landed.landing;
+	}
+	set landing(landing: Landing | null) {
+		this.#landed.landing = landing;
+	}
+	/** True lengths of the texts; null where none is sent or not yet known. */
+	get texts(): TextLengths | null {
+		return this.#landed.texts;
+	}
+	/** Why the numbers could not be had, or empty. */
+	get trouble(): string {
+		return this.#landed.trouble;
+	}
+	get counting(): boolean {
+		return this.#landed.counting;
+	}
+	/** Asks how it lands; `waitMs` lets a run of keys pass first. */
+	count(waitMs: number): void {
+		this.#landed.ask(waitMs);
+	}
+
 	/** Whether nothing has been picked or typed yet. */
 	get empty(): boolean {
 		return (
@@ -262,9 +275,7 @@ export class Sheet {
 
 	/** Its page is left. What waited to be saved is saved now; nothing of it is kept in the browser over what another page makes of the sheet. */
 	pageLeft(): void {
-		clearTimeout(this.#timer);
-		clearTimeout(this.#textTimer);
-		clearTimeout(this.#againTimer);
+		this.#landed.end();
 		clearTimeout(this.#saveTimer);
 		this.#left = true;
 		void this.#saveRest();
@@ -277,6 +288,7 @@ export class Sheet {
 	/** Nothing more is saved or kept of it: it has been sent or deleted. */
 	forget(): void {
 		this.#gone = true;
+		this.#landed.end();
 		clearTimeout(this.#saveTimer);
 		this.#shelf.forget(this.sheetKey);
 	}
@@ -292,6 +304,7 @@ export class Sheet {
 		await this.#saveRest();
 		clearTimeout(this.#saveTimer);
 		this.#gone = true;
+		this.#landed.end();
 		this.#shelf.tidy(this.sheetKey);
 		return this.#shelf.get(this.sheetKey) === null;
 	}
@@ -369,64 +382,6 @@ export class Sheet {
 		this.savedAt = this.other?.savedAt ?? null;
 		this.other = null;
 		this.saveSoon(0);
-	}
-
-	/** Asks how the sheet lands; `waitMs` lets a run of keys pass first. */
-	count(waitMs: number): void {
-		this.counting = true;
-		const due = performance.now() + waitMs;
-		// Of several reasons to ask the nearest counts: a pick is not made to wait for keys.
-		if (this.#timer !== undefined && due >= this.#due) return;
-		clearTimeout(this.#timer);
-		this.#due = due;
-		this.#timer = setTimeout(() => {
-			this.#timer = undefined;
-			this.#stale = true;
-			void this.#ask();
-		}, waitMs);
-	}
-
-	/** One question at a time: what changed meanwhile is asked in the next, so that none wait in a row. */
-	async #ask(): Promise<void> {
-		if (this.#asking) return;
-		this.#asking = true;
-		while (this.#stale) {
-			this.#stale = false;
-			await this.#askOnce();
-		}
-		this.#asking = false;
-		if (this.#timer === undefined) this.counting = false;
-	}
-
-	/** Asks for the true lengths of the texts once nothing has changed for a while: it takes longer than the numbers. */
-	#askTexts(): void {
-		clearTimeout(this.#textTimer);
-		if (!this.ways.includes('text')) {
-			this.texts = null;
-			return;
-		}
-		this.#textTimer = setTimeout(() => {
-			const asked = JSON.stringify(this.data);
-			void postJson<TextLengths | null>('/write/texts', this.data).then((answer) => {
-				if (answer.ok && JSON.stringify(this.data) === asked) this.texts = answer.body;
-			});
-		}, 300);
-	}
-
-	async #askOnce(): Promise<void> {
-		const answer = await postJson<Landing>('/write/tally', this.data, tallyTimeoutMs);
-		if (answer.ok) this.landing = answer.body;
-		if (answer.status === 401) this.signedOut = true;
-		// A connection that comes back, or a session begun anew in another window, is found without a key.
-		clearTimeout(this.#againTimer);
-		if (!this.#gone && (answer.status === 0 || answer.status === 401)) {
-			this.#againTimer = setTimeout(() => this.count(0), againMs);
-		} else if (answer.ok) this.signedOut = false;
-		this.#askTexts();
-		this.trouble =
-			answer.status === 0
-				? 'No connection. What you type is kept in this browser; the numbers wait.'
-				: answer.why;
 	}
 }
 

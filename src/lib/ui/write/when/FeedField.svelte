@@ -7,7 +7,7 @@
 		TextInput
 	} from 'carbon-components-svelte';
 	import { count } from '$lib/core/copy/count';
-	import type { FeedTaken } from '$lib/core/time/timing';
+	import type { FeedSource } from '$lib/core/time/timing';
 	import type { FeedShown } from '$lib/server/desk/feeds/types';
 	import { bench } from '../../parts/bench.svelte';
 	import { nearTime } from '../../parts/clock';
@@ -20,9 +20,9 @@
 		onchange,
 		ontried
 	}: {
-		feed: FeedTaken;
+		feed: FeedSource;
 		zone: string;
-		onchange: (next: FeedTaken) => void;
+		onchange: (next: FeedSource) => void;
 		/** Somebody has tried it: what it has is known now. */
 		ontried: () => void;
 	} = $props();

@@ -1,8 +1,5 @@
 <script lang="ts">
-	import { readClock } from '$lib/core/time/said-clock';
-	import DayField from '../../parts/DayField.svelte';
 	import type { Editor } from '@tiptap/core';
-	import { Button, Modal, TextInput } from 'carbon-components-svelte';
 	import Image from 'carbon-icons-svelte/lib/Image.svelte';
 	import Link from 'carbon-icons-svelte/lib/Link.svelte';
 	import ListBulleted from 'carbon-icons-svelte/lib/ListBulleted.svelte';
@@ -14,9 +11,10 @@
 	import TextUnderline from 'carbon-icons-svelte/lib/TextUnderline.svelte';
 	import Undo from 'carbon-icons-svelte/lib/Undo.svelte';
 	import { onMount, type Component } from 'svelte';
-	import { isLinkAddress } from '$lib/core/copy/doc';
 	import { fields } from '$lib/core/copy/fields';
+	import DateDialog from './DateDialog.svelte';
 	import EditorPart from './EditorPart.svelte';
+	import LinkDialog from './LinkDialog.svelte';
 	import { offeredFields } from './offered-fields';
 
 	/** What can be done to the words that are marked, and to the thing the cursor stands in. */
@@ -82,51 +80,12 @@
 				.run();
 	}
 
-	let linkOpen = $state(false);
-	let href = $state('');
-	let linkTrouble = $state('');
-	function openLink() {
-		href = (editor.getAttributes('link') as { href?: string }).href ?? '';
-		linkTrouble = '';
-		linkOpen = true;
-	}
-	function setLink() {
-		const typed = href.trim();
-		// An address without its scheme is meant for the web, one with an @ for mail.
-		const full = /^[a-z]+:/i.test(typed)
-			? typed
-			: /^[^\s/]+@[^\s/]+$/.test(typed)
-				? `mailto:${typed}`
-				: `https://${typed}`;
-		if (!isLinkAddress(full)) {
-			linkTrouble = 'A link is a web address (https://…) or a mail address.';
-			return;
-		}
-		linkOpen = false;
-		if (editor.state.selection.empty && !at.link) {
-			run()
-				.insertContent({
-					type: 'text',
-					text: typed,
-					marks: [{ type: 'link', attrs: { href: full } }]
-				})
-				.run();
-		} else run().extendMarkRange('link').setLink({ href: full }).run();
-	}
-
-	let dateOpen = $state(false);
-	let day = $state('');
-	let timeTyped = $state('');
-	const time = $derived(readClock(timeTyped) ?? '');
+	let link: LinkDialog;
+	let date: DateDialog;
 	function putField(name: string) {
 		run()
 			.insertContent({ type: 'field', attrs: { name, fallback: '' } })
 			.run();
-	}
-	function putDate() {
-		if (!/^\d{4}-\d{2}-\d{2}$/.test(day)) return;
-		dateOpen = false;
-		putField(`date:${day}${/^\d{2}:\d{2}$/.test(time) ? `T${time}` : ''}`);
 	}
 	let fileInput: HTMLInputElement;
 
@@ -214,7 +173,7 @@
 	</select>
 	{@render tool('List', ListBulleted, at.bullets, () => run().toggleBulletList().run())}
 	{@render tool('Numbered list', ListNumbered, at.numbers, () => run().toggleOrderedList().run())}
-	{@render tool('Link', Link, at.link, openLink)}
+	{@render tool('Link', Link, at.link, () => link.open())}
 	{@render tool('Picture', Image, null, () => fileInput.click())}
 	{@render tool('Table', Table, at.table, () =>
 		at.table ? run().run() : run().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run()
@@ -225,7 +184,7 @@
 		onchange={(e) => {
 			const name = e.currentTarget.value;
 			e.currentTarget.value = '';
-			if (name === 'date') dateOpen = true;
+			if (name === 'date') date.open();
 			else if (name) putField(name);
 		}}
 	>
@@ -252,59 +211,9 @@
 		}}
 	/>
 </div>
-<EditorPart {editor} {turn} {language} onlink={openLink} />
-
-<Modal
-	bind:open={linkOpen}
-	size="sm"
-	modalHeading="Link"
-	primaryButtonText="Set the link"
-	secondaryButtonText="Leave as it is"
-	selectorPrimaryFocus="#link-address"
-	on:click:button--primary={setLink}
-	on:click:button--secondary={() => (linkOpen = false)}
->
-	<TextInput
-		id="link-address"
-		labelText="Address"
-		bind:value={href}
-		invalid={linkTrouble !== ''}
-		invalidText={linkTrouble}
-		on:keydown={(e) => e.key === 'Enter' && setLink()}
-	/>
-	{#if at.link}
-		<Button
-			kind="ghost"
-			size="small"
-			on:click={() => {
-				linkOpen = false;
-				run().extendMarkRange('link').unsetLink().run();
-			}}>Take the link off</Button
-		>
-	{/if}
-</Modal>
-<Modal
-	bind:open={dateOpen}
-	size="sm"
-	modalHeading="A date in each reader’s language"
-	primaryButtonText="Put it in"
-	primaryButtonDisabled={!day || (timeTyped !== '' && time === '')}
-	secondaryButtonText="Leave it"
-	on:click:button--primary={putDate}
-	on:click:button--secondary={() => (dateOpen = false)}
->
-	<div class="date">
-		<DayField label="Day" bind:value={day} />
-		<TextInput
-			size="sm"
-			labelText="Time, if one is to be said"
-			placeholder="7:05 am"
-			bind:value={timeTyped}
-			invalid={timeTyped !== '' && time === ''}
-			invalidText="Like 7:05 am or 14:15."
-		/>
-	</div>
-</Modal>
+<EditorPart {editor} {turn} {language} onlink={() => link.open()} />
+<LinkDialog {editor} marked={at.link} bind:this={link} />
+<DateDialog onput={putField} bind:this={date} />
 
 <style>
 	.bar {
@@ -351,10 +260,5 @@
 	.end {
 		margin-inline-start: auto;
 		display: inline-flex;
-	}
-	.date {
-		display: flex;
-		flex-wrap: wrap;
-		gap: 16px;
 	}
 </style>

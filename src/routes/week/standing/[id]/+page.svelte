@@ -9,7 +9,11 @@
 	/** A sheet that leaves by itself, for a marker or from a feed: what it waits for, and what has left of it. */
 	let { data, form } = $props();
 	const s = $derived(data.standing);
-	const over = $derived(s.endedAt !== null || s.endsAt <= s.now);
+	/** Its last date may wait for an answer, or for a feed that cannot be read. */
+	const goesOn = $derived(
+		s.waits !== null || (s.waitsFor.kind === 'feed' && s.waitsFor.nextAt !== null)
+	);
+	const over = $derived(s.endedAt !== null || (s.endsAt <= s.now && !goesOn));
 	const time = (at: number) => dayTime(at, data.zone, s.now);
 	const ended = $derived(
 		s.endedAt === null

@@ -11,6 +11,7 @@ import { addClosure } from '../../../../../src/lib/server/desk/calendar/closures
 import { takeFeed } from '../../../../../src/lib/server/desk/feeds/take-feed';
 import { tryFeed } from '../../../../../src/lib/server/desk/feeds/try-feed';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
+import { goOnPutBack } from '../../../../../src/lib/server/desk/send/put-back';
 import { nextFeed } from '../../../../../src/lib/server/desk/send/feed-dates';
 import { releaseFeed } from '../../../../../src/lib/server/desk/send/release-feed';
 import { replanAhead } from '../../../../../src/lib/server/desk/send/replan';
@@ -254,6 +255,34 @@ describe('a repetition that takes its words from a feed', () => {
 			['sent', 1],
 			['missed', 0]
 		]);
+	});
+
+	it('takes what is new for sent after an older database was put back, once, and goes on with what comes after it', async () => {
+		const id = await put();
+		await school.db.run(`UPDATE mark SET held = '{"why":"restored","at":0,"lastLeftAt":null}'`);
+		items = [{ id: 'c', title: 'C' }, ...items];
+		expect(await goOnPutBack(school.db, coordinator, 'leave-out')).to.have.property('ok', true);
+		await atNext();
+		expect(await subjects()).to.deep.equal([]);
+		const [look] = (await standingView(school.db, office, id))!.looks;
+		expect(look).to.include({ outcome: 'missed', entries: 0 });
+		expect(look!.why).to.contain('may have been sent before');
+		items = [{ id: 'd', title: 'D' }, ...items];
+		await atNext();
+		expect((await subjects()).map((s) => s.subject)).to.deep.equal(['News: D']);
+	});
+
+	it('stays in sight while its last date waits for the feed', async () => {
+		const id = await put();
+		// Of its six days two are a weekend.
+		for (let n = 0; n < 3; n += 1) await atNext();
+		answer = (_, response) => response.writeHead(503).end();
+		await setClock(school.db, (await nextFeed(school.db))!);
+		await takeFeed(house());
+		expect((await standingLines(school.db, office)).map((l) => l.id)).to.deep.equal([id]);
+		answer = (_, response) => response.end(rss());
+		await atNext();
+		expect(await standingLines(school.db, office)).to.deep.equal([]);
 	});
 
 	it('follows days without school', async () => {

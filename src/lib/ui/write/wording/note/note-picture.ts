@@ -5,19 +5,17 @@ export interface NotePicture {
 	readonly height: number;
 }
 
-const colours = { paper: '#faf7f0', sea: '#0f5c63', line: '#ddd5c6' } as const;
+const colours = { paper: '#faf7f0', sea: '#0f5c63', water: '#9bbfc0', line: '#bfb49f' } as const;
 
-/** A round sign with a point to the right: there is something to be played. */
-function sign(pen: CanvasRenderingContext2D, x: number, y: number, r: number): void {
+/** The sign that something can be played (IEC 60417-5107), on a piece of paper. */
+function sign(pen: CanvasRenderingContext2D, x: number, y: number, size: number): void {
+	pen.fillStyle = colours.paper;
+	pen.fillRect(x, y, size, size);
 	pen.fillStyle = colours.sea;
 	pen.beginPath();
-	pen.arc(x, y, r, 0, 2 * Math.PI);
-	pen.fill();
-	pen.fillStyle = colours.paper;
-	pen.beginPath();
-	pen.moveTo(x - r * 0.3, y - r * 0.45);
-	pen.lineTo(x + r * 0.5, y);
-	pen.lineTo(x - r * 0.3, y + r * 0.45);
+	pen.moveTo(x + size * 0.34, y + size * 0.26);
+	pen.lineTo(x + size * 0.72, y + size * 0.5);
+	pen.lineTo(x + size * 0.34, y + size * 0.74);
 	pen.fill();
 }
 
@@ -40,29 +38,46 @@ const asFile = (canvas: HTMLCanvasElement): Promise<NotePicture | null> =>
 		)
 	);
 
-/** How loud a voice is over its time, as bars. */
+/** How loud a voice is over its time, as water that rises and falls beside a tag. */
 async function voicePicture(recorded: Blob): Promise<NotePicture | null> {
 	const sound = await new OfflineAudioContext(1, 1, 8_000).decodeAudioData(
 		await recorded.arrayBuffer()
 	);
 	const heard = sound.getChannelData(0);
 	const { canvas, pen } = canvasOf(440, 88);
+	const { width, height } = canvas;
 	pen.fillStyle = colours.paper;
-	pen.fillRect(0, 0, canvas.width, canvas.height);
-	pen.strokeStyle = colours.line;
-	pen.strokeRect(0.5, 0.5, canvas.width - 1, canvas.height - 1);
-	sign(pen, 48, 44, 28);
-	pen.fillStyle = colours.sea;
-	const bars = 56;
-	for (let i = 0; i < bars; i += 1) {
+	pen.fillRect(0, 0, width, height);
+	sign(pen, 0, 0, height);
+	const marks = 44;
+	const loudness = Array.from({ length: marks + 1 }, (_, i) => {
 		const part = heard.subarray(
-			Math.floor((i * heard.length) / bars),
-			Math.floor(((i + 1) * heard.length) / bars)
+			Math.floor((i * heard.length) / (marks + 1)),
+			Math.floor(((i + 1) * heard.length) / (marks + 1))
 		);
-		const loud = Math.sqrt(part.reduce((sum, x) => sum + x * x, 0) / Math.max(1, part.length));
-		const height = Math.max(3, Math.min(64, loud * 260));
-		pen.fillRect(96 + i * 6, 44 - height / 2, 3, height);
+		return Math.sqrt(part.reduce((sum, x) => sum + x * x, 0) / Math.max(1, part.length));
+	});
+	const most = Math.max(0.02, ...loudness);
+	const xOf = (i: number) => height + (i * (width - height)) / marks;
+	const yOf = (i: number) => height - 14 - (loudness[i]! / most) * (height - 34);
+	pen.beginPath();
+	pen.moveTo(xOf(0), yOf(0));
+	for (let i = 1; i <= marks; i += 1) {
+		const middle = (xOf(i - 1) + xOf(i)) / 2;
+		pen.bezierCurveTo(middle, yOf(i - 1), middle, yOf(i), xOf(i), yOf(i));
 	}
+	pen.strokeStyle = colours.sea;
+	pen.lineWidth = 2;
+	pen.stroke();
+	pen.lineTo(width, height);
+	pen.lineTo(height, height);
+	pen.fillStyle = colours.water;
+	pen.fill();
+	pen.lineWidth = 1;
+	pen.strokeStyle = colours.line;
+	pen.strokeRect(0.5, 0.5, width - 1, height - 1);
+	pen.setLineDash([4, 3]);
+	pen.strokeRect(0.5, 0.5, height, height - 1);
 	return asFile(canvas);
 }
 
@@ -92,7 +107,7 @@ async function videoPicture(recorded: Blob): Promise<NotePicture | null> {
 			Math.round((width * film.videoHeight) / Math.max(1, film.videoWidth))
 		);
 		pen.drawImage(film, 0, 0, canvas.width, canvas.height);
-		sign(pen, canvas.width / 2, canvas.height / 2, 36);
+		sign(pen, 12, canvas.height - 68, 56);
 		return await asFile(canvas);
 	} finally {
 		URL.revokeObjectURL(address);
