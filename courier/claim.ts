@@ -128,6 +128,16 @@ export async function nextDue(db: Query, way: Way): Promise<number | null> {
 	return row?.at ?? null;
 }
 
+/** Gives back what was claimed and not handed over: it is no try. */
+export async function giveBack(db: Db, me: Identity, ids: readonly number[]): Promise<void> {
+	if (ids.length === 0) return;
+	await db.run(
+		`UPDATE delivery SET claimed_by = NULL, attempts = max(0, attempts - 1)
+		WHERE id IN (SELECT value FROM json_each($ids)) AND claimed_by = $fence`,
+		{ ids: JSON.stringify(ids), fence: me.fence }
+	);
+}
+
 /** Claims due copies of one way: those whose time has come, oldest first, and with each what is in one letter with it. None where another courier holds the office. */
 export async function claim(db: Db, me: Identity, way: WayOut, limit: number): Promise<Claimed[]> {
 	const sql = `way = $way AND due_at <= $time AND ${free} AND NOT (${readMeanwhile}) AND ${mayLeave}`;
@@ -145,18 +155,27 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 		const all = found.some((r) => r.inDigest === 1)
 			? await putTogether(tx, due, { sql, bind: { way, time } })
 			: due;
-		const ids = JSON.stringify(all);
 		await tx.run(
 			`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
 			WHERE id IN (SELECT value FROM json_each($ids))`,
-			{ fence: me.fence, ids }
+			{ fence: me.fence, ids: JSON.stringify(all) }
 		);
-		return { ids, mark: found.length > 0 ? await me.mark.move(tx) : null };
+		return { ids: all, mark: found.length > 0 ? await me.mark.move(tx) : null };
 	});
 	if (taken === null) return [];
-	const { ids, mark } = taken;
-	// Before any of them leaves: a database put back to before this is then known by it.
-	if (mark !== null) await me.mark.keep(mark);
+	try {
+		// Before any of them leaves: a database put back to before this is then known by it.
+		if (taken.mark !== null) await me.mark.keep(taken.mark);
+		return await readClaimed(db, me, taken.ids);
+	} catch (error) {
+		// Nobody else would ever hand over what a courier that lives has claimed.
+		await giveBack(db, me, taken.ids);
+		throw error;
+	}
+}
+
+/** What is claimed, with all that its letters say. */
+async function readClaimed(db: Db, me: Identity, ids: readonly number[]): Promise<Claimed[]> {
 	// Read outside the write lock: what is claimed nobody else changes.
 	const rows = await db.all<
 		Omit<Claimed, 'facts' | 'language' | 'fence' | 'digest'> & { digest: string | null }
@@ -164,7 +183,7 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 		`SELECT id, nonce, dispatch_id AS dispatchId, way, address, attempts, unanswered,
 			(SELECT json_object('id', digest.id, 'nonce', digest.nonce) FROM digest WHERE digest.id = digest_id) AS digest
 		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) ORDER BY due_at, id`,
-		{ ids }
+		{ ids: JSON.stringify(ids) }
 	);
 	const facts = await deliveryFacts(
 		db,

@@ -1,7 +1,7 @@
 import type { Db } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
-import { claim, nextDue, type Claimed } from './claim';
+import { claim, giveBack, nextDue, type Claimed } from './claim';
 import { handovers, type Handover } from './digests';
 import type { Identity } from './identity';
 import { inLanes } from './lanes';
@@ -162,6 +162,8 @@ export function makeSender(
 		const unwritten = Math.max(1, Math.min(batch[way].unwritten, Math.floor(burst / 2)));
 		const book = outcomeBook(unwritten, parts.settle);
 		const course = runCourse(stopping);
+		/** Claimed, and not yet with an outcome. */
+		const inHand = new Set<number>();
 		await inLanes<Ready>(
 			Math.min(batch[way].atOnce, burst),
 			Math.min(batch[way].claim / 2, burst),
@@ -172,6 +174,7 @@ export function makeSender(
 				// One that was away is asked with one copy: a connection only to see would be one more than it may allow.
 				const most = rest.awayMs() > 0 && course.handled() === 0 ? 1 : batch[way].claim;
 				const copies = await claim(db, me, way, Math.min(most, room));
+				for (const copy of copies) inHand.add(copy.id);
 				const letters = handovers(copies);
 				pace.used(way, letters.length);
 				const send = await parts.prepare(copies);
@@ -185,9 +188,16 @@ export function makeSender(
 				course.saw(outcome);
 				if (outcome.kind !== 'unavailable' && outcome.kind !== 'unanswered') rest.isBack();
 				const at = parts.clock();
-				for (const copy of handover) book.write({ copy, outcome, at });
+				for (const copy of handover) {
+					inHand.delete(copy.id);
+					book.write({ copy, outcome, at });
+				}
 			}
-		);
+		).catch(async (error: unknown) => {
+			await giveBack(db, me, [...inHand]);
+			await book.empty();
+			throw error;
+		});
 		await book.empty();
 		await rest.after(course);
 		return course.handled();

@@ -1,3 +1,4 @@
+import { mkdirSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { expect } from 'chai';
 import { SMTPServer } from 'smtp-server';
@@ -9,6 +10,7 @@ import { pacer } from '../../../courier/pacer';
 import { makeSender } from '../../../courier/sender';
 import { surely } from '../../../courier/surely';
 import { moveTo, now, setClock } from '../../../src/lib/server/clock';
+import { markFile } from '../../../src/lib/server/db/mark';
 import { openDatabase } from '../../../src/lib/server/db/open';
 import { courierHealth } from '../../../src/lib/server/desk/office/courier-status';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
@@ -387,5 +389,51 @@ describe('the courier when things go wrong', () => {
 			`SELECT count(*) AS n FROM delivery WHERE state = 'sent'`
 		);
 		expect(left!.n).to.equal(tally.copies);
+	});
+
+	it('what went wrong before a copy was handed over strands none: it is given back untried, and leaves at the next round', async () => {
+		const sheet = sheetOf({ ways: ['text'], holdMinutes: 0 });
+		const { tally } = await landing(school.db, coordinator, sheet);
+		await schedule(school.db, key, coordinator, sheet, tally.copies);
+		const me = identity(school.db);
+		await me.beat();
+		const trouble = [new Error('no letter could be written'), new Error('the line broke')];
+		const sender = makeSender(school.db, me, pacer(), {
+			way: 'text',
+			perMinute: async () => null,
+			down: () => null,
+			prepare: async () => {
+				if (trouble.length === 2) throw trouble.shift()!;
+				return async (): Promise<Outcome> => {
+					const why = trouble.shift();
+					if (why) throw why;
+					return { kind: 'accepted', detail: 'ok' };
+				};
+			},
+			settle: (settled) => school.db.write((tx) => writeOutcomes(tx, [settled])),
+			clock: () => testStart,
+			says: async () => undefined
+		});
+		const fails = (why: string) =>
+			sender.run().then(
+				() => expect.fail('it went on'),
+				(error: Error) => expect(error.message).to.equal(why)
+			);
+		await fails('no letter could be written');
+		await fails('the line broke');
+		// Also where the mark cannot be written: nothing may leave that a database put back would not know of.
+		const file = markFile(school.db.file);
+		rmSync(file);
+		mkdirSync(file);
+		await fails(
+			`EISDIR: illegal operation on a directory, rename '${file}.${process.pid}.part' -> '${file}'`
+		);
+		const count = async (where: string) =>
+			(await school.db.one<{ n: number }>(`SELECT count(*) AS n FROM delivery WHERE ${where}`))!.n;
+		// Those in other lanes have left meanwhile.
+		expect(await count(`state != 'sent' AND (claimed_by IS NOT NULL OR attempts > 0)`)).to.equal(0);
+		rmSync(file, { recursive: true });
+		await sender.run();
+		expect(await count(`state = 'sent' AND attempts = 1`)).to.equal(tally.copies);
 	});
 });

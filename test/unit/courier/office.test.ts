@@ -1,6 +1,7 @@
 import {
 	copyFileSync,
 	mkdtempSync,
+	readdirSync,
 	readFileSync,
 	rmSync,
 	statSync,
@@ -223,6 +224,14 @@ describe('a database that was put back', () => {
 		await makeMark(db).accept();
 		expect(await letAllLeave(db)).to.equal(5);
 		expect(await held(db)).to.equal(null);
+	});
+
+	it('has its mark written by ways that claim at the same moment, the highest number last', async () => {
+		const mark = makeMark(db);
+		const numbers = Array.from({ length: 60 }, (_, i) => (i * 37) % 60);
+		await Promise.all(numbers.map((number) => mark.keep(number)));
+		expect(JSON.parse(readFileSync(markFile(db.file), 'utf8'))).to.include({ number: 59 });
+		expect(readdirSync(school.folder).filter((name) => name.endsWith('.part'))).to.deep.equal([]);
 	});
 
 	it('is told from one that goes on where it was: started again, and put back to when nothing has left since', async () => {

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Query } from './open';
@@ -21,8 +21,8 @@ export async function putContent(dataFolder: string, content: Buffer): Promise<s
 		// Not there yet.
 	}
 	await mkdir(folderOf(dataFolder), { recursive: true, mode: 0o700 });
-	// Written beside its place and moved in: a file that is there is whole.
-	const beside = `${place}.${process.pid}.part`;
+	// Written beside its place and moved in: a file that is there is whole, also where two bring the same at once.
+	const beside = `${place}.${randomUUID()}.part`;
 	const handle = await open(beside, 'w', 0o600);
 	try {
 		await handle.writeFile(content);

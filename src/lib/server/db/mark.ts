@@ -58,10 +58,25 @@ export function makeMark(db: Db): Mark {
 	const file = markFile(db.file);
 	/** Where the database lies on its disk: a copy lies elsewhere. */
 	const place = async () => String((await stat(db.file, { bigint: true })).ino);
-	const keep = async (number: number) => {
-		const beside = `${file}.part`;
+	const put = async (number: number) => {
+		const beside = `${file}.${process.pid}.part`;
 		await writeFile(beside, JSON.stringify({ number, place: await place() }), { mode: 0o600 });
 		await rename(beside, file);
+	};
+	// Ways claim side by side: one is written at a time, and what is behind a number that stands needs no writing.
+	let stands = -1;
+	let highest = -1;
+	let turn: Promise<unknown> = Promise.resolve();
+	const keep = (number: number): Promise<void> => {
+		highest = Math.max(highest, number);
+		const mine = turn.then(async () => {
+			if (stands >= number) return;
+			const next = highest;
+			await put(next);
+			stands = next;
+		});
+		turn = mine.catch(() => undefined);
+		return mine;
 	};
 	/** What the file says; null where it cannot be read, undefined where there is none. */
 	async function readMark(): Promise<z.infer<typeof markFileSchema> | null | undefined> {
