@@ -1,5 +1,3 @@
-import { escapeHtml } from '../src/lib/core/copy/template';
-import { languageDirection } from '../src/lib/core/copy/direction';
 import { joinPhrases, type JoinPhrases } from '../src/lib/core/copy/join-phrases';
 import { talkPhrases, type TalkPhrases } from '../src/lib/core/copy/talk-phrases';
 import { fillPhrase } from '../src/lib/core/copy/phrases';
@@ -19,7 +17,9 @@ import type { JoinNoteKind } from '../src/lib/server/db/models/joining';
 import { autoNote, type AutoNoteRow, type TalkNoteKind } from '../src/lib/server/db/models/talk';
 import type { Query } from '../src/lib/server/db/open';
 import { saidText, type Outcome } from '../src/lib/server/gateway/outcome';
+import { letterOf, type Said } from './auto-said';
 import type { House } from './house';
+import { isComing, saidToInvited } from './invited-note';
 
 /** What is said to somebody by itself, with all it is said with. */
 type Waiting = Pick<
@@ -47,6 +47,10 @@ type Waiting = Pick<
 	readonly handler: string | null;
 	/** Of the link of their own. */
 	readonly linkNonce: string | null;
+	/** The copy whose link it bears, the answer to an invitation that it is about, and the guest from outside. */
+	readonly deliveryId: number | null;
+	readonly comingId: number | null;
+	readonly guestId: number | null;
 };
 
 const atOnce = 50;
@@ -58,16 +62,6 @@ export async function nextAutoNote(db: Query, way: WayOut): Promise<number | nul
 		{ way }
 	);
 	return row?.at ?? null;
-}
-
-/** Words for one note: what a text says, and a letter with its subject. */
-interface Said {
-	readonly tag: string;
-	readonly text: string;
-	readonly subject: string;
-	readonly letter: string;
-	/** The page that is its reader's own, and the words on its link; null where there is none. */
-	readonly page: { readonly words: string; readonly href: string } | null;
 }
 
 const joinText = {
@@ -156,29 +150,17 @@ function saidToFamily(home: House, district: District, note: Waiting, kind: Talk
 	};
 }
 
-/** A letter of a few lines: its words, and the page that is its reader's own. */
-function letterOf({ tag, letter, page }: Said) {
-	const h = escapeHtml;
-	return {
-		language: tag,
-		text: [letter, ...(page === null ? [] : [`${page.words}:\n${page.href}`])].join('\n\n'),
-		html:
-			`<!doctype html><html lang="${tag}" dir="${languageDirection(tag)}"><head><meta charset="utf-8"></head>` +
-			`<body style="font-family:sans-serif;font-size:16px;line-height:1.5;color:#1d2b33">` +
-			`<p>${h(letter).replace(/\n/g, '<br>')}</p>` +
-			(page === null
-				? ''
-				: `<p><a href="${h(page.href)}" style="color:#0f5c63;font-weight:bold">${h(page.words)}</a><br><span dir="ltr">${h(page.href)}</span></p>`) +
-			`</body></html>`
-	};
-}
-
 async function send(home: House, district: District, note: Waiting): Promise<Outcome> {
 	const { settings, key, mail, text } = home;
 	const { kind } = note;
 	const said = isJoining(kind)
 		? saidToJoiner(home, district, note, kind)
-		: saidToFamily(home, district, note, kind);
+		: isComing(kind)
+			? await saidToInvited(home, district, { ...note, kind })
+			: saidToFamily(home, district, note, kind);
+	// What it was about is gone, and with it what there was to say.
+	if (said === null)
+		return { kind: 'refused', detail: 'what it was about is gone', addressFault: null };
 	if (note.way === 'text')
 		return text.send({
 			to: note.address,
@@ -230,7 +212,7 @@ export async function sendAutoNotes(home: House, way: WayOut): Promise<number> {
 			auto_note.attempts, answers, auto_note.nonce, joining.id AS joiningId, joining.nonce AS joiningNonce, joining.name AS joinName,
 			school_group.name AS "group", code, delivery.nonce AS copyNonce,
 			coalesce(dispatch.subject, conversation.subject) AS subject, handler.given_name || ' ' || handler.family_name AS handler,
-			family_link.nonce AS linkNonce
+			family_link.nonce AS linkNonce, auto_note.delivery_id AS deliveryId, coming_id AS comingId, guest_id AS guestId
 		FROM auto_note LEFT JOIN joining ON joining.id = joining_id LEFT JOIN school_group ON school_group.id = group_id
 		LEFT JOIN conversation ON conversation.id = conversation_id LEFT JOIN dispatch ON dispatch.id = conversation.dispatch_id
 		LEFT JOIN person AS handler ON handler.id = handler_id LEFT JOIN delivery ON delivery.id = auto_note.delivery_id

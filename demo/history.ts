@@ -10,11 +10,16 @@ import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/send/call-back';
 import { letterHappened, linkFollowed, pictureLoaded } from '../src/lib/server/desk/family/family';
+import { judgeForecasts } from '../src/lib/server/desk/expect/judge-forecasts';
+import { keepForecasts } from '../src/lib/server/desk/expect/keep-forecasts';
+import { learnReading } from '../src/lib/server/desk/expect/learn';
 import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
 import { sheetWith, usualBoard } from '../src/lib/server/desk/sheet/sheet';
 import type { Settings } from '../src/lib/server/settings';
 import { arrivalAt, readingOf } from '../standin/readers/habit';
+import { askingOf } from './invited';
+import { letters } from './letters';
 import { past, type PastDispatch } from './wordings';
 import type { Way } from '../src/lib/core/roster/way';
 import { waits } from '../src/lib/server/db/copy-state';
@@ -58,7 +63,7 @@ export async function makeHistory(
 	const first = DateTime.fromMillis(plan.until, { zone: plan.zone })
 		.startOf('week')
 		.minus({ weeks: plan.weeks });
-	const dispatches = past
+	const dispatches = [...past, ...letters]
 		.map((d) => ({ ...d, at: momentOf(d, plan) }))
 		.filter((d) => d.at >= first.toMillis() && d.at < plan.until)
 		.sort((a, b) => a.at - b.at);
@@ -67,10 +72,11 @@ export async function makeHistory(
 	await courier.open();
 	let visits: Visit[] = [];
 	let copies = 0;
+	let learnedAt = 0;
 	for (const [i, d] of dispatches.entries()) {
 		visits = await read(db, key, visits, d.at);
 		await setClock(db, d.at);
-		const id = await send(db, key, d);
+		const id = await send(db, key, d, plan.zone);
 		if (d.calledBack) {
 			await setClock(db, d.at + 60_000);
 			const user = await userNamed(db, d.by);
@@ -85,6 +91,13 @@ export async function makeHistory(
 		await setClock(db, leaves);
 		await courier.beat();
 		await courier.round();
+		// What a night does in the courier: so often that what is said of each could have been said then.
+		if (leaves - learnedAt > 6 * 86_400_000) {
+			learnedAt = leaves;
+			await judgeAll(db);
+			await learnReading(db);
+		}
+		await keepForecasts(db);
 		await restOf(db, id, courier);
 		await settle(settings);
 		const sent = await planVisits(db, plan.seed, id, leaves);
@@ -94,7 +107,15 @@ export async function makeHistory(
 	}
 	await read(db, key, visits, plan.until);
 	await courier.close();
+	if (plan.weeks > 0) {
+		await judgeAll(db);
+		await learnReading(db);
+	}
 	plan.say(`${dispatches.length} dispatches, ${copies} copies in ${plan.weeks} weeks`);
+}
+
+async function judgeAll(db: Db): Promise<void> {
+	while ((await judgeForecasts(db)) > 0);
 }
 
 /** Lets what quiet hours and the pace hold back leave at its own time. */
@@ -129,7 +150,7 @@ export async function userNamed(db: Db, userName: string): Promise<User> {
 	return (await userById(db, row!.id))!;
 }
 
-async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
+async function send(db: Db, key: Buffer, d: PastDispatch, zone: string): Promise<number> {
 	const user = await userNamed(db, d.by);
 	const sectionIds = (
 		await db.all<Pick<SectionRow, 'id'>>(
@@ -152,6 +173,7 @@ async function send(db: Db, key: Buffer, d: PastDispatch): Promise<number> {
 		audience,
 		ways: [...d.ways],
 		wording: wordingOf(d.subject, d.body),
+		...(d.asks && { invitation: askingOf(d.asks, await now(db), zone) }),
 		...(d.stands && {
 			kind: 'announcement',
 			board: {

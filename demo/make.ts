@@ -18,6 +18,7 @@ import { planAhead } from './ahead';
 import { answerSome } from './answers';
 import { makeDistrict, type District } from './district';
 import { makeHistory } from './history';
+import { sayWhoComes } from './invited';
 import { joinSome } from './joined';
 import { keepSome } from './kept';
 import { markSome } from './marks';
@@ -118,7 +119,7 @@ async function resume(db: Db): Promise<void> {
 async function main(): Promise<void> {
 	const settings = readSettings();
 	const size = sizes[process.env.DEMO_SIZE === 'district' ? 'district' : 'demo'];
-	const weeks = Number(process.env.DEMO_WEEKS ?? (size.name === 'demo' ? 6 : 1));
+	const weeks = Number(process.env.DEMO_WEEKS ?? (size.name === 'demo' ? 13 : 1));
 	const say = (line: string) => process.stdout.write(`demo data: ${line}\n`);
 	const db = await openDatabase(settings.databaseFile, { durable: false });
 	await migrate(db);
@@ -159,6 +160,7 @@ async function main(): Promise<void> {
 		say
 	});
 	await answerSome(db, settings, key, { until: demoStart, zone: demoZone });
+	await sayWhoComes(db, demoStart);
 	await keepSome(db, demoStart);
 	await markSome(db, demoStart);
 	await joinSome(db, demoStart);

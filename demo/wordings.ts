@@ -15,9 +15,11 @@ export interface PastDispatch {
 	readonly subject: string;
 	readonly body: string;
 	readonly calledBack?: boolean;
-	/** Stands on the boards of its sections; pinned there, or until so many days after it left. */
+	/** Asks who comes to which of some times, so many days on, each with its places. */
+	readonly asks?: { readonly daysOn: number; readonly times: readonly string[]; readonly places: number };
 	/** Everybody of the district or of a school, in the place of sections. */
 	readonly wide?: StudentSet;
+	/** Stands on the boards of its sections; pinned there, or until so many days after it left. */
 	readonly stands?: { readonly pinned?: boolean; readonly days?: number };
 }
 
@@ -58,6 +60,7 @@ export const past: readonly PastDispatch[] = [
 	{ weeksAgo: 1, weekday: 2, time: '13:40', by: 'ines', sections: middle6, to: guardians, ways: letter, stands: {}, subject: 'Library week', body: 'Each child may take five books home this week. Late books are forgiven until Friday.' },
 	{ weeksAgo: 1, weekday: 3, time: '15:30', by: 'maren', sections: homerooms('K', '1', '2'), to: guardians, ways: letter, stands: { days: 20 }, subject: 'Lantern Walk on the 18th', body: 'We meet at the landing at 6:45 pm. Bring a jar with a candle and a grown-up. If it storms, we walk the week after.' },
 	{ weeksAgo: 1, weekday: 4, time: '11:45', by: 'ruth', sections: upper, to: both, ways: letter, stands: {}, subject: 'Testing week: phones stay in lockers', body: 'From Monday phones stay in lockers during periods 1 and 2. The office takes messages: call before 10 am.' },
+	{ weeksAgo: 1, weekday: 4, time: '15:15', by: 'maren', sections: homerooms('5'), to: guardians, ways, asks: { daysOn: 11, times: ['17:00', '17:15', '17:30', '17:45', '18:00', '18:15'], places: 8 }, subject: 'Parents’ evening: choose your time', body: 'On Monday the 15th we talk with every family of grade 5 about the move to Brackwater Middle. Choose a time that suits your boat; both parents are welcome.' },
 	{ weeksAgo: 1, weekday: 5, time: '14:20', by: 'chidi', sections: boats, to: guardians, ways: letter, subject: 'Safety day on Thursday', body: 'On Thursday the boat shop holds its yearly safety day. Closed shoes, hair tied back, and the signed sheet, please.' },
 	{ weeksAgo: 0, weekday: 1, time: '09:00', by: 'maren', sections: homerooms('3', '4'), to: guardians, ways, subject: 'Picture day on Thursday', body: 'The photographer comes on Thursday at 9 am. The order form is in the folder; paying can wait until Friday.' },
 	{ weeksAgo: 0, weekday: 1, time: '15:05', by: 'ines', sections: [...middle7, ...middle8], to: guardians, ways: letter, subject: 'Missing slips for the museum', body: 'The museum trip is on Friday next week. Slips that are not back by Thursday mean a day in the library.' },

@@ -19,7 +19,7 @@ import { CannotStart } from '$lib/server/settings';
 
 /** Pages that need no sign-in: the family's side and the way to it, joining an open group, sign-in itself, and what machines ask. */
 const open =
-	/^\/(f\/|b\/|in$|join(\/|$)|sign-in(\/|$)|account\/|first\/|forgot$|health$|metrics$|bench\/time$)/;
+	/^\/(f\/|b\/|i\/|in$|join(\/|$)|sign-in(\/|$)|account\/|first\/|forgot$|health$|metrics$|bench\/time$)/;
 
 /** Write, all of it but the files. */
 const writing = /^\/write(\/(?!file(\/|$))|$)/;

@@ -30,6 +30,8 @@ let visits: Visit[] = [];
 let mailRead = 0;
 let textRead = 0;
 let done = 0;
+/** Everything that was due by then (instant of the bench clock, ms) has been done. */
+let doneUntil = 0;
 
 const get = async <T>(url: string): Promise<T> => {
 	const response = await fetch(url);
@@ -150,10 +152,11 @@ async function turn(): Promise<void> {
 	const due = visits.filter((v) => v.at <= now).sort((a, b) => a.at - b.at);
 	visits = visits.filter((v) => v.at > now);
 	for (const v of due) await visit(v);
+	doneUntil = now;
 }
 
 await serve(httpPort, {
-	'GET /health': () => ({ resting, planned: visits.length, done }),
+	'GET /health': () => ({ resting, planned: visits.length, done, doneUntil }),
 	'POST /rest': (_url, body) => {
 		resting = (body as { resting?: unknown })?.resting === true;
 		return { resting };

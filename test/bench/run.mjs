@@ -173,6 +173,16 @@ say(
 );
 
 say();
+say(
+	'An invitation to the whole large district, with places for most. Baseline: its first answers.'
+);
+const invitation = measure('invitation.ts', file);
+say(
+	`  one more answer    ${times(invitation.lastMs / invitation.firstMs)} the first ones (${ms(invitation.lastMs)} to ${ms(invitation.firstMs)}) after ${invitation.answered.toLocaleString('en')} of ${invitation.parties.toLocaleString('en')}; ${invitation.seated.toLocaleString('en')} have places`
+);
+say(`  Reach after it     ${ms(invitation.reachMs)}; a page of its list ${ms(invitation.listMs)}`);
+
+say();
 say('The roster of the large district as OneRoster 1.2 tables, into an empty district. Baselines:');
 say('csv-parse alone reads the tables; prepared inserts put down the same rows.');
 const tables = join(mkdtempSync(join(tmpdir(), 'idle-courier-bench-')), 'tables');

@@ -34,11 +34,24 @@ export async function still(page: Page): Promise<void> {
 	});
 }
 
+/** While axe-core looks nothing fades: what comes into the page meanwhile has its colours at once. */
+const withoutFading = `(async () => {
+	const none = new CSSStyleSheet();
+	none.replaceSync('*, *::before, *::after { transition: none !important }');
+	const before = document.adoptedStyleSheets;
+	document.adoptedStyleSheets = [...before, none];
+	try {
+		return await axe.run({ resultTypes: ['violations'] });
+	} finally {
+		document.adoptedStyleSheets = before;
+	}
+})()`;
+
 /** What axe-core (WCAG 2.2 A and AA, and good practice) has against a page as it stands once it is still: colours on their way are no colours of ours. */
 export async function faults(page: Page): Promise<string[]> {
 	await still(page);
 	await page.evaluate(axeSource);
-	const result = (await page.evaluate('axe.run({ resultTypes: ["violations"] })')) as AxeResult;
+	const result = (await page.evaluate(withoutFading)) as AxeResult;
 	return result.violations.flatMap((v) =>
 		v.nodes.map(
 			(n) =>

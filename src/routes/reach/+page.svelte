@@ -42,6 +42,7 @@
 		<p class="quiet">
 			{rows.length} dispatches, newest first{open > 0 ? `; ${open} still run` : ''}. What leaves
 			later stands in the <a href="/week">Week</a>.
+			<a href="/reach/forecasts">How good forecasts were</a>
 		</p>
 		<DataTable size="short" {headers} {rows}>
 			<svelte:fragment slot="cell" let:row let:cell>
@@ -86,7 +87,7 @@
 	}
 	.under {
 		display: block;
-		max-width: 400px;
+		max-width: 320px;
 		overflow: hidden;
 		text-overflow: ellipsis;
 		white-space: nowrap;

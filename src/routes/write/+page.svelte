@@ -5,6 +5,8 @@
 	import { nearTime } from '$lib/ui/parts/clock';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
+	import InCalendar from '$lib/ui/write/ways/InCalendar.svelte';
+	import Asking from '$lib/ui/write/ways/Asking.svelte';
 	import Following from '$lib/ui/write/ways/Following.svelte';
 	import Ways from '$lib/ui/write/ways/Ways.svelte';
 	import OnBoards from '$lib/ui/write/ways/OnBoards.svelte';
@@ -63,11 +65,11 @@
 
 	// Picks are counted at once, keys after a short rest; everything is kept in the browser at once.
 	$effect(() => {
-		void sheet.sending;
+		void [sheet.sending, sheet.cover, sheet.wanted];
 		if (ready) sheet.count(20);
 	});
 	$effect(() => {
-		void [sheet.wording, sheet.letter, sheet.board];
+		void [sheet.wording, sheet.letter, sheet.board, sheet.invitation, sheet.event];
 		if (ready) sheet.count(250);
 	});
 	$effect(() => {
@@ -164,6 +166,8 @@
 			address={data.address}
 		/>
 		{#if sheet.kind === 'announcement'}<OnBoards {sheet} zone={sheetZone} />{/if}
+		<InCalendar {sheet} zone={sheetZone} />
+		<Asking {sheet} zone={sheetZone} earlier={data.choices.dispatches} />
 		<Following {sheet} />
 		<p class="small saved" class:heed={sheet.saveTrouble !== ''}>
 			<span role="status">
@@ -179,7 +183,9 @@
 		</p>
 	</section>
 
-	<aside id="landing" tabindex="-1" aria-label="How it lands"><Landing {sheet} /></aside>
+	<aside id="landing" tabindex="-1" aria-label="How it lands">
+		<Landing {sheet} zone={sheetZone} />
+	</aside>
 
 	<footer>
 		<section class="when" id="when" tabindex="-1" aria-label="When it goes">

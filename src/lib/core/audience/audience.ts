@@ -76,6 +76,10 @@ const markTestSchema = z.discriminatedUnion('test', [
 	z.object({ test: z.enum(['before', 'from']), day: dayInAudience })
 ]);
 
+/** How somebody can stand with an invitation. */
+export const comingStates = ['comes', 'waits', 'not', 'unsaid'] as const;
+export type ComingState = (typeof comingStates)[number];
+
 /** A condition on a person, or on a person and the student they are meant for. All conditions of a line must hold. */
 const conditionSchema = z.discriminatedUnion('kind', [
 	z.object({
@@ -88,6 +92,8 @@ const conditionSchema = z.discriminatedUnion('kind', [
 	z.object({ kind: z.literal('household'), shared: z.boolean() }),
 	/** Has read an earlier dispatch, or has not: also when it was never sent to them. */
 	z.object({ kind: z.literal('outcome'), dispatchId: idSchema, read: z.boolean() }),
+	/** How their household stands with an earlier invitation: they come, stand in line, do not come, or have not answered. */
+	z.object({ kind: z.literal('coming'), dispatchId: idSchema, is: z.enum(comingStates) }),
 	/** The student has a marker or lacks it; nobody who is meant for themselves has one. */
 	z.object({ kind: z.literal('marker'), markerId: idSchema, is: markTestSchema })
 ]);

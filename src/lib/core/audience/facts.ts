@@ -1,4 +1,5 @@
 import type { Way } from '../roster/way';
+import type { ComingState } from './audience';
 
 /** One person of a fixed list, for one student or for themselves. */
 export interface ListEntry {
@@ -23,6 +24,8 @@ export interface Facts {
 	/** The section a student stood under in an earlier dispatch; null where that is not known, or none. */
 	stoodUnder(dispatchId: number, studentId: number): number | null;
 	hasRead(dispatchId: number, personId: number): boolean;
+	/** How somebody stands with an earlier invitation. */
+	coming(dispatchId: number, personId: number): ComingState;
 	/** How often a way has been tried with a person in the matter that is followed up. */
 	tried(personId: number, way: Way): number;
 	/** The share of what is sent by a way that a person is to be expected to read, 0 to 1; null where it was not asked for. */
@@ -39,6 +42,7 @@ export const noFacts: Facts = {
 	uncovered: () => [],
 	stoodUnder: () => null,
 	hasRead: () => false,
+	coming: () => 'unsaid',
 	tried: () => 0,
 	reads: () => null,
 	mark: () => null,

@@ -33,7 +33,7 @@ export const dispatchesOf = (audience: Audience): number[] => [
 	...new Set([
 		...picksOf(audience).flatMap((p) => (p.kind === 'uncovered' ? p.ids : [])),
 		...audience.lines.flatMap((l) =>
-			l.only.flatMap((c) => (c.kind === 'outcome' ? c.dispatchId : []))
+			l.only.flatMap((c) => (c.kind === 'outcome' || c.kind === 'coming' ? c.dispatchId : []))
 		)
 	])
 ];

@@ -112,6 +112,8 @@ export function holds(
 		}
 		case 'outcome':
 			return facts.hasRead(condition.dispatchId, personId) === condition.read;
+		case 'coming':
+			return facts.coming(condition.dispatchId, personId) === condition.is;
 		case 'marker':
 			return (
 				studentId !== null && markHolds(condition.is, facts.mark(condition.markerId, studentId))

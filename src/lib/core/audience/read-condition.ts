@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { mostMarkCharacters, type MarkTest } from '../roster/marker';
-import type { Condition } from './audience';
+import { comingStates, type Condition } from './audience';
+import { comingStateWords } from './sentence';
 import { NamedWords } from './sentence-names';
 import { Stop } from './sentence-words';
 
@@ -32,6 +33,11 @@ export class ConditionWords extends NamedWords {
 			const dispatchId = this.one('dispatch', 'One dispatch is wanted here.');
 			return { kind: 'outcome', dispatchId, read };
 		}
+		for (const is of comingStates) {
+			if (!this.takes(comingStateWords[is])) continue;
+			const dispatchId = this.one('dispatch', 'One invitation is wanted here.');
+			return { kind: 'coming', dispatchId, is };
+		}
 		if (this.takes('read')) {
 			const at = this.at;
 			const tags: string[] = [];
@@ -44,7 +50,7 @@ export class ConditionWords extends NamedWords {
 			return { kind: 'language', tags };
 		}
 		return this.stop(
-			'After "who" comes "read" and a language, "have a working email", "opted in to text", "live with the student", "lack the marker" and its name, or "have not read" and a dispatch'
+			'After "who" comes "read" and a language, "have a working email", "opted in to text", "live with the student", "lack the marker" and its name, "have not read" and a dispatch, or "come to" and an invitation'
 		);
 	}
 

@@ -112,6 +112,17 @@ export function dutyReason(contact: Contact): Reason | null {
 	if (!contact.correspondence) return noCorrespondence;
 	return null;
 }
+/** Reasons by which somebody was never meant to be written to for a student. */
+export const neverMeant: readonly Reason['code'][] = [
+	'no-custody',
+	'no-correspondence',
+	'by-hand',
+	'by-line',
+	'not-on-roster',
+	'no-longer-tied'
+];
+export const isNeverMeant = ({ code }: Reason): boolean => neverMeant.includes(code);
+
 const noCustody: Reason = { code: 'no-custody' };
 const noCustodyOfOthers: Reason = { code: 'no-custody', guardian: false };
 const custodyUnsaid: Reason = { code: 'custody-unsaid' };

@@ -2,6 +2,7 @@ import {
 	isPeopleLine,
 	type Audience,
 	type AudienceLine,
+	type ComingState,
 	type Condition,
 	type MeantKind,
 	type People,
@@ -127,10 +128,20 @@ function conditionWords(condition: Condition, book: NameBook): string {
 			return condition.shared ? 'who live with the student' : 'who live elsewhere';
 		case 'outcome':
 			return `${condition.read ? 'who have read' : 'who have not read'} ${named(book, 'dispatch', [condition.dispatchId])}`;
+		case 'coming':
+			return `who ${comingStateWords[condition.is]} ${named(book, 'dispatch', [condition.dispatchId])}`;
 		case 'marker':
 			return `${markWords(condition.is)} the marker ${named(book, 'marker', [condition.markerId])}`;
 	}
 }
+
+/** Before the name of an invitation, after "who". */
+export const comingStateWords: Readonly<Record<ComingState, string>> = {
+	comes: 'come to',
+	waits: 'stand in line for',
+	not: 'do not come to',
+	unsaid: 'have not answered'
+};
 
 /** Before "the marker": words that a marker says stand in quotes, so that they are taken for nothing else. */
 function markWords(is: MarkTest): string {

@@ -1,3 +1,4 @@
+import { asksHtml, type PageAsks } from './asks';
 import type { Direction } from './direction';
 import { logoSize, type Letterhead } from './letterhead';
 import { pictureCid } from './picture-cid';
@@ -18,6 +19,8 @@ export interface Page {
 	readonly body: string;
 	/** What was recorded for it; null where nothing was. */
 	readonly note?: PageNote | null;
+	/** What its reader is asked; null where it asks nothing. */
+	readonly asks?: PageAsks | null;
 	readonly lines: readonly string[];
 	readonly signature: Signature;
 	readonly files: readonly { readonly words: string; readonly href: string }[];
@@ -59,6 +62,7 @@ export function letterHtml(p: Page): string {
 		`<p style="${quietStyle}">${[p.head, p.about].filter(Boolean).map(h).join('<br>')}</p>` +
 		`<div>${p.body}</div>` +
 		(p.note ? noteHtml(p.note, p.letterhead.colour) : '') +
+		(p.asks ? asksHtml(p.asks, p.letterhead.colour) : '') +
 		`<p style="margin:18px 0 12px">${h(p.signature.name)}${p.signature.line ? `<br><span style="color:#5a6870">${h(p.signature.line)}</span>` : ''}` +
 		`${p.lines.map((l) => `<br><span style="color:#5a6870">${h(l)}</span>`).join('')}</p>` +
 		(p.files.length > 0

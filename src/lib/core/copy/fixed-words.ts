@@ -1,7 +1,9 @@
 import { boardWords } from './board-phrases';
 import { choiceWords } from './choice-phrases';
+import { comingWords } from './coming-phrases';
 import { digestWords } from './digest-phrases';
 import { pageWords } from './family-phrases';
+import { guestWords } from './guest-phrases';
 import { joinWords } from './join-phrases';
 import { linkPhrases } from './link-phrases';
 import { noteWords } from './note-phrases';
@@ -15,6 +17,8 @@ const catalogues: readonly (readonly [place: string, words: Readonly<Record<stri
 	['Beside a recorded note', noteWords],
 	['On a family’s page', pageWords],
 	['On boards', boardWords],
+	['Where somebody is invited', comingWords],
+	['Where anybody may answer an invitation', guestWords],
 	['On the page of what a family gets', choiceWords],
 	['Said by itself to whoever answers', talkWords],
 	['Around a daily letter', digestWords],

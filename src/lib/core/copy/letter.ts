@@ -1,4 +1,5 @@
 import type { Letterhead } from './letterhead';
+import { asksText, pageAsks, type Asks } from './asks';
 import { pictureCid } from './picture-cid';
 import type { ClockStyle } from './clock-style';
 import { languageDirection, type Direction } from './direction';
@@ -39,6 +40,8 @@ export interface LetterFrame {
 	readonly files: readonly LetterFile[];
 	/** What was recorded for it; null where nothing was. */
 	readonly note?: Note | null;
+	/** What it asks its readers; null where it asks nothing. */
+	readonly asks?: Asks | null;
 	readonly letterhead: Letterhead;
 	/** By which it is learned what becomes of a copy; null for a proof, of which nothing is learned. */
 	readonly trace: {
@@ -191,6 +194,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			href: `${copy.link}/file/${f.fileId}`
 		}));
 	const note = pageNote(frame.note, c.language, copy.link);
+	const asks = pageAsks(frame.asks, c.language, copy.link);
 	return {
 		subject,
 		language: c.language,
@@ -211,6 +215,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			about,
 			body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
 			note,
+			asks,
 			lines,
 			signature,
 			files,
@@ -224,6 +229,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			[head, about].filter(Boolean).join('\n'),
 			c.email.text.render(values).trim(),
 			note ? `${note.words}:\n${note.href}\n\n${note.saidWords}:\n${note.said}` : '',
+			asks ? asksText(asks) : '',
 			[signature.name, signature.line, ...lines].filter(Boolean).join('\n'),
 			files.length > 0
 				? `${phrases.files}:\n${files.map((f) => `${f.words}\n${f.href}`).join('\n')}`

@@ -8,6 +8,8 @@ export interface ShortParts {
 	readonly sender: string;
 	/** Private link of this one copy. */
 	readonly link: string;
+	/** How it asks to be answered by text; empty where it does not. */
+	readonly asks?: string;
 }
 
 /** Parts that a text made by itself takes at most. */
@@ -21,7 +23,7 @@ const shortTextParts = 2;
 export function shortText(parts: ShortParts, maxParts = shortTextParts): string {
 	const subject = oneLine(parts.subject);
 	const body = oneLine(parts.body);
-	const end = `\n${parts.link}`;
+	const end = `${asksLine(parts.asks)}\n${parts.link}`;
 	const start = subject ? `${subject}. ` : '';
 	const sign = parts.sender ? ` - ${parts.sender}` : '';
 	const fits = (text: string) => measureText(text).parts <= maxParts;
@@ -44,7 +46,9 @@ export function shortText(parts: ShortParts, maxParts = shortTextParts): string 
 
 /** A text that has its own wording: what it says, who says it, and the link where it is wanted. */
 export const ownText = (parts: Omit<ShortParts, 'subject'>, withLink: boolean): string =>
-	`${parts.body.trim()}${parts.sender ? ` - ${parts.sender}` : ''}${withLink ? `\n${parts.link}` : ''}`;
+	`${parts.body.trim()}${parts.sender ? ` - ${parts.sender}` : ''}${asksLine(parts.asks)}${withLink ? `\n${parts.link}` : ''}`;
+
+const asksLine = (asks: string | undefined): string => (asks ? `\n${asks}` : '');
 
 /** Whether a text made by {@link shortText} holds the whole body, or only its beginning. */
 export const holdsWhole = (text: string, body: string): boolean => text.includes(oneLine(body));

@@ -1,3 +1,4 @@
+import { asksByText, type Asks } from './asks';
 import type { ClockStyle } from './clock-style';
 import { bodyText } from './plain';
 import { ownText, shortText } from './short-text';
@@ -21,6 +22,8 @@ interface TextFrame {
 	readonly style?: ClockStyle;
 	/** Instant at which it leaves, ms. */
 	readonly leavesAt: number;
+	/** What it asks; null where it asks nothing. */
+	readonly asks?: Asks | null;
 }
 
 /** Makes the writer of texts from words in a language: their own wording, or the short form of the rest. */
@@ -30,6 +33,7 @@ export function textWriter(words: Words, language: string, frame: TextFrame): Te
 	const subject = readTemplate(own ? '' : words.subject.trim());
 	const body = readTemplate(own ? own.text : bodyText(words.body));
 	const fields = [...new Set([...subject.fields, ...body.fields])];
+	const asks = asksByText(frame.asks, language);
 	const commonOf = valuesByZone(
 		{ language, zone: frame.zone, style: frame.style, leavesAt: frame.leavesAt, sender },
 		fields
@@ -39,7 +43,7 @@ export function textWriter(words: Words, language: string, frame: TextFrame): Te
 		write(facts, link) {
 			const common = commonOf(facts.zone);
 			const values = fields.length === 0 ? common : copyValues(facts, common, language);
-			const parts = { body: body.render(values), sender, link };
+			const parts = { body: body.render(values), sender, link, asks };
 			return own
 				? ownText(parts, own.link)
 				: shortText({ ...parts, subject: subject.render(values) });

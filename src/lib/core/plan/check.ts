@@ -5,7 +5,7 @@ export interface Check {
 	readonly level: 'block' | 'caution' | 'fine';
 	readonly where:
 		| ('who' | 'ways' | 'subject' | 'body' | 'letter' | 'files' | 'languages' | 'when' | 'result')
-		| ('board' | 'note');
+		| ('board' | 'note' | 'invitation' | 'event');
 	/** What is so, and what to do. */
 	readonly text: string;
 	/** Names of the people it is about, where they are to be listed. */

@@ -31,6 +31,10 @@ export interface CheckInput {
 	readonly board: readonly Check[];
 	/** What is to be said of the feed that the words come from, from `feedChecks`. */
 	readonly feed: readonly Check[];
+	/** What is to be said of what it asks, from `invitationChecks`. */
+	readonly invitation: readonly Check[];
+	/** What is to be said of the event it puts into the calendar, from `eventChecks`. */
+	readonly event: readonly Check[];
 	/** What is to be said of the wording, from `wordingChecks`. */
 	readonly wording: readonly Check[];
 	/** What is to be said of the time, from `timingChecks`. */
@@ -194,9 +198,14 @@ const fine: readonly Question[] = [
 	(input) => ofLevel(input, 'fine')
 ];
 
-/** What was said of the feed, the wording, the time and the boards, of one level. */
-const ofLevel = ({ feed, wording, timing, board }: CheckInput, level: Check['level']): Check[] =>
-	[...feed, ...wording, ...timing, ...board].filter((c) => c.level === level);
+/** What was said of the feed, what it asks, the wording, the time, the boards and the calendar, of one level. */
+const ofLevel = (
+	{ feed, invitation, wording, timing, board, event }: CheckInput,
+	level: Check['level']
+): Check[] =>
+	[...feed, ...invitation, ...wording, ...timing, ...board, ...event].filter(
+		(c) => c.level === level
+	);
 
 /**
  * The standing check: what blocks, what to look at, what is fine, in this order. The same list

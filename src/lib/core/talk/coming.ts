@@ -1,4 +1,5 @@
 import { likenessOf } from './alike';
+import { mostTogether } from './invitation';
 
 /** An answer to "coming?". */
 export interface Coming {
@@ -18,9 +19,6 @@ const ownDigits = (text: string): string =>
 		return zero === undefined ? digit : String(code - zero);
 	});
 
-/** More come with nobody; a larger number is a time, a room or a phone. */
-const most = 20;
-
 /**
  * What a text answers to an invitation: "yes 2", "no", "sí, 3", "نعم ٢". Null where it says anything beside it, which
  * a person has to read: two numbers, a question, "yes, but late". `names` are those that add nothing.
@@ -35,5 +33,7 @@ export function readComing(text: string, names: readonly string[] = []): Coming 
 	if (says !== 'yes' && says !== 'no') return null;
 	const people = numbers.length === 1 ? Number(numbers[0]) : null;
 	if (says === 'no') return people === null || people === 0 ? { comes: false, people: null } : null;
-	return people === null || (people >= 1 && people <= most) ? { comes: true, people } : null;
+	return people === null || (people >= 1 && people <= mostTogether)
+		? { comes: true, people }
+		: null;
 }

@@ -1,8 +1,8 @@
 /** What a text by itself asks for: no more texts, texts again, or to be told who writes. */
 const textCommands = ['stop', 'start', 'help'] as const;
 export type TextCommand = (typeof textCommands)[number];
-/** What a text did by itself: a command, the code of an open group, the answer by which somebody joins it. */
-export type TextDid = TextCommand | 'code' | 'join';
+/** What a text did by itself: a command, the code of an open group, the answer by which somebody joins it, or to an invitation. */
+export type TextDid = TextCommand | 'code' | 'join' | 'coming';
 
 /** Words by what they ask for. */
 export type CommandWords = Readonly<Partial<Record<TextCommand, readonly string[]>>>;

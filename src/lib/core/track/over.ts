@@ -1,4 +1,4 @@
-import { tellDays } from './habit';
+import { tellDays } from './expect/past-copy';
 
 /** What of a dispatch tells when it is over. */
 export interface Ending {

@@ -45,12 +45,20 @@ export const boardLinkToken = (key: Buffer, nonce: string): string =>
 export const joinToken = (key: Buffer, { id, nonce }: Named): string =>
 	`${id}-${made(key, 'joining', nonce).subarray(0, 16).toString('base64url')}`;
 
+/** The token by which anybody answers an invitation that is open to them: its dispatch's number, and 128 bits. */
+export const invitationToken = (key: Buffer, { id, nonce }: Named): string =>
+	`${id}-${made(key, 'invitation', nonce).subarray(0, 16).toString('base64url')}`;
+
+/** The token of the page of somebody from outside who answered an invitation: their row's number, and 128 bits. */
+export const guestToken = (key: Buffer, { id, nonce }: Named): string =>
+	`${id}-${made(key, 'guest', nonce).subarray(0, 16).toString('base64url')}`;
+
 /** The token of a link by which somebody sets a password: its row's number, and 144 bits. */
 export const accountToken = (key: Buffer, { id, nonce }: Named): string =>
 	`${id}-${made(key, 'account', nonce).subarray(0, 18).toString('base64url')}`;
 
-/** The number of the row that a token of {@link joinToken} says it is of; null where it has not the form of one. */
-export function joiningOfToken(token: string): number | null {
+/** The number of the row that a token of {@link joinToken}, {@link invitationToken} or {@link guestToken} says it is of; null where it has not the form of one. */
+export function rowOfToken(token: string): number | null {
 	const match = /^(\d{1,15})-[A-Za-z0-9_-]{22}$/.exec(token);
 	return match ? Number(match[1]) : null;
 }

@@ -77,6 +77,10 @@ export const readTimes = async (db: Query): Promise<Times> =>
 export const eventColumns = `id, uid, title, starts_local AS startsLocal, ends_local AS endsLocal, all_day AS allDay,
 	starts_at AS startsAt, ends_at AS endsAt, place, school_ids AS schoolIds, section_ids AS sectionIds, state,
 	made_by AS madeBy, changed_at AS changedAt, sequence`;
+/** Whether an event waits for the sheet that it was put into the calendar with, in SQL: until then nobody outside sees it, and nothing hangs on it. `$time` is the instant, ms. */
+export const waitsForSheet = `EXISTS (SELECT 1 FROM dispatch WHERE dispatch.id = school_event.dispatch_id
+	AND dispatch.state = 'scheduled' AND (waits IS NOT NULL OR leaves_at > $time))`;
+
 export type EventRow = Omit<SchoolEvent, 'allDay' | 'schoolIds' | 'sectionIds' | 'calledOff'> & {
 	readonly allDay: number;
 	readonly schoolIds: string;

@@ -38,6 +38,10 @@ import * as boards from './migrations/034-boards';
 import * as calendarOut from './migrations/035-calendar-out';
 import * as feeds from './migrations/036-feeds';
 import * as feedsPutBack from './migrations/037-feeds-put-back';
+import * as invitations from './migrations/038-invitations';
+import * as eventsWithSheets from './migrations/039-events-with-sheets';
+import * as expecting from './migrations/040-expecting';
+import * as learningInParts from './migrations/041-learning-in-parts';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -78,7 +82,12 @@ const migrations = [
 	{ name: '034-boards', up: boards.up },
 	{ name: '035-calendar-out', up: calendarOut.up },
 	{ name: '036-feeds', up: feeds.up },
-	{ name: '037-feeds-put-back', up: feedsPutBack.up }
+	{ name: '037-feeds-put-back', up: feedsPutBack.up },
+	{ name: '038-invitations', up: invitations.up },
+	{ name: '039-events-with-sheets', up: eventsWithSheets.up },
+	{ name: '040-expecting', up: expecting.up },
+	{ name: '041-learning-in-parts', up: learningInParts.up },
+	{ name: '038-invitations', up: invitations.up }
 ];
 
 /**

@@ -6,7 +6,8 @@ import { services } from '../services';
 /** What can be taken out as a file, by its code in the log. */
 type Out =
 	| ('roster' | 'contacts' | 'members' | 'joined' | 'marks' | 'cards')
-	| ('deliveries' | 'account' | 'manifest' | 'sheets' | 'letter');
+	| ('deliveries' | 'account' | 'manifest' | 'sheets' | 'letter')
+	| 'door-list';
 
 /** Writes down that somebody took names and addresses out as a file. */
 export async function wentOut(

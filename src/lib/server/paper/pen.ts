@@ -109,6 +109,19 @@ export class Pen {
 		});
 	}
 
+	/** Draws a thin line across the page, `gap` points below the present place; where that is. */
+	rule(gap: number): number {
+		const { doc } = this;
+		const y = doc.y + gap;
+		doc
+			.lineWidth(0.5)
+			.strokeColor(line)
+			.moveTo(margin, y)
+			.lineTo(doc.page.width - margin, y)
+			.stroke();
+		return y;
+	}
+
 	/** What is left of the page below the present place, in points. */
 	get left(): number {
 		return this.doc.page.height - margin - this.doc.y;

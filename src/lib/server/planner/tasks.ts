@@ -52,7 +52,11 @@ import { schedule } from '../desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../desk/audience/sentence';
 import type { Sending, Sheet } from '../desk/sheet/sheet';
 import { landing, namesBehind } from '../desk/plan/tally';
+import { judgeForecasts } from '../desk/expect/judge-forecasts';
+import { keepForecasts } from '../desk/expect/keep-forecasts';
+import { learnByNight } from '../desk/expect/learn';
 import { textLengths } from '../desk/plan/text-lengths';
+import { whatToExpect } from '../desk/plan/what-to-expect';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
 import type { Settled } from '../desk/district/settled';
@@ -106,6 +110,8 @@ export const tasks = {
 		}
 	},
 	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
+	whatToExpect: ({ db, settings }: Services, user: User, sheet: Sheet) =>
+		whatToExpect(db, settings.publicUrl, user, sheet),
 	textLengths: ({ db, settings }: Services, user: User, sheet: Sheet) =>
 		textLengths(db, settings.publicUrl, user, sheet),
 	proofReaders: ({ db }: Services, user: User, sheet: Sheet, search: string) =>
@@ -163,13 +169,16 @@ export const tasks = {
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
-	/** What is written to the staff by itself, accounts of what has ended, addresses to mend; and what goes by night. */
+	/** What is written to the staff by itself, accounts of what has ended, addresses to mend; what goes by night; and what is to be expected, learned, kept and judged. */
 	tellStaff: async ({ db, settings, key }: Services) =>
 		(await followRoleTimes(db, key)) +
 		(await reportEnded(db, settings.publicUrl)) +
 		(await mendDigest(db, settings.publicUrl)) +
 		(await reportRosters(db, settings.publicUrl)) +
-		(await dropPastByNight(db, settings.dataFolder)),
+		(await dropPastByNight(db, settings.dataFolder)) +
+		(await learnByNight(db)) +
+		(await keepForecasts(db)) +
+		(await judgeForecasts(db)),
 	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom, school: number | null) =>
 		callSheet(db, user, id, whom, school),
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),
@@ -262,7 +271,8 @@ export const ofSheet: ReadonlySet<TaskName> = new Set<TaskName>([
 	'manifest',
 	'file',
 	'schedule',
-	'goodTime'
+	'goodTime',
+	'whatToExpect'
 ]);
 
 /** What goes to a planner, and what comes back. */

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
 	import type { BoardPhrases } from '$lib/core/copy/board-phrases';
+	import { comingPhrases } from '$lib/core/copy/coming-phrases';
 	import { fillPhrase } from '$lib/core/copy/phrases';
 	import type { BoardView, Post } from '$lib/server/desk/boards/types';
 
@@ -17,11 +18,13 @@
 		shown?: (node: HTMLElement, dispatchId: number) => () => void;
 		/** Below one. */
 		deeds?: Snippet<[Post]>;
+		/** Where those that ask who comes are answered, by their numbers. */
+		asks?: Readonly<Record<number, string>>;
 		/** How deep its heading stands; 0 where the page itself is headed by it. */
 		level?: 0 | 1 | 2;
 	}
 	/** One board: what is pinned, the newest, and what lies behind them. */
-	let { board, words, when, file, whole, shown, deeds, level = 2 }: Props = $props();
+	let { board, words, when, file, whole, shown, deeds, asks = {}, level = 2 }: Props = $props();
 	const empty = $derived(board.pinned.length + board.front.length + board.earlier.length === 0);
 </script>
 
@@ -55,6 +58,11 @@
 					<li><a href={file(one.id)} download dir="auto">{one.words}</a></li>
 				{/each}
 			</ul>
+		{/if}
+		{#if asks[p.dispatchId]}
+			<p lang={p.language} dir={p.direction}>
+				<a href={asks[p.dispatchId]}>{comingPhrases(p.language).question}</a>
+			</p>
 		{/if}
 		{#if p.sender}<p class="quiet small"><bdi>{p.sender}</bdi></p>{/if}
 		{#if p.also.length > 0}

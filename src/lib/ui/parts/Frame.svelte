@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
+	import { afterNavigate, beforeNavigate, goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { Modal } from 'carbon-components-svelte';
 	import type { Snippet } from 'svelte';
@@ -30,6 +30,16 @@
 		{ name: 'People', path: '/people' },
 		{ name: 'Replies', path: '/replies' }
 	]);
+	/** The sheet scrolls, and not the page: another one begins at its top, and going back leads to where one was. */
+	let sheet: HTMLElement | undefined = $state();
+	const left: Record<string, number> = {};
+	beforeNavigate(({ from }) => {
+		if (from && sheet) left[from.url.href] = sheet.scrollTop;
+	});
+	afterNavigate(({ type, from, to }) => {
+		if (!sheet || !to || to.url.hash !== '' || from?.url.pathname === to.url.pathname) return;
+		sheet.scrollTop = type === 'popstate' ? (left[to.url.href] ?? 0) : 0;
+	});
 	let keysOpen = $state(false);
 	let jumpOpen = $state(false);
 	const here = (path: string) =>
@@ -97,7 +107,7 @@
 	</header>
 	<!-- It scrolls, so it can be reached by keyboard. -->
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
-	<main id="sheet" tabindex="0">{@render children()}</main>
+	<main id="sheet" tabindex="0" bind:this={sheet}>{@render children()}</main>
 </div>
 
 <Jump bind:open={jumpOpen} />

@@ -1,17 +1,13 @@
 <script lang="ts">
-	import {
-		Chart,
-		Filler,
-		LinearScale,
-		LineController,
-		LineElement,
-		PointElement,
-		Tooltip
-	} from 'chart.js';
-	import { clockTime, nearTime } from '../parts/clock';
+	import { onDestroy } from 'svelte';
+	import { bandLines, TimeChart, tokenColor } from '../parts/chart';
+	import { nearTime } from '../parts/clock';
+	import { count } from '$lib/core/copy/count';
 	import { stretchWords } from '$lib/core/time/stretch';
 	import type { CoverageUnit } from '$lib/core/track/coverage';
 	import type { Growth } from '$lib/core/track/growth';
+	import { withEnd } from '$lib/core/track/expect/curve-times';
+	import type { KeptForecast } from '$lib/server/desk/expect/types';
 
 	/** How reading grew, as a line that rises in steps; the numbers behind it stand in a table. */
 	let {
@@ -20,7 +16,8 @@
 		unit,
 		from,
 		now,
-		zone
+		zone,
+		forecast = null
 	}: {
 		growth: Growth;
 		/** How many there are in all. */
@@ -30,99 +27,40 @@
 		from: number;
 		now: number;
 		zone: string;
+		/** What was to be expected, where it was said. */
+		forecast?: KeptForecast | null;
 	} = $props();
-	Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Filler);
 	const word = $derived(unit === 'students' ? 'students covered' : 'people who have read');
 	const at = (minutes: number) => from + minutes * 60_000;
 
-	let canvas: HTMLCanvasElement | undefined = $state();
-	let chart: Chart | null = null;
-	/** A token as a colour that the canvas knows, whichever of its two it is now. */
-	function color(name: string): string {
-		const probe = document.createElement('i');
-		probe.style.color = `var(${name})`;
-		document.body.append(probe);
-		const value = getComputedStyle(probe).color;
-		probe.remove();
-		return value;
-	}
+	/** The forecast as it was made, as far as it is drawn: no longer than the reading has had. */
+	const band = $derived(
+		(forecast?.curve ?? []).map((p) => ({ x: (p.at - from) / 60_000, low: p.low, high: p.high }))
+	);
 
+	let canvas: HTMLCanvasElement | undefined = $state();
+	const chart = new TimeChart();
 	$effect(() => {
 		if (!canvas) return;
 		const end = Math.max(1, growth.curve.at(-1)!.minutes);
-		const points = growth.curve.map((p) => ({ x: p.minutes, y: p.count }));
-		if (chart) {
-			chart.data.datasets[0]!.data = points;
-			const { x, y } = chart.options.scales!;
-			x!.max = end;
-			y!.max = all;
-			chart.update('none');
-			return;
-		}
-		const font = { family: getComputedStyle(document.body).fontFamily, size: 11 };
-		chart = new Chart(canvas, {
-			type: 'line',
-			data: {
-				datasets: [
-					{
-						data: points,
-						stepped: 'after',
-						borderColor: color('--action'),
-						backgroundColor: color('--tint-action'),
-						borderWidth: 2,
-						pointRadius: 0,
-						fill: true
-					}
-				]
-			},
-			options: {
-				animation: false,
-				maintainAspectRatio: false,
-				interaction: { mode: 'nearest', axis: 'x', intersect: false },
-				plugins: {
-					tooltip: {
-						displayColors: false,
-						callbacks: {
-							title: (items) => nearTime(at(items[0]!.parsed.x ?? 0), now, zone),
-							label: (item) => `${item.parsed.y} of ${all} ${word}`
-						}
-					}
-				},
-				scales: {
-					x: {
-						type: 'linear',
-						min: 0,
-						max: end,
-						grid: { display: false },
-						border: { color: color('--line-strong') },
-						ticks: {
-							font,
-							color: color('--quiet'),
-							maxTicksLimit: 4,
-							maxRotation: 0,
-							// Whole minutes: two marks must not read the same.
-							precision: 0,
-							callback: (value) =>
-								end < 20 * 60
-									? clockTime(at(Number(value)), zone)
-									: `+${stretchWords(Number(value))}`
-						}
-					},
-					y: {
-						min: 0,
-						max: all,
-						border: { display: false },
-						grid: { color: color('--line') },
-						ticks: { font, color: color('--quiet'), maxTicksLimit: 4, precision: 0 }
-					}
+		const drawn = bandLines(withEnd(band, end));
+		chart.draw(canvas, {
+			...{ from, end, all, zone },
+			title: (minutes) => nearTime(at(minutes), now, zone),
+			says: (line, n) => (line < drawn.length ? null : `${n} of ${all} ${word}`),
+			lines: [
+				...drawn,
+				{
+					data: growth.curve.map((p) => ({ x: p.minutes, y: p.count })),
+					stepped: 'after',
+					borderColor: tokenColor('--action'),
+					backgroundColor: tokenColor('--tint-action'),
+					...{ borderWidth: 2, pointRadius: 0, fill: band.length === 0 }
 				}
-			}
+			]
 		});
 	});
-	$effect(() => () => {
-		chart?.destroy();
-		chart = null;
-	});
+	onDestroy(() => chart.end());
 </script>
 
 <section>
@@ -137,6 +75,19 @@
 				>{/if}.
 		{/if}
 	</p>
+	{#if forecast}
+		<p class="small quiet">
+			{#if forecast.covered !== null}
+				By {nearTime(forecast.by, now, zone)} it was <b>{count(forecast.covered)}</b>; expected were
+			{:else}
+				Expected by {nearTime(forecast.by, now, zone)}:
+			{/if}
+			about {count(forecast.expected)} ({count(forecast.low)} to {count(forecast.high)})<span
+				class="swatch"
+				aria-hidden="true"
+			></span>
+		</p>
+	{/if}
 	<div class="chart">
 		<canvas bind:this={canvas} aria-label="{word} over time; the table below has the numbers"
 		></canvas>
@@ -165,6 +116,13 @@
 		overflow: hidden;
 		height: 150px;
 		margin-top: 6px;
+	}
+	.swatch {
+		display: inline-block;
+		width: 18px;
+		height: 9px;
+		margin-inline-start: 6px;
+		background: var(--band);
 	}
 	summary {
 		cursor: pointer;

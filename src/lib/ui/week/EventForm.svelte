@@ -4,6 +4,7 @@
 	import type { LocalTime } from '$lib/core/time/local';
 	import type { SchoolEvent } from '$lib/core/time/school-event';
 	import { bench } from '../parts/bench.svelte';
+	import { endKept } from '../parts/keep-length';
 	import MomentField from '../parts/MomentField.svelte';
 	import { keepTyped } from '$lib/ui/parts/keep-typed';
 
@@ -42,9 +43,8 @@
 	let endUnread = $state(false);
 	/** A later start takes the end along, so that it keeps its length. */
 	function setStart(next: LocalTime) {
-		const length = Date.parse(`${ends}Z`) - Date.parse(`${starts}Z`);
+		ends = endKept(next, starts, ends);
 		starts = next;
-		ends = new Date(Date.parse(`${next}Z`) + Math.max(0, length)).toISOString().slice(0, 16);
 	}
 </script>
 

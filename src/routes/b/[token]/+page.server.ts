@@ -1,6 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { openBoard } from '$lib/server/desk/boards/open-board';
+import { answeredWhere } from '$lib/server/desk/invitations/on-boards';
 import { languageOfBoard, openedBoard } from '$lib/server/http/open-board';
 import { services } from '$lib/server/services';
 import type { PageServerLoad } from './$types';
@@ -22,5 +23,8 @@ export const load: PageServerLoad = async ({ params, url, request }) => {
 		url.searchParams.get('language'),
 		request.headers.get('accept-language')
 	);
-	return { open: await openBoard(s.db, place, language, `/b/${params.token}`, asked) };
+	const open = await openBoard(s.db, place, language, `/b/${params.token}`, asked);
+	const { pinned, front, earlier } = open.board;
+	const ids = [...pinned, ...front, ...earlier].map((p) => p.dispatchId);
+	return { open, asks: await answeredWhere(s.db, s.key, ids, null) };
 };

@@ -27,6 +27,7 @@
 		board={o.board}
 		{words}
 		{when}
+		asks={data.asks}
 		level={1}
 		file={(id) => `${own}/file/${id}`}
 		whole={(id) => `?language=${o.language}&post=${id}`}

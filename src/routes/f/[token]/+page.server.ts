@@ -7,6 +7,9 @@ import { lettersFound } from '$lib/server/desk/family/letters-found';
 import { answerOnPage, writeToSection, type Taken } from '$lib/server/desk/replies/from-inbox';
 import { sectionsToWriteTo } from '$lib/server/desk/replies/sections-open';
 import { languageOfReader } from '$lib/server/desk/family/reader';
+import { comingFormSchema } from '$lib/server/http/coming-form';
+import { answerOnOwnPage, ownInvitation } from '$lib/server/desk/invitations/own-invitation';
+import { comingFault } from '$lib/core/copy/coming-fault';
 import { openedLink } from '$lib/server/http/open-link';
 import { readWritten } from '$lib/server/http/read-answer';
 import { whoIsThere } from '$lib/server/live/talk';
@@ -15,6 +18,7 @@ import { visitorOf } from '$lib/server/http/visitor';
 import type { Actions, PageServerLoad } from './$types';
 import { readForm } from '$lib/server/http/read-form';
 
+const meantSchema = z.enum(['yes', 'no']).nullable().catch(null);
 const keySchema = z.string().max(40);
 const idSchema = z.coerce.number().int().positive();
 const findSchema = z.object({
@@ -51,7 +55,12 @@ export const load: PageServerLoad = async (event) => {
 		/** Who of the school is here, at the letter that stands open. */
 		there:
 			open?.dispatchId == null ? [] : whoIsThere(`d${open.dispatchId} p${link.personId}`).staff,
-		open: open ? { key: open.key, dispatchId: open.dispatchId } : null
+		open: open ? { key: open.key, dispatchId: open.dispatchId } : null,
+		/** Whether they come, where the open letter asks it. */
+		coming:
+			open?.dispatchId == null ? null : await ownInvitation(s.db, link.personId, open.dispatchId),
+		/** Which answer the link of an email was; it is given on the page alone. */
+		meant: meantSchema.parse(url.searchParams.get('coming'))
 	};
 };
 
@@ -72,6 +81,28 @@ export const actions: Actions = {
 		if (!result)
 			return fail(400, { why: 'This letter is not in your inbox any more. Load the page again.' });
 		return { seen: letter.data };
+	},
+	coming: async (event) => {
+		const { params, request } = event;
+		const s = await services();
+		const link = await openedLink(s, params.token);
+		const form = await readForm(request);
+		const letter = idSchema.safeParse(form.letter);
+		const said = comingFormSchema.safeParse(form);
+		const done = !letter.success
+			? ({ ok: false, why: 'gone' } as const)
+			: !said.success
+				? ({ ok: false, why: 'no-people' } as const)
+				: await answerOnOwnPage(s.db, link, letter.data, said.data, visitorOf(s, event));
+		if (done.ok) return { comingSaid: true };
+		const asked = letter.success ? await ownInvitation(s.db, link.personId, letter.data) : null;
+		return fail(done.why === 'too-often' ? 429 : 409, {
+			notComing: comingFault(
+				done.why,
+				await languageOfReader(s.db, link.personId),
+				asked?.most ?? 0
+			)
+		});
 	},
 	answer: async ({ params, request }) => {
 		const s = await services();

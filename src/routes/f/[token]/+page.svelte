@@ -10,6 +10,7 @@
 	import AnswerForm from '$lib/ui/family/AnswerForm.svelte';
 	import BegunTalks from '$lib/ui/family/BegunTalks.svelte';
 	import { followLetter, sayOpened } from '$lib/ui/family/follow-letter.svelte';
+	import Coming from '$lib/ui/family/Coming.svelte';
 	import FamilyHead from '$lib/ui/family/FamilyHead.svelte';
 	import FindLetters from '$lib/ui/family/FindLetters.svelte';
 	import NotePlayer from '$lib/ui/family/NotePlayer.svelte';
@@ -87,10 +88,23 @@
 					{letter.sender}{letter.senderTitle ? `, ${letter.senderTitle}` : ''}
 					{#each letter.sectionLines as line (line)}<br />{line}{/each}
 				</p>
+				{#if data.coming}
+					<Coming
+						invitation={data.coming}
+						language={inbox.language}
+						whenOf={times.when}
+						action="?/coming"
+						fields={{ letter: String(letter.dispatchId) }}
+						fault={(form && 'notComing' in form && form.notComing) || ''}
+						meant={form && 'comingSaid' in form ? null : data.meant}
+					/>
+				{/if}
 				{#if letter.proofAs}
 					<p class="quiet">A proof: nobody else has it, and nothing is written down.</p>
 				{:else if !letter.mayAcknowledge}
 					<!-- Written by the courier itself. -->
+				{:else if data.coming?.mine && letter.seenAt === null}
+					<!-- Whoever has answered has seen it. -->
 				{:else if letter.seenAt !== null}
 					<p class="seen" role="status">
 						{fillPhrase(phrases.seenAt, {

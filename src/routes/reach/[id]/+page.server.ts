@@ -4,6 +4,7 @@ import { error, fail } from '@sveltejs/kit';
 import { z } from 'zod';
 import { callBack } from '$lib/server/desk/send/call-back';
 import { takeOff } from '$lib/server/desk/boards/change-post';
+import { invitationReach } from '$lib/server/desk/invitations/reach';
 import { onBoards } from '$lib/server/desk/boards/on-boards';
 import { copyFilter } from '$lib/server/desk/track/copy-filter';
 import { courierStatus } from '$lib/server/desk/office/courier-status';
@@ -29,7 +30,7 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 	const id = idSchema.safeParse(params.id);
 	if (!id.success) error(404, 'There is no dispatch at this address.');
 	const filter = filterSchema.parse(Object.fromEntries(url.searchParams));
-	const { db } = await services();
+	const { db, key, settings } = await services();
 	const reach = await ask('reach', locals.user!, id.data, filter);
 	if (!reach) error(404, 'There is no such dispatch, or it is not yours to see.');
 	return {
@@ -37,6 +38,13 @@ export const load: PageServerLoad = async ({ params, url, locals, depends }) => 
 		filter,
 		talks: await talksAbout(db, locals.user!, id.data, Math.round(await now(db))),
 		boards: await onBoards(db, locals.user!, id.data),
+		invitation: await invitationReach(
+			db,
+			{ key, publicUrl: settings.publicUrl },
+			locals.user!,
+			id.data
+		),
+		mayWrite: may(locals.user!, 'write'),
 		log: await logOfThing(db, ['dispatch', id.data]),
 		mine: may(locals.user!, 'handle', reach.dispatch.senderId),
 		courier: await courierStatus(db)

@@ -1,12 +1,15 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { goto, invalidate, invalidateAll } from '$app/navigation';
+	import { goto, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { whenStill } from '$lib/ui/parts/when-still';
+	import { followDispatch } from '$lib/ui/reach/follow-dispatch';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { languagesWords } from '$lib/core/copy/language';
+	import ComingDeeds from '$lib/ui/reach/coming/ComingDeeds.svelte';
+	import ComingHead from '$lib/ui/reach/coming/ComingHead.svelte';
 	import GrowthChart from '$lib/ui/reach/GrowthChart.svelte';
 	import Shares from '$lib/ui/reach/Shares.svelte';
 	import CopyFilter from '$lib/ui/parts/CopyFilter.svelte';
@@ -30,18 +33,7 @@
 
 	// Only another dispatch opens another line; new evidence about this one must not.
 	const id = $derived(reach.dispatch.id);
-	// New evidence is fetched when the server says there is some, a few times a second at most.
-	$effect(() => {
-		const source = new EventSource(`/reach/${id}/live`);
-		const fresh = whenStill(() => invalidate('live:dispatch'), 350);
-		source.addEventListener('change', fresh.soon);
-		// With the session over, the line is not opened again by itself.
-		source.addEventListener('ended', () => source.close());
-		return () => {
-			source.close();
-			fresh.stop();
-		};
-	});
+	$effect(() => followDispatch(id));
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
 		if (!ahead && reach.dispatch.state === 'scheduled') {
@@ -89,6 +81,10 @@
 			{zone}
 			now={data.frame!.now}
 		/>
+	{/if}
+	{#if data.invitation}
+		<ComingHead invitation={data.invitation} now={data.frame!.now} {zone} />
+		<ComingDeeds invitation={data.invitation} mayWrite={data.mayWrite} />
 	{/if}
 	{#if data.talks.answered > 0}
 		<p>
@@ -140,6 +136,7 @@
 				{#if reach.coverage.growth}
 					<GrowthChart
 						growth={reach.coverage.growth}
+						forecast={reach.coverage.forecast}
 						all={reach.coverage.students}
 						unit={reach.coverage.unit}
 						from={reach.dispatch.leavesAt}

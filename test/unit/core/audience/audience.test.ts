@@ -4,6 +4,7 @@ import {
 	audienceSchema,
 	type Audience,
 	type AudienceLine,
+	type ComingState,
 	type MeantKind,
 	type StudentLine,
 	type StudentSet
@@ -156,6 +157,23 @@ describe('an audience', () => {
 		const unread = resolve(line({ only: [{ kind: 'outcome', dispatchId: 7, read: false }] }));
 		expect(unread.meant.map((m) => m.personId)).to.deep.equal([11, 13]);
 		expect(unread.students).to.deep.equal([1, 2, 3]);
+	});
+
+	it('asks how somebody stands with an invitation: who has said nothing has not answered', () => {
+		const facts: Facts = {
+			...noFacts,
+			coming: (id, personId) => (id === 7 && personId === 10 ? 'comes' : 'unsaid')
+		};
+		const peopleOf = (is: ComingState, dispatchId = 7) =>
+			resolveAudience(
+				familyRoster,
+				audience([line({ only: [{ kind: 'coming', dispatchId, is }] })]),
+				facts
+			).meant.map((m) => m.personId);
+		expect(peopleOf('comes')).to.deep.equal([10]);
+		expect(peopleOf('unsaid')).to.deep.equal([11, 13]);
+		expect(peopleOf('waits')).to.deep.equal([]);
+		expect(peopleOf('unsaid', 8)).to.deep.equal([10, 11, 13]);
 	});
 
 	it('uses a fixed list as it was kept, but not against custody that has been lost since', () => {

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import {
 	audienceSchema,
+	comingStates,
 	type Audience,
 	type AudienceLine,
 	type Condition,
@@ -114,6 +115,7 @@ function drawLine(r: Random): AudienceLine {
 		{ kind: 'text', optedIn: r.chance(0.5) },
 		{ kind: 'household', shared: r.chance(0.5) },
 		{ kind: 'outcome', dispatchId: r.int(1, there + 2), read: r.chance(0.5) },
+		{ kind: 'coming', dispatchId: r.int(1, there + 2), is: r.pick(comingStates) },
 		{
 			kind: 'marker',
 			markerId: r.int(1, there + 2),

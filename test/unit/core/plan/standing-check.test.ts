@@ -25,6 +25,8 @@ const good: CheckInput = {
 	boardCount: 0,
 	board: [],
 	feed: [],
+	invitation: [],
+	event: [],
 	wording: [],
 	timing: [],
 	sectionsWithNobody: [],

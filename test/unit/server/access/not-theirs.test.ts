@@ -158,7 +158,10 @@ describe('what is not theirs', () => {
 							{ kind: 'uncovered', ids: [first.dispatchId] }
 						]
 					},
-					only: [{ kind: 'outcome', dispatchId: first.dispatchId, read: false }]
+					only: [
+						{ kind: 'outcome', dispatchId: first.dispatchId, read: false },
+						{ kind: 'coming', dispatchId: first.dispatchId, is: 'unsaid' }
+					]
 				}
 			],
 			byHand: []

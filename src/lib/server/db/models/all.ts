@@ -1,8 +1,10 @@
 import * as access from './access';
 import * as board from './board';
 import * as calendar from './calendar';
+import * as coming from './coming';
 import * as delivery from './delivery';
 import * as dispatch from './dispatch';
+import * as expect from './expect';
 import * as feed from './feed';
 import * as leaving from './leaving';
 import * as log from './log';
@@ -23,7 +25,9 @@ export const tables: readonly (readonly [about: string, tables: readonly Table[]
 	['What is said, to whom and when', tablesOf(dispatch)],
 	['Feeds whose words are sent', tablesOf(feed)],
 	['Copies, evidence and what came back', tablesOf(delivery)],
+	['What is to be expected', tablesOf(expect)],
 	['Boards', tablesOf(board)],
+	['Invitations and who comes', tablesOf(coming)],
 	['What families send back, and our answers', tablesOf(talk)],
 	['The school calendar', tablesOf(calendar)],
 	['Who may come in', tablesOf(access)],

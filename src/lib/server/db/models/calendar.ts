@@ -48,7 +48,9 @@ export const schoolEvent = table(
 		madeBy: whole().of('person'),
 		changedAt: instant(),
 		/** How often it was changed; counted by the database. */
-		sequence: whole().usually(0)
+		sequence: whole().usually(0),
+		/** The dispatch it was put into the calendar with: it is shown outside from when that leaves. */
+		dispatchId: whole().of('dispatch', 'SET NULL').orNull()
 	}
 );
 export const schoolOwn = table(

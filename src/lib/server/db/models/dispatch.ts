@@ -50,7 +50,15 @@ export const dispatch = table(
 		urgentAt: instant().orNull(),
 		/** Whether it goes, being urgent, also to those who have declined its kind. */
 		passesOver: flag().usually(0),
-		lastDue: instant().orNull()
+		lastDue: instant().orNull(),
+		/** What its readers are asked, where it invites them. */
+		invitation: json().usually('null'),
+		/** The earlier invitation that its answers go to. */
+		aboutId: whole().of('dispatch', 'SET NULL').orNull(),
+		/** What it puts into the calendar. */
+		event: json().usually('null'),
+		/** By when how many are to know. */
+		wanted: json().usually('{"days":1,"time":"07:00","share":90}')
 	}
 );
 export const round = table(

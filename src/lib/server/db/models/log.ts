@@ -18,6 +18,7 @@ export const logActs = [
 	// Rosters and lists.
 	...(['roster-taken-in', 'roster-taken-back', 'roster-refused', 'roster-dropped'] as const),
 	// Answers.
+	...(['invitation-changed', 'invitation-opened', 'coming-put-down'] as const),
 	...(['answered', 'answer-called-back', 'conversation-passed-on', 'answer-moved'] as const),
 	// Who may come in, and what for.
 	...(['signed-in', 'signed-out', 'sign-in-refused', 'sessions-ended'] as const),

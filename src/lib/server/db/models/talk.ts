@@ -3,6 +3,7 @@ import type { Likeness } from '../../../core/talk/alike-words';
 import type { ConversationState } from '../../../core/talk/conversation';
 import type { Doubt } from '../../../core/track/auto-answer';
 import { flag, instant, json, nonce, text, whole } from './column';
+import type { ComingNoteKind } from './coming';
 import type { JoinNoteKind } from './joining';
 import { table, type NewRow, type Row } from './table';
 
@@ -131,7 +132,7 @@ export const autoNote = table(
 	'What is said to somebody by itself: to whoever joins an open group, and to whoever answered.',
 	{
 		id: whole().neverTwice(),
-		kind: text<JoinNoteKind | TalkNoteKind>(),
+		kind: text<JoinNoteKind | TalkNoteKind | ComingNoteKind>(),
 		way: text<WayOut>(),
 		address: text(),
 		name: text().usually(''),
@@ -151,7 +152,10 @@ export const autoNote = table(
 		detail: text().usually(''),
 		/** Message-ID of the letter that it answers. */
 		answers: text().orNull(),
-		nonce: nonce()
+		nonce: nonce(),
+		/** What was said to an invitation, and who asked from outside. */
+		comingId: whole().of('coming', 'SET NULL').orNull(),
+		guestId: whole().of('coming_guest', 'SET NULL').orNull()
 	}
 );
 export const away = table(

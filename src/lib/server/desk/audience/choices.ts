@@ -58,11 +58,13 @@ export async function choices(db: Db, user: User): Promise<Choices> {
 	return {
 		...(await lists.get(db, mark, () => rosterChoices(db, user))),
 		terms: await terms(db),
-		dispatches: await db.all<DispatchChoice>(
-			`SELECT id, subject, leaves_at AS leftAt FROM dispatch WHERE state != 'draft' AND NOT ${onlyStands} AND ${mine.sql}
+		dispatches: (
+			await db.all<Omit<DispatchChoice, 'asks'> & { asks: 0 | 1 }>(
+				`SELECT id, subject, leaves_at AS leftAt, invitation ->> '$.kind' IS 'asks' AS asks FROM dispatch WHERE state != 'draft' AND NOT ${onlyStands} AND ${mine.sql}
 			ORDER BY leaves_at DESC LIMIT ${mostDispatches}`,
-			mine.bind
-		),
+				mine.bind
+			)
+		).map((d) => ({ ...d, asks: d.asks === 1 })),
 		kept: await keptNames(db, user),
 		openGroups: await openGroupChoices(db, user),
 		markers: (await markersOfUser(db, user)).map(({ id, name, kind, school }) => ({

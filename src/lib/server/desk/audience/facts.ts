@@ -5,9 +5,10 @@ import { isCovered } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { chainOf } from '../track/chase-chain';
-import { habitsOf } from '../track/habits';
+import { habitsOf } from '../expect/habits';
 import { coverageBy } from '../track/coverage';
 import type { Query } from '../../db/open';
+import { comingStates } from '../../db/coming';
 import { isRead } from '../../db/copy-state';
 import { districtDay } from '../../db/district';
 import { marksOf } from '../../db/markers';
@@ -39,6 +40,7 @@ const none: KnownFacts = {
 	uncovered: () => [],
 	stoodUnder: () => null,
 	hasRead: () => false,
+	coming: () => 'unsaid',
 	tried: () => 0,
 	reads: () => null,
 	mark: () => null,
@@ -81,6 +83,7 @@ export async function readFacts(
 	const ids = JSON.stringify(seen);
 	const coverages = await coverageBy(db, seen);
 	const readers = await readersIn(db, ids);
+	const coming = await comingStates(db, seen);
 	const uncovered = new Map(
 		seen.map((id) => {
 			const { unit, standing } = coverages.get(id)!;
@@ -95,6 +98,7 @@ export async function readFacts(
 		uncovered: (id) => uncovered.get(id) ?? [],
 		stoodUnder: (id, studentId) => under.get(`${id} ${studentId}`) ?? null,
 		hasRead: (id, personId) => readers.has(`${id} ${personId}`),
+		coming: (id, personId) => coming.get(`${id} ${personId}`) ?? 'unsaid',
 		tried: (personId, way) => tries.get(`${personId} ${way}`) ?? 0,
 		reads: (personId, way) => habits?.get(personId)?.[way].share ?? null,
 		mark: (id, studentId) => marks.get(id)?.get(studentId) ?? null,

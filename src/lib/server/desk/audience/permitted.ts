@@ -83,7 +83,7 @@ function withoutGone(audience: Audience, gone: readonly Gone[]): Audience {
 		return people.kind === 'list' && lists.has(people.keptId) ? { kind: 'named', ids: [] } : people;
 	};
 	const seen = (c: Condition) =>
-		!(c.kind === 'outcome' && dispatches.has(c.dispatchId)) &&
+		!((c.kind === 'outcome' || c.kind === 'coming') && dispatches.has(c.dispatchId)) &&
 		!(c.kind === 'marker' && markers.has(c.markerId));
 	return {
 		...audience,

@@ -39,6 +39,8 @@ export interface DispatchChoice {
 	readonly subject: string;
 	/** Instant, ms. */
 	readonly leftAt: number;
+	/** Whether it asks who comes. */
+	readonly asks: boolean;
 }
 
 /** All that a user may pick from. */

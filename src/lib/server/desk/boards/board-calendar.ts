@@ -1,7 +1,7 @@
 import { textWithoutNames } from '../../../core/copy/without-names';
 import { dayAfter } from '../../../core/time/local';
 import { writeCalendarFile, type WrittenEvent } from '../../../core/format/write-calendar';
-import { eventColumns, toEvent, type EventRow } from '../../db/calendar';
+import { eventColumns, toEvent, waitsForSheet, type EventRow } from '../../db/calendar';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
@@ -19,12 +19,12 @@ async function eventsOf(db: Query, place: NamedPlace): Promise<WrittenEvent[]> {
 	const school = placeSchool(place);
 	const section = place.kind === 'section' ? place.id : null;
 	const rows = await db.all<EventRow>(
-		`SELECT ${eventColumns} FROM school_event WHERE ends_at > $from AND (
+		`SELECT ${eventColumns} FROM school_event WHERE ends_at > $from AND NOT ${waitsForSheet} AND (
 			(school_ids = '[]' AND section_ids = '[]')
 			OR EXISTS (SELECT 1 FROM json_each(school_ids) AS s WHERE s.value = $school)
 			OR EXISTS (SELECT 1 FROM json_each(section_ids) AS s WHERE s.value = $section))
 		ORDER BY starts_at, id`,
-		{ from, school, section }
+		{ from, school, section, time: await now(db) }
 	);
 	return rows.map(toEvent);
 }

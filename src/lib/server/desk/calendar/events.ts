@@ -20,6 +20,7 @@ import {
 	eventZones,
 	readTimes,
 	toEvent,
+	waitsForSheet,
 	type EventRow
 } from '../../db/calendar';
 import { readClocks } from '../../db/school-own';
@@ -100,8 +101,8 @@ export const eventChoices = async (db: Db): Promise<EventChoice[]> => {
 	const time = await now(db);
 	return db.all<EventChoice>(
 		`SELECT id, title, starts_at AS startsAt, ends_at AS endsAt FROM school_event
-		WHERE state = 'on' AND ends_at > $from AND starts_at < $to ORDER BY starts_at LIMIT 200`,
-		{ from: time - 14 * 86_400_000, to: time + 365 * 86_400_000 }
+		WHERE state = 'on' AND ends_at > $from AND starts_at < $to AND NOT ${waitsForSheet} ORDER BY starts_at LIMIT 200`,
+		{ from: time - 14 * 86_400_000, to: time + 365 * 86_400_000, time }
 	);
 };
 

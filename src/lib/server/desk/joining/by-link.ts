@@ -4,7 +4,7 @@ import { isNumberOf, toE164 } from '../../../core/format/phone';
 import { joinLanguages } from '../../../core/copy/join-phrases';
 import { readCode, codeKey } from '../../../core/talk/group-code';
 import { readJoiner } from '../../../core/talk/joiner';
-import { joiningOfToken, joinTokenFits } from '../../access/tokens';
+import { rowOfToken, joinTokenFits } from '../../access/tokens';
 import { now } from '../../clock';
 import { readDistrict } from '../../db/district';
 import { joining, type JoiningRow } from '../../db/models/joining';
@@ -107,7 +107,7 @@ export async function openJoining(
 	key: Buffer,
 	token: string
 ): Promise<OwnJoining | null> {
-	const id = joiningOfToken(token);
+	const id = rowOfToken(token);
 	const row = id === null ? undefined : await db.rows(joining).one({ id });
 	if (!row || row.way !== 'email' || !joinTokenFits(key, token, row)) return null;
 	const group = await groupJoined(db, row.groupId);

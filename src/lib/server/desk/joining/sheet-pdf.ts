@@ -1,10 +1,10 @@
-import PDFDocument from 'pdfkit';
 import { languageDirection } from '../../../core/copy/direction';
 import { joinPhrases, type JoinPhrases } from '../../../core/copy/join-phrases';
 import { dayWords } from '../../paper/day-words';
+import { drawPaper } from '../../paper/draw-paper';
 import { line as lineColor, Pen, quiet } from '../../paper/pen';
 import { drawCode } from '../../paper/qr-code';
-import { pageSize, type PaperSize } from '../../paper/sizes';
+import type { PaperSize } from '../../paper/sizes';
 import type { WaysIn } from './types';
 
 const margin = 54;
@@ -90,18 +90,9 @@ function drawSheet(sheet: Sheet, ways: WaysIn): void {
 
 /** A sheet of paper that says in a group's families' languages how it is joined. */
 export async function joiningSheet(ways: WaysIn, size: PaperSize): Promise<Uint8Array> {
-	const doc = new PDFDocument({
-		size: pageSize(size),
-		margins: { top: margin, left: margin, right: margin, bottom: 36 },
-		info: { Title: ways.group, Author: ways.district }
+	return drawPaper({ title: ways.group, author: ways.district, size, bottom: 36 }, (pen) => {
+		const { doc } = pen;
+		const languages = ways.languages.slice(0, mostLanguages).map((tag) => joinPhrases(tag));
+		drawSheet({ pen, languages, width: doc.page.width - 2 * margin }, ways);
 	});
-	const chunks: Buffer[] = [];
-	doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-	const done = new Promise<void>((resolve) => doc.on('end', resolve));
-	const pen = new Pen(doc);
-	const languages = ways.languages.slice(0, mostLanguages).map((tag) => joinPhrases(tag));
-	drawSheet({ pen, languages, width: doc.page.width - 2 * margin }, ways);
-	doc.end();
-	await done;
-	return Buffer.concat(chunks);
 }

@@ -15,8 +15,14 @@ const talks = '(SELECT id FROM conversation WHERE person_id = $id)';
 export const erasing: readonly string[] = [
 	// What was said by itself, and the links in it.
 	`DELETE FROM auto_note WHERE ${theirs('address')} OR joining_id IN (SELECT id FROM joining WHERE person_id = $id OR ${theirs('address')})
-		OR link_id IN (SELECT id FROM family_link WHERE person_id = $id) OR conversation_id IN ${talks} OR delivery_id IN ${copies}`,
+		OR link_id IN (SELECT id FROM family_link WHERE person_id = $id) OR conversation_id IN ${talks} OR delivery_id IN ${copies}
+		OR coming_id IN (SELECT id FROM coming WHERE person_id = $id)`,
 	`DELETE FROM joining WHERE person_id = $id OR ${theirs('address')}`,
+	// What they said to invitations: what their household said stays its own.
+	'DELETE FROM coming WHERE person_id = $id',
+	'UPDATE coming SET by_id = NULL WHERE by_id = $id',
+	'UPDATE coming_said SET by_id = NULL WHERE by_id = $id',
+	`DELETE FROM coming_guest WHERE ${theirs('address')}`,
 	"UPDATE joining SET student_id = NULL, student_said = '' WHERE student_id = $id",
 	'DELETE FROM family_link WHERE person_id = $id',
 	'DELETE FROM link_end WHERE person_id = $id',
@@ -41,6 +47,9 @@ export const erasing: readonly string[] = [
 	`UPDATE digest SET address = '', nonce = lower(hex(randomblob(16))) WHERE person_id = $id`,
 	`UPDATE left_out SET reasons = '[]' WHERE person_id = $id`,
 	'DELETE FROM dispatch_mark WHERE student_id = $id',
+	// What was learned of how they read, and what was to be expected of them.
+	'DELETE FROM habit WHERE person_id = $id',
+	'DELETE FROM forecast_chance WHERE person_id = $id',
 	'DELETE FROM proof WHERE user_id = $id',
 	// What is known of them, and who said so.
 	'DELETE FROM address WHERE person_id = $id',

@@ -100,6 +100,13 @@ export const going: readonly Going[] = [
 		done: [`UPDATE delivery SET address = NULL WHERE id IN ${these}`]
 	},
 	{
+		...{ what: 'addresses', table: 'coming_guest', told: false },
+		past: `asked_at < $limit AND address != ''`,
+		done: [
+			`UPDATE coming_guest SET name = '', address = '', address_key = 'gone ' || id WHERE id IN ${these}`
+		]
+	},
+	{
 		...{ what: 'addresses', table: 'digest', told: false },
 		past: `at < $limit AND address != ''`,
 		done: [`UPDATE digest SET address = '' WHERE id IN ${these}`]

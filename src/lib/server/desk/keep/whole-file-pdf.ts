@@ -1,7 +1,6 @@
-import PDFDocument from 'pdfkit';
 import { dayTime } from '../../../core/time/zone';
-import { numberPages } from '../../paper/number-pages';
-import { line, margin, Pen, quiet } from '../../paper/pen';
+import { drawPaper } from '../../paper/draw-paper';
+import { margin, quiet } from '../../paper/pen';
 import type { WholeFile } from './types';
 
 /** ISO 8601 with a time, as the file has its instants. */
@@ -24,43 +23,33 @@ const words = (of: Readonly<Record<string, unknown>>, by: ByClock): string =>
 
 /** Everything about one person as a PDF that can be read, US letter: a heading for each part, a line for each thing. */
 export async function wholeFilePdf(file: WholeFile): Promise<Buffer> {
-	const doc = new PDFDocument({
-		size: 'LETTER',
-		margins: { top: margin, left: margin, right: margin, bottom: margin },
-		bufferPages: true,
-		lang: 'en',
-		info: { Title: `Everything about ${file.person}`, Author: file.district }
-	});
-	const chunks: Buffer[] = [];
-	doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-	const done = new Promise<void>((resolve) => doc.on('end', resolve));
-	const pen = new Pen(doc);
-	pen.write(`Everything that ${file.district} has about one person`, 9, { color: quiet });
-	doc.moveDown(0.4);
-	pen.write(file.person, 19, { weight: 'bold' });
-	doc.moveDown(0.2);
-	pen.write(`As it was ${dayTime(Date.parse(file.at), file.zone, undefined, file.clock)}.`, 10);
-	for (const part of file.parts) {
-		if (pen.left < 70) doc.addPage();
-		doc.moveDown(0.8);
-		pen.write(`${part.name}: ${part.lines.length === 0 ? 'nothing' : part.lines.length}`, 12, {
-			weight: 'bold'
-		});
-		pen.write(part.about, 9, { color: quiet });
-		for (const one of part.lines) {
-			if (pen.left < 24) doc.addPage();
-			const y = doc.y + 2;
-			doc
-				.lineWidth(0.5)
-				.strokeColor(line)
-				.moveTo(margin, y)
-				.lineTo(doc.page.width - margin, y)
-				.stroke();
-			pen.write(words(one, file), 9, { x: margin, y: y + 3 });
+	return drawPaper(
+		{
+			title: `Everything about ${file.person}`,
+			author: file.district,
+			language: 'en',
+			numbered: true
+		},
+		(pen) => {
+			const { doc } = pen;
+			pen.write(`Everything that ${file.district} has about one person`, 9, { color: quiet });
+			doc.moveDown(0.4);
+			pen.write(file.person, 19, { weight: 'bold' });
+			doc.moveDown(0.2);
+			pen.write(`As it was ${dayTime(Date.parse(file.at), file.zone, undefined, file.clock)}.`, 10);
+			for (const part of file.parts) {
+				if (pen.left < 70) doc.addPage();
+				doc.moveDown(0.8);
+				pen.write(`${part.name}: ${part.lines.length === 0 ? 'nothing' : part.lines.length}`, 12, {
+					weight: 'bold'
+				});
+				pen.write(part.about, 9, { color: quiet });
+				for (const one of part.lines) {
+					if (pen.left < 24) doc.addPage();
+					const y = pen.rule(2);
+					pen.write(words(one, file), 9, { x: margin, y: y + 3 });
+				}
+			}
 		}
-	}
-	numberPages(pen);
-	doc.end();
-	await done;
-	return Buffer.concat(chunks);
+	);
 }

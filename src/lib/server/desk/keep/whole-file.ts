@@ -58,6 +58,13 @@ const parts: readonly (readonly [name: string, about: string, sql: string])[] = 
 		UNION ALL SELECT 'follows', board_link.kind, made_at FROM board_link WHERE person_id = $id`
 	],
 	[
+		'Invitations',
+		'What they said to invitations, for themselves or for those they live with.',
+		`SELECT dispatch.subject, coming_said.at AS at, coming_said.how, coming_said.comes, coming_said.people, coming_said.students, coming_said.seated
+		FROM coming_said JOIN coming ON coming.id = coming_id JOIN dispatch ON dispatch.id = dispatch_id
+		WHERE coming_said.by_id = $id OR coming.person_id = $id ORDER BY coming_said.id`
+	],
+	[
 		'What they chose',
 		'Kinds of letters they want none of by a way, and hours of their own.',
 		`SELECT kind || 's by ' || way AS declined, NULL AS zone, NULL AS digest FROM declined WHERE person_id = $id
@@ -80,6 +87,19 @@ const parts: readonly (readonly [name: string, about: string, sql: string])[] = 
 		'What happened to the copies that went to them.',
 		`SELECT event.at, dispatch.subject, delivery.way, event.kind, event.detail, event.said FROM event JOIN delivery ON delivery.id = delivery_id
 		JOIN dispatch ON dispatch.id = dispatch_id WHERE delivery.person_id = $id ORDER BY event.id`
+	],
+	[
+		'How they read',
+		'What was learned of it last, by way: the share of copies that is read, out of how many.',
+		`SELECT habit.way, habit.share, habit.copies, habit.read, reading_model.at AS at FROM habit
+		JOIN reading_model ON reading_model.id = model_id WHERE person_id = $id ORDER BY habit.way`
+	],
+	[
+		'What was to be expected',
+		'The chance that somebody would have read for this student in time, as it was forecast.',
+		`SELECT dispatch.subject, forecast_chance.chance, forecast.made_at AS made_at, forecast.by_at AS by_at FROM forecast_chance
+		JOIN forecast ON forecast.dispatch_id = forecast_chance.dispatch_id JOIN dispatch ON dispatch.id = forecast.dispatch_id
+		WHERE person_id = $id ORDER BY forecast.dispatch_id`
 	],
 	[
 		'Left out',

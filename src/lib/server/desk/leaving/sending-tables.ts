@@ -45,6 +45,52 @@ export const sendingTables: readonly LeavingTable[] = [
 			ORDER BY 1, 2, 3, 4`
 	},
 	{
+		name: 'coming.csv',
+		about: 'What everybody who was invited said, as it holds, and each thing that was said before.',
+		of: ['coming', 'coming_said', 'coming_guest'],
+		columns: [
+			['dispatch_id', 'The invitation, as in dispatches.csv'],
+			['household_id', 'Which household it is of, as in households.csv'],
+			['person_id', 'Or which person, as in people.csv'],
+			['guest', 'Or who from outside: name and address'],
+			['at', 'When it was said'],
+			[
+				'how',
+				'On the page, by text, by the link for anybody, put down by staff, or moved up from the line'
+			],
+			['by_id', 'Who said it'],
+			['comes', 'Whether they come'],
+			['people', 'How many'],
+			['students', 'How many of them are students, where that was said'],
+			['slot', 'To which of the times, 0 where there is one for all'],
+			['seated', 'Whether they had their places'],
+			['holds', 'Whether it is what holds now']
+		],
+		sql: `SELECT dispatch_id, household_id, person_id, (SELECT name || ' ' || address FROM coming_guest WHERE coming_guest.id = guest_id),
+				${at('said.at')}, said.how, said.by_id, ${yes('said.comes')}, said.people, said.students, said.slot, ${yes('said.seated')},
+				${yes('said.id = (SELECT max(id) FROM coming_said AS newest WHERE newest.coming_id = coming.id)')}
+			FROM coming JOIN coming_said AS said ON coming_id = coming.id
+			UNION ALL SELECT dispatch_id, NULL, NULL, name || ' ' || address, ${at('asked_at')}, 'not confirmed', NULL, NULL, NULL, NULL, NULL, NULL, NULL
+			FROM coming_guest WHERE confirmed_at IS NULL ORDER BY 1, 2, 3, 4, 5`
+	},
+	{
+		name: 'forecasts.csv',
+		about: 'What was to be expected of each dispatch before it was read, and what came.',
+		of: ['forecast'],
+		columns: [
+			['dispatch_id', 'Which, as in dispatches.csv'],
+			['made_at', 'When it was said'],
+			['by_at', 'By when'],
+			['students', 'Of how many'],
+			['expected', 'How many were to be expected on average'],
+			['low', 'Between how many in nine of ten such cases'],
+			['high', 'and how many'],
+			['covered', 'How many were, once that time had come']
+		],
+		sql: `SELECT dispatch_id, ${at('made_at')}, ${at('by_at')}, students, round(expected, 2), low, high, covered FROM forecast
+			WHERE dispatch_id > $after AND dispatch_id <= $to ORDER BY dispatch_id`
+	},
+	{
 		name: 'copies.csv',
 		about: 'Each copy for one person by one way.',
 		of: ['delivery', 'digest'],

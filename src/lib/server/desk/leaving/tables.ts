@@ -28,7 +28,7 @@ export const staysHere: readonly (readonly [why: string, tables: readonly string
 		'Keys, links and how somebody signs in: worth nothing elsewhere, and dangerous there.',
 		[
 			...['session', 'account_link', 'family_link', 'link_end', 'second_factor', 'recovery_code'],
-			...['board_link'],
+			...['board_link', 'invitation_link'],
 			...['seen_place', 'outside_name']
 		]
 	],
@@ -60,7 +60,8 @@ export const staysHere: readonly (readonly [why: string, tables: readonly string
 			],
 			...['returned_mail', 'text_part', 'away', 'away_told', 'live_follow', 'section_talk'],
 			...['conversation_act', 'conversation_guest', 'leaving'],
-			...['feed', 'feed_entry', 'feed_look', 'feed_tried']
+			...['feed', 'feed_entry', 'feed_look', 'feed_tried'],
+			...['reading_model', 'habit', 'forecast_chance']
 		]
 	],
 	['How this installation runs.', ['clock', 'courier', 'courier_way', 'mark', 'migration']]

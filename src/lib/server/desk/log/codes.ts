@@ -61,6 +61,7 @@ const out: Readonly<Record<string, string>> = {
 	marks: 'a marker’s list',
 	deliveries: 'the copies of a dispatch',
 	account: 'the account of a dispatch',
+	'door-list': 'the list of who comes',
 	letter: 'a letter as it left',
 	manifest: 'names and addresses of a sheet',
 	sheets: 'first-access sheets',

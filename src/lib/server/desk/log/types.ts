@@ -56,7 +56,10 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 		...(['link-given', 'links-ended', 'section-open', 'board-opened'] as const)
 	],
 	rosters: ['roster-taken-in', 'roster-taken-back', 'roster-refused', 'roster-dropped'],
-	answers: ['answered', 'answer-called-back', 'conversation-passed-on', 'answer-moved'],
+	answers: [
+		...(['answered', 'answer-called-back', 'conversation-passed-on', 'answer-moved'] as const),
+		...(['invitation-changed', 'invitation-opened', 'coming-put-down'] as const)
+	],
 	coming: [
 		...(['signed-in', 'signed-out', 'sign-in-refused', 'sessions-ended'] as const),
 		...(['password-changed', 'password-forgotten', 'factor-on', 'factor-off'] as const),

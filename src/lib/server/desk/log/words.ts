@@ -120,6 +120,18 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'roster-taken-back': ({ about }) => `took the roster ${about} back`,
 	'roster-refused': ({ about }) => `could not read the roster ${about}`,
 	'roster-dropped': ({ about }) => `gave the roster ${about} up`,
+	'invitation-changed': ({ about, after }) =>
+		num(after.came) > 0
+			? `changed the places or the time of the invitation ${about}: ${many(after.came, 'answer', 'answers')} moved up`
+			: `changed the places or the time of the invitation ${about}`,
+	'invitation-opened': ({ about, after }) =>
+		after.open
+			? `made a link by which anybody can answer ${about}`
+			: `ended the link by which anybody could answer ${about}`,
+	'coming-put-down': ({ about, after }) =>
+		after.comes
+			? `put down that ${many(after.people, 'person comes', 'people come')} to ${about}`
+			: `put down that somebody does not come to ${about}`,
 	answered: ({ after }) => `answered ${many(after.copies, 'conversation', 'conversations')}`,
 	'answer-called-back': () => 'called an answer back',
 	'conversation-passed-on': ({ after, person }) =>

@@ -1,10 +1,10 @@
-import PDFDocument from 'pdfkit';
 import { languageDirection } from '../../../core/copy/direction';
 import { sheetPhrases } from '../../../core/copy/sheet-phrases';
 import { dayWords } from '../../paper/day-words';
+import { drawPaper } from '../../paper/draw-paper';
 import { Pen, quiet } from '../../paper/pen';
 import { drawCode } from '../../paper/qr-code';
-import { pageSize, type PaperSize } from '../../paper/sizes';
+import type { PaperSize } from '../../paper/sizes';
 
 /** One sheet: whose inbox it opens, about whom, and by which address. */
 export interface AccessSheet {
@@ -60,23 +60,12 @@ export async function firstAccessPdf(
 	sheets: readonly AccessSheet[],
 	size: PaperSize
 ): Promise<Uint8Array> {
-	const doc = new PDFDocument({
-		size: pageSize(size),
-		margins: { top: margin, left: margin, right: margin, bottom: margin },
-		autoFirstPage: false,
-		info: { Title: 'The way to the inbox', Author: district }
+	return drawPaper({ title: 'The way to the inbox', author: district, size }, (pen) => {
+		const { doc } = pen;
+		sheets.forEach((sheet, i) => {
+			if (i > 0) doc.addPage();
+			doc.x = doc.y = margin;
+			drawSheet(pen, district, sheet);
+		});
 	});
-	const chunks: Buffer[] = [];
-	doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-	const done = new Promise<void>((resolve) => doc.on('end', resolve));
-	doc.addPage();
-	const pen = new Pen(doc);
-	sheets.forEach((sheet, i) => {
-		if (i > 0) doc.addPage();
-		doc.x = doc.y = margin;
-		drawSheet(pen, district, sheet);
-	});
-	doc.end();
-	await done;
-	return Buffer.concat(chunks);
 }

@@ -8,7 +8,7 @@ import type { Right } from '../../access/rights';
 import type { User } from '../../access/user';
 import type { Db, Query } from '../../db/open';
 import { deliveryLines } from '../track/delivery-lines';
-import { habitsOf } from '../track/habits';
+import { habitsOf } from '../expect/habits';
 import type { PersonView, Tie, PersonAddress, PersonChange, LogEntry } from './types';
 import type { Way } from '../../../core/roster/way';
 import type { HouseholdRow, PersonRow, SectionRow } from '../../db/models/roster';

@@ -22,7 +22,15 @@ export async function boardsOfSheet(
 	{ kind, board }: Pick<Sheet, 'kind' | 'board'>,
 	{ spoken }: Pick<Planned, 'spoken'>
 ): Promise<SheetBoards | null> {
-	if (kind !== 'announcement' || !board.on) return null;
+	return kind === 'announcement' && board.on ? ownBoards(db, user, spoken) : null;
+}
+
+/** The boards of an audience on which a user may put something, and their names. */
+export async function ownBoards(
+	db: Query,
+	user: User,
+	spoken: Planned['spoken']
+): Promise<SheetBoards> {
 	const all = boardsOf(spoken);
 	const own = await ownPlaces(db, user, all);
 	const on = {

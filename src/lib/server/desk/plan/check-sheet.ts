@@ -8,6 +8,8 @@ import { studentsInSeveralTerms } from '../../../core/audience/students';
 import { type Check } from '../../../core/plan/check';
 import { standingCheck } from '../../../core/plan/standing-check';
 import { boardChecks } from '../../../core/plan/check-board';
+import { invitationChecks } from '../../../core/plan/check-invitation';
+import { eventChecks } from '../../../core/plan/check-event';
 import { feedChecks } from '../../../core/plan/check-feed';
 import { timingChecks } from '../../../core/plan/check-timing';
 import { wordingChecks } from '../../../core/plan/check-wording';
@@ -17,16 +19,19 @@ import { dayName } from '../../../core/time/zone';
 import { sectionsWithNobody } from '../../../core/plan/students-left';
 import type { Tally } from '../../../core/plan/tally';
 import type { Roster } from '../../../core/roster/roster';
-import { may } from '../../access/may';
+import { may, scope } from '../../access/may';
+import { feedOf } from '../../../core/time/timing';
 import type { User } from '../../access/user';
 import type { Query } from '../../db/open';
 import { goneWords } from '../audience/facts';
 import { heaviestDay } from '../load/load';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
+import { askedBy } from '../sheet/asked';
 import { feedInput, withNewest } from '../sheet/feed-tried';
 import { wordingInput } from './wording-input';
 import { boardTimes, type SheetBoards } from './boards-of-sheet';
+import type { EventOfSheet } from './event-of-sheet';
 import { missingPicks } from '../audience/missing-picks';
 import type { TermRow } from '../../db/models/roster';
 
@@ -43,16 +48,44 @@ function withoutCustody(roster: Roster, manifest: Manifest): number {
 	).length;
 }
 
+/** How the earlier invitation that a sheet is about stands, for whoever writes; null where it is about none. */
+async function aboutOf(
+	db: Query,
+	user: User,
+	{ invitation }: Sheet
+): Promise<'asks' | 'over' | 'gone' | null> {
+	if (invitation?.kind !== 'about') return null;
+	const { sql, bind } = scope(user).dispatches;
+	const seen = await db.one(`SELECT 1 FROM dispatch WHERE id = $id AND ${sql}`, {
+		id: invitation.dispatchId,
+		...bind
+	});
+	const asked = seen ? await askedBy(db, invitation.dispatchId) : null;
+	return asked === null || asked.id !== invitation.dispatchId
+		? 'gone'
+		: asked.open
+			? 'asks'
+			: 'over';
+}
+
 const pickCountOf = ({ lines }: Sheet['audience']) =>
 	lines.reduce((sum, l) => sum + pickCount(l), 0);
 
-/** The check of a sheet by a user, over the sheet as it was planned for them, and the boards it will stand on. */
+/** The check of a sheet by a user, over the sheet as it was planned for them, the boards it will stand on and the event it puts into the calendar, as far as that is still to be done. */
 export async function checkSheet(
 	db: Query,
 	user: User,
 	sheet: Sheet,
 	planned: Planned,
-	{ tally, boards }: { readonly tally: Tally; readonly boards: SheetBoards | null }
+	{
+		tally,
+		boards,
+		event
+	}: {
+		readonly tally: Tally;
+		readonly boards: SheetBoards | null;
+		readonly event: EventOfSheet | null;
+	}
 ): Promise<Check[]> {
 	const { roster, manifest, spoken, gone, peopleCut, studentsCut, kept, times } = planned;
 	const { audience } = sheet;
@@ -111,6 +144,25 @@ export async function checkSheet(
 			...boardTimes(sheet.board, planned.moment),
 			now: planned.now
 		}),
+		invitation: invitationChecks({
+			invitation: sheet.invitation,
+			about: await aboutOf(db, user, sheet),
+			when: sheet.timing.when.kind,
+			feed: feedOf(sheet.timing) !== null,
+			standsOnly: sheet.ways.length === 0,
+			people: tally.people,
+			leavesAt: planned.moment.at,
+			...{ now: planned.now, zone: planned.zone, style: times.style }
+		}),
+		event:
+			event === null
+				? []
+				: eventChecks({
+						...{ event: sheet.event, when: sheet.timing.when.kind },
+						...{ title: event.title, names: event.names, notAll: event.notAll },
+						picked: pickCountOf(audience) > 0,
+						...{ startsAt: event.startsAt, leavesAt: planned.moment.at }
+					}),
 		feed: feedChecks(await feedInput(db, sheet)),
 		wording: wordingChecks(
 			await wordingInput(db, user, await withNewest(db, sheet, planned.zone), planned, tally)

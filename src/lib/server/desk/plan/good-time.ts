@@ -3,7 +3,7 @@ import { localOf } from '../../../core/time/local';
 import type { User } from '../../access/user';
 import { readMany } from '../../db/many';
 import type { Db } from '../../db/open';
-import { habitsOf } from '../track/habits';
+import { habitsOf } from '../expect/habits';
 import { planSheet } from './plan-sheet';
 import type { Sending } from '../sheet/sheet';
 import type { Way } from '../../../core/roster/way';

@@ -4,6 +4,7 @@ import { type Audience } from '../../../core/audience/audience';
 import { dispatchesOf, joinedGroupsOf, listsOf, markersOf } from '../../../core/audience/named';
 import { mayStillGain } from '../../../core/audience/gained';
 import type { Handling } from '../../../core/plan/handling';
+import { turnsInUse } from '../../../core/plan/turns';
 import { planManifest } from '../../../core/plan/plan-manifest';
 import type { Manifest } from '../../../core/plan/manifest';
 import { timed, type TimedManifest } from '../../../core/plan/times';
@@ -80,7 +81,11 @@ export async function isStillSo(tx: Query, planned: Planned): Promise<boolean> {
 }
 
 /** What a plan rests on; the same mark means the same plan. */
-async function markOf(db: Db, user: User, sending: WhoAndHow): Promise<string> {
+async function markOf(
+	db: Db,
+	user: User,
+	sending: Omit<WhoAndHow, 'turns'> & { readonly steps: readonly object[] }
+): Promise<string> {
 	return JSON.stringify([await rosterVersion(db), user, sending, await askedOf(db, sending)]);
 }
 
@@ -94,7 +99,7 @@ async function askedOf(
 	if (chases === null && dispatchesOf(audience).length + listsOf(audience).length === 0)
 		return marks + open === '' ? null : { marks, open };
 	const state = (await db.one<object>(
-		`SELECT (SELECT max(id) FROM event) AS e, (SELECT count(gone_at) FROM kept_audience) AS g,
+		`SELECT (SELECT max(id) FROM event) AS e, (SELECT max(id) FROM coming_said) AS c, (SELECT count(gone_at) FROM kept_audience) AS g,
 			(SELECT max(id) FROM kept_audience) AS k`
 	))!;
 	return { ...state, marks, open };
@@ -124,7 +129,9 @@ const audienceMeant = ({ audience, timing: { when } }: Sending): Audience =>
 /** Works out who a sheet reaches. */
 async function reached(db: Db, user: User, sending: WhoAndHow): Promise<Reached> {
 	const { kind, audience, ways, turns, chases, copies, urgent } = sending;
-	const mark = await markOf(db, user, { kind, audience, ways, turns, chases, copies, urgent });
+	// When a turn comes is nothing to who gets a copy in it.
+	const steps = turnsInUse(turns, ways).map((t) => ({ ways: t.ways }));
+	const mark = await markOf(db, user, { kind, audience, ways, steps, chases, copies, urgent });
 	return plans.get(db, mark, async () => {
 		const roster = await readRoster(db);
 		const may = await permitted(db, user, audience, chases);
@@ -188,6 +195,7 @@ export async function planSheet(
 	};
 	const mark = JSON.stringify([
 		timing,
+		sending.turns,
 		holdMinutes,
 		// What leaves now is kept for a minute; a moment that is asked for is meant exactly.
 		at ? moment.at : Math.floor(moment.at / 60_000),

@@ -1,3 +1,4 @@
+import { pageAsks } from '../../../core/copy/asks';
 import { proof as proofs } from '../../db/models/dispatch';
 import { fold } from '../../../core/format/fold';
 import { flowed } from '../../../core/copy/flowed';
@@ -15,6 +16,7 @@ import { nameOfLanguage } from '../../../core/copy/language';
 import type { Db, Query } from '../../db/open';
 import { withNewest } from '../sheet/feed-tried';
 import { filesOfSheet, usableFiles } from '../sheet/files';
+import { asksOf } from '../sheet/asked';
 import { frameOf, readSender } from '../sheet/letters';
 import { planBook, plannedFacts } from './plan-facts';
 import { planSheet, type Planned } from './plan-sheet';
@@ -24,7 +26,7 @@ import type { Providers } from '../../providers';
 import type { Settings } from '../../settings';
 import { ownInboxLink } from '../../access/own-link';
 import type { SentProof } from '../sheet/sent-proof';
-import { linkLike } from './text-lengths';
+import { linkLike } from './measure-texts';
 import type { ProofReader, Proof, ProofOf, ProofEmail, ProofSent } from './types';
 import type { Way, WayOut } from '../../../core/roster/way';
 
@@ -115,7 +117,8 @@ export async function proofOf(
 	const sender = await readSender(db, user.personId);
 	const district = await readDistrict(db);
 	const frame = await frameOf(db, sender, await ownFiles(db, user, sheet), {
-		...{ leavesAt: planned.moment.at, zone: planned.zone, dispatchId: null }
+		...{ leavesAt: planned.moment.at, zone: planned.zone, dispatchId: null },
+		asks: await asksOf(db, sheet.invitation, sheet.timing.clock)
 	});
 	const letters = lettersOf(sheet.wording, frame);
 	const book = await planBook(db, user, sheet.wording);
@@ -164,6 +167,7 @@ export async function proofOf(
 			html: letter.html.replace(/src="\/file\/(\d+)"/g, 'src="/write/file/$1"'),
 			about: aboutLine(copy.facts, letter.language),
 			note: frame.note ?? null,
+			asks: pageAsks(frame.asks, letter.language, link),
 			files: frame.files
 		};
 	});

@@ -14,6 +14,8 @@ import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
 import { boardsOfSheet } from './boards-of-sheet';
 import { checkSheet } from './check-sheet';
+import { expectLine } from './expect-line';
+import { eventOfSheet } from './event-of-sheet';
 import { usableFiles } from '../sheet/files';
 import { planSheet, type Planned } from './plan-sheet';
 import type { Sending, Sheet } from '../sheet/sheet';
@@ -46,6 +48,7 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 	const book = await nameBook(db, spoken);
 	const tally = tallyOf(planned.manifest);
 	const boards = await boardsOfSheet(db, user, sheet, planned);
+	const event = await eventOfSheet(db, user, sheet, planned);
 	return {
 		tally,
 		times: {
@@ -54,7 +57,9 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 			coming: comingMoments(planned.moments, planned.now).length,
 			moment: planned.moment
 		},
-		checks: await checkSheet(db, user, sheet, planned, { tally, boards }),
+		checks: await checkSheet(db, user, sheet, planned, { tally, boards, event }),
+		expect: await expectLine(db, sheet, planned),
+		event: event && { names: event.names },
 		boards: boards && { names: boards.names, notFor: boards.on.notFor },
 		byLine: planned.manifest.byLine,
 		languages: languageCounts(planned.roster, planned.manifest, sheet.wording),

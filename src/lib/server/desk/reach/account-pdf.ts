@@ -1,8 +1,7 @@
-import PDFDocument from 'pdfkit';
 import type { Account } from '../../../core/track/account';
 import type { Growth } from '../../../core/track/growth';
 import { stretchWords } from '../../../core/time/stretch';
-import { numberPages } from '../../paper/number-pages';
+import { drawPaper } from '../../paper/draw-paper';
 import { action, line, margin, Pen, quiet } from '../../paper/pen';
 
 type Row = Account['parts'][number]['rows'][number];
@@ -82,13 +81,7 @@ class Paper {
 
 /** One row of a part: a rule, the figure, what it counts and a remark. */
 function drawRow({ pen, doc, width }: Paper, { value, label, note }: Row): void {
-	const y = doc.y + 2;
-	doc
-		.lineWidth(0.5)
-		.strokeColor(line)
-		.moveTo(margin, y)
-		.lineTo(margin + width, y)
-		.stroke();
+	const y = pen.rule(2);
 	pen.write(value, 10, { weight: 'bold', x: margin, y: y + 3, width: 76, align: 'right' });
 	const noteWidth = note ? 190 : 0;
 	pen.write(label, 10, { x: margin + 88, y: y + 3, width: width - 96 - noteWidth });
@@ -163,30 +156,21 @@ export async function accountPdf({
 	all,
 	lists
 }: AccountPaper): Promise<Buffer> {
-	const doc = new PDFDocument({
-		size: 'LETTER',
-		margins: { top: margin, left: margin, right: margin, bottom: margin },
-		bufferPages: true,
-		lang: 'en',
-		info: { Title: account.title, Author: district }
-	});
-	const chunks: Buffer[] = [];
-	doc.on('data', (chunk: Buffer) => chunks.push(chunk));
-	const done = new Promise<void>((resolve) => doc.on('end', resolve));
-	const pen = new Pen(doc);
-	const paper = new Paper(pen, doc);
-	pen.write(`Report of a dispatch · ${district}`, 9, { color: quiet });
-	doc.moveDown(0.4);
-	pen.write(account.title, 13, { weight: 'bold' });
-	doc.moveDown(0.2);
-	pen.write(account.sentence, 19, { weight: 'bold', color: action });
-	doc.moveDown(0.3);
-	for (const about of account.about) pen.write(about, 10);
-	drawParts(paper, account.parts, growth, all);
-	drawNames(paper, 'Not covered', lists.notCovered, lists.notCoveredInAll);
-	drawNames(paper, 'Left out', lists.leftOut, lists.leftOutInAll);
-	numberPages(pen);
-	doc.end();
-	await done;
-	return Buffer.concat(chunks);
+	return drawPaper(
+		{ title: account.title, author: district, language: 'en', numbered: true },
+		(pen) => {
+			const { doc } = pen;
+			const paper = new Paper(pen, doc);
+			pen.write(`Report of a dispatch · ${district}`, 9, { color: quiet });
+			doc.moveDown(0.4);
+			pen.write(account.title, 13, { weight: 'bold' });
+			doc.moveDown(0.2);
+			pen.write(account.sentence, 19, { weight: 'bold', color: action });
+			doc.moveDown(0.3);
+			for (const about of account.about) pen.write(about, 10);
+			drawParts(paper, account.parts, growth, all);
+			drawNames(paper, 'Not covered', lists.notCovered, lists.notCoveredInAll);
+			drawNames(paper, 'Left out', lists.leftOut, lists.leftOutInAll);
+		}
+	);
 }

@@ -1,28 +1,19 @@
-import { usualTiming } from '../../../core/time/timing';
-import { randomUUID } from 'node:crypto';
 import {
+	audienceSchema,
 	isPeopleLine,
 	type Audience,
 	type AudienceLine,
 	type Condition,
 	type StudentSet
 } from '../../../core/audience/audience';
-import { audienceWords } from '../../../core/audience/sentence';
 import type { CoverRule } from '../../../core/track/coverage';
 import { scope } from '../../access/may';
 import type { User } from '../../access/user';
-import { now } from '../../clock';
-import { nameBook } from '../../db/names';
 import type { Db } from '../../db/open';
 import { chainOf } from '../track/chase-chain';
-import { usualBoard, usualCopies, type Sheet } from '../sheet/sheet';
-import {
-	putDispatch,
-	sheetColumns,
-	sheetOfRow,
-	sheetValues,
-	type SheetRow
-} from '../sheet/sheet-row';
+import { dispatch } from '../../db/models/dispatch';
+import { draftAfter } from '../sheet/draft-after';
+import { usualCopies } from '../sheet/sheet';
 import { ways } from '../../../core/roster/way';
 
 /** A line holds ten conditions; a matter followed up more often than this is one for the telephone. */
@@ -86,38 +77,18 @@ function chaseAudience(first: Audience, chain: readonly number[], rule: CoverRul
  */
 export async function makeChase(db: Db, user: User, dispatchId: number): Promise<number | null> {
 	const condition = scope(user).dispatches;
-	const chain = await chainOf(db, user, dispatchId);
-	const row = await db.one<SheetRow & { senderId: number }>(
-		`SELECT ${sheetColumns}, sender_id AS senderId FROM dispatch
-		WHERE id = $id AND state != 'draft' AND ${condition.sql}`,
+	const seen = await db.one(
+		`SELECT 1 FROM dispatch WHERE id = $id AND state != 'draft' AND ${condition.sql}`,
 		{ id: dispatchId, ...condition.bind }
 	);
-	const root = await db.one<SheetRow>(`SELECT ${sheetColumns} FROM dispatch WHERE id = $id`, {
-		id: chain[0] ?? dispatchId
-	});
-	if (!row || !root) return null;
-	const before = sheetOfRow(row);
-	const sheet: Sheet = {
-		...before,
-		sheetKey: randomUUID(),
-		audience: chaseAudience(sheetOfRow(root).audience, chain, before.cover),
+	const chain = await chainOf(db, user, dispatchId);
+	const root = await db.rows(dispatch).one({ id: chain[0] ?? dispatchId }, ['audience']);
+	if (!seen || !root) return null;
+	const first = audienceSchema.parse(JSON.parse(root.audience));
+	return draftAfter(db, user, dispatchId, (before) => ({
+		audience: chaseAudience(first, chain, before.cover),
 		ways: [...ways],
-		turns: [],
 		chases: dispatchId,
-		copies: { ...usualCopies, perStudent: before.copies.perStudent, leastTried: true },
-		board: usualBoard,
-		timing: { ...usualTiming, clock: before.timing.clock },
-		// Another's files are theirs to send.
-		letter: row.senderId === user.personId ? before.letter : { ...before.letter, files: [] }
-	};
-	const words = audienceWords(sheet.audience, await nameBook(db, sheet.audience));
-	return db.write(async (tx) =>
-		putDispatch(tx, null, {
-			...sheetValues(sheet, words),
-			sheetKey: sheet.sheetKey,
-			senderId: user.personId,
-			state: 'draft',
-			changedAt: Math.round(await now(tx))
-		})
-	);
+		copies: { ...usualCopies, perStudent: before.copies.perStudent, leastTried: true }
+	}));
 }

@@ -7,7 +7,7 @@ import { isUnsure, waits } from '../../db/copy-state';
 import type { DeliveryRow } from '../../db/models/delivery';
 import type { Query } from '../../db/open';
 import { deliveryPage, type DeliveryFilter } from '../track/delivery-lines';
-import { habitsOf } from '../track/habits';
+import { habitsOf } from '../expect/habits';
 import type { LinkLine, ReachCopies } from './types';
 
 /**

@@ -1,6 +1,7 @@
 import type { StudentStanding, CoverRule, CoverageUnit } from '../../../core/track/coverage';
 import type { Share } from '../../../core/track/share';
 import type { Turn } from '../../../core/plan/turns';
+import type { KeptForecast } from '../expect/types';
 import type { Growth } from '../../../core/track/growth';
 import type { DeliveryState } from '../../../core/track/evidence';
 import type { DeliveryLine, LeftOutLine, StudentLeftLine } from '../track/types';
@@ -86,6 +87,8 @@ export interface ReachCoverage {
 	readonly bySchool: readonly ReachShare[];
 	readonly byLanguage: readonly ReachShare[];
 	readonly growth: Growth | null;
+	/** What was to be expected before it was read; null where nothing was said. */
+	readonly forecast: KeptForecast | null;
 }
 
 /** Where the copies of a dispatch stand: counted over all of them, whatever the filter, and the page that fits it. */

@@ -13,7 +13,7 @@ const mostInADay = 6;
 /** Puts down what is to be said by itself, in the caller's transaction; false where the address was told enough today. */
 export async function sayByItself(tx: Query, note: NewNote, at: number): Promise<boolean> {
 	const { n } = (await tx.one<{ n: number }>(
-		`SELECT count(*) AS n FROM auto_note WHERE address = $address AND made_at > $since AND joining_id IS NULL`,
+		`SELECT count(*) AS n FROM auto_note WHERE address = $address AND made_at > $since AND joining_id IS NULL AND kind NOT LIKE 'coming-%'`,
 		{ address: note.address, since: at - dayMs }
 	))!;
 	if (n >= mostInADay) return false;

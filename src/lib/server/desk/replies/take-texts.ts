@@ -8,6 +8,7 @@ import { ownChanged } from '../../db/roster';
 import type { Query } from '../../db/open';
 import type { IncomingText } from '../../gateway/text';
 import { gatherPart, lateTexts } from './gather-parts';
+import { comingByText } from '../invitations/by-text';
 import { joinByText, leaveByText } from '../joining/by-text';
 import { stopPending } from '../track/stop-pending';
 import { person } from '../../db/models/roster';
@@ -35,7 +36,7 @@ type Text = Pick<IncomingText, 'from' | 'to' | 'words'>;
 
 /**
  * Takes texts that came in from phones. Of a longer one the parts are kept until all are there (`gather-parts`).
- * One that is the code of an open group, or answers our question, brings its sender in (`joining/by-text`).
+ * One that says whether somebody comes is taken as that (`invitations/by-text`). One that is the code of an open group, or answers our question, brings its sender in (`joining/by-text`).
  * STOP and START are obeyed at once: consent changes for everyone who has the number on file, and
  * what still waits to leave for it does not leave. Any other is an answer to what its number was sent last, or
  * waits apart where nobody knows the number. In the caller's transaction.
@@ -101,6 +102,7 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 	const command =
 		textCommand(words, textWords) ??
 		(await answersAskTexts(tx, from, words, at)) ??
+		(delivery && (await comingByText(tx, { from, words, delivery }, at)) ? 'coming' : null) ??
 		(await joinByText(tx, { from, words }, at));
 	if (command === null) {
 		const owners = [...new Set(addresses.map((a) => a.personId))];
@@ -121,7 +123,7 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 		// What is said of an open group answers no letter.
 		deliveryId: command === 'code' || command === 'join' ? null : (delivery?.id ?? null)
 	});
-	if (command === 'code' || command === 'join') return;
+	if (command === 'code' || command === 'join' || command === 'coming') return;
 	if (command !== 'help') await obey(tx, from, addresses, command, at);
 	if (command === 'help' || changesBy(command, addresses, stoppedBefore)) {
 		const kind = ({ stop: 'stopped', start: 'started', help: 'help' } as const)[command];

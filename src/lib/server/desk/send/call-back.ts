@@ -4,6 +4,7 @@ import { isAllowed } from '../../access/may';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
 import { clearPlan } from './write-plan';
+import { schoolEvent } from '../../db/models/calendar';
 import { touched } from '../../db/copy-state';
 import type { DispatchRow } from '../../db/models/dispatch';
 
@@ -46,6 +47,12 @@ export async function callBack(db: Db, user: User, dispatchId: number): Promise<
 			};
 		}
 		await clearPlan(tx, dispatchId);
+		// Nobody outside has seen it: what it would have put into the calendar goes with it.
+		await tx.run(
+			`DELETE FROM school_event WHERE dispatch_id = $id AND id NOT IN (SELECT event_id FROM round WHERE event_id IS NOT NULL)`,
+			{ id: dispatchId }
+		);
+		await tx.rows(schoolEvent).change({ dispatchId }, { state: 'called-off' });
 		await tx.run('DELETE FROM dispatch_file WHERE dispatch_id = $id', { id: dispatchId });
 		// A date of a round goes its own way from here.
 		await tx.run(

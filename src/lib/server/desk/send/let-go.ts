@@ -38,9 +38,9 @@ export async function makeLetGo(
 	const planned = await planSheet(db, user, sheet);
 	const tally = tallyOf(planned.manifest);
 	const boards = onBoards ? await boardsOfSheet(db, user, sheet, planned) : null;
-	const checks = (await checkSheet(db, user, sheet, planned, { tally, boards })).filter(
-		(c) => c.where !== 'when'
-	);
+	const checks = (
+		await checkSheet(db, user, sheet, planned, { tally, boards, event: null })
+	).filter((c) => c.where !== 'when');
 	return {
 		...{ user, sheet, planned, tally, marks },
 		blocked: isBlocked(checks) ? checks.find((c) => c.level === 'block')!.text : null,

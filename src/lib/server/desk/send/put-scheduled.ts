@@ -89,6 +89,8 @@ export async function putScheduled(
 		SELECT $id, value FROM json_each($files)`,
 		{ id, files: JSON.stringify(filesOfSheet(sheet)) }
 	);
+	if (sheet.invitation?.kind === 'asks' && sheet.invitation.anybody)
+		await tx.run('INSERT OR IGNORE INTO invitation_link (dispatch_id) VALUES ($id)', { id });
 	await clearPlan(tx, id);
 	if (rows) await writePlan(tx, id, rows, time);
 	return id;

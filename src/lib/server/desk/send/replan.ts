@@ -68,9 +68,9 @@ export async function replan(db: Db, key: Buffer, dispatchId: number): Promise<v
 	const tally = tallyOf(planned.manifest);
 	const boards = await boardsOfSheet(db, user, sheet, planned);
 	// Its time is settled already, and may be just past.
-	const checks = (await checkSheet(db, user, sheet, planned, { tally, boards })).filter(
-		(c) => c.where !== 'when'
-	);
+	const checks = (
+		await checkSheet(db, user, sheet, planned, { tally, boards, event: null })
+	).filter((c) => c.where !== 'when');
 	// Its copies have no time of their own left: another reason than that nobody can be reached.
 	if (
 		tally.copies === 0 &&

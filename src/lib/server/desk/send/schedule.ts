@@ -10,6 +10,8 @@ import { nameBook } from '../../db/names';
 import { keptIn, markUsed } from '../audience/kept';
 import { marksOfSheet } from '../plan/marks-of-sheet';
 import { boardsOfSheet } from '../plan/boards-of-sheet';
+import { eventOfSheet, type EventOfSheet } from '../plan/event-of-sheet';
+import { putEvent } from './put-event';
 import { isStillSo, planSheet, type Planned } from '../plan/plan-sheet';
 import { checkSheet } from '../plan/check-sheet';
 import { prepareRound, putRound, type RoundReady } from './rounds';
@@ -36,6 +38,8 @@ interface Ready {
 	readonly schoolId: number | null;
 	/** When its hold or its time was counted (instant, ms). */
 	readonly time: number;
+	/** What it puts into the calendar; null where it puts nothing there. */
+	readonly event: EventOfSheet | null;
 	/** Null where something stands in the way. */
 	readonly leaving:
 		| { readonly kind: 'one'; readonly departing: Departing }
@@ -103,7 +107,8 @@ async function makeReady(
 	const tally = tallyOf(manifest);
 	const used = await keptIn(db, user, sheet.audience);
 	const boards = await boardsOfSheet(db, user, sheet, planned);
-	const checks = await checkSheet(db, user, sheet, planned, { tally, boards });
+	const event = await eventOfSheet(db, user, sheet, planned);
+	const checks = await checkSheet(db, user, sheet, planned, { tally, boards, event });
 	if (!isBlocked(checks) && tally.copies !== copiesSeen) {
 		checks.unshift(
 			block(
@@ -116,7 +121,7 @@ async function makeReady(
 	const schools = new Set(manifest.students.map((id) => roster.person(id)?.schoolId));
 	const schoolId = schools.size === 1 ? ([...schools][0] ?? null) : null;
 	const time = await now(db);
-	const ready = { planned, tally, checks, used, words, marks, schoolId, time };
+	const ready = { planned, tally, checks, event, used, words, marks, schoolId, time };
 	if (isBlocked(checks)) return { ...ready, leaving: null };
 	const { kind } = sheet.timing.when;
 	if (kind === 'event' || kind === 'round') {
@@ -187,7 +192,8 @@ async function putDown(
 		...urgentValues(sheet, user, time),
 		schoolId: schoolId,
 		scheduledAt: time,
-		senderId: user.personId
+		senderId: user.personId,
+		aboutId: sheet.invitation?.kind === 'about' ? sheet.invitation.dispatchId : null
 	};
 	if (leaving.kind === 'round') {
 		const made = await putRound(tx, { user, sheet, round: leaving.round, common, time });
@@ -209,6 +215,7 @@ async function putDown(
 		departing: leaving.departing,
 		time
 	});
+	if (ready.event) await putEvent(tx, user, sheet.sheetKey, dispatchId, ready.event);
 	await writeDown(tx, {
 		...{ act: 'sheet-scheduled', by: user, to: ['dispatch', dispatchId], schoolId },
 		after: {

@@ -16,6 +16,7 @@ import { nameBook } from '../../db/names';
 import type { Db, Query } from '../../db/open';
 import type { Said } from '../../said';
 import { checkSheet } from '../plan/check-sheet';
+import { eventOfSheet } from '../plan/event-of-sheet';
 import { boardsOfSheet } from '../plan/boards-of-sheet';
 import { planSheet, type Planned } from '../plan/plan-sheet';
 import { triedOf, type TriedFeed } from '../sheet/feed-tried';
@@ -91,7 +92,8 @@ export async function putStanding(
 	const tally = tallyOf(planned.manifest);
 	const boards =
 		feedOf(sheet.timing) === null ? null : await boardsOfSheet(db, user, sheet, planned);
-	const checks = await checkSheet(db, user, sheet, planned, { tally, boards });
+	const event = await eventOfSheet(db, user, sheet, planned);
+	const checks = await checkSheet(db, user, sheet, planned, { tally, boards, event });
 	if (!isBlocked(checks) && tally.copies !== copiesSeen)
 		checks.unshift(
 			block(

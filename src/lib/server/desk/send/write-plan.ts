@@ -9,7 +9,7 @@ import { planSets, type PlanRows } from './plan-rows';
 export async function clearPlan(tx: Query, dispatchId: number): Promise<void> {
 	for (const table of [
 		...['delivery', 'dispatch_student', 'dispatch_mark', 'left_out', 'taken_out'],
-		'board_place'
+		...['board_place', 'forecast', 'forecast_chance']
 	]) {
 		await tx.run(`DELETE FROM ${table} WHERE dispatch_id = $id`, { id: dispatchId });
 	}

@@ -9,10 +9,12 @@ import {
 	type Letters
 } from '../../../core/copy/letter';
 import type { Note } from '../../../core/copy/note';
+import { invitationSchema } from '../../../core/talk/invitation';
 import { wordLinks } from '../../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
 import { letterheadOf, readDistrict } from '../../db/district';
 import type { Query } from '../../db/open';
+import { asksOf } from './asked';
 import { letterSchema, type LetterSettings } from './sheet';
 import type { DispatchRow } from '../../db/models/dispatch';
 
@@ -74,6 +76,8 @@ interface LetterMoment {
 	readonly leavesAt: number;
 	readonly zone: string;
 	readonly dispatchId: number | null;
+	/** What it asks; nothing where it asks nothing. */
+	readonly asks?: LetterFrame['asks'];
 }
 
 /** What every copy has in common, for a sheet as for a dispatch that was sent. */
@@ -81,7 +85,7 @@ export async function frameOf(
 	db: Query,
 	sender: Sender,
 	letter: LetterSettings,
-	{ leavesAt, zone, dispatchId }: LetterMoment
+	{ leavesAt, zone, dispatchId, asks = null }: LetterMoment
 ): Promise<LetterFrame> {
 	const district = await readDistrict(db);
 	const stored = new Map((await storedFiles(db, letter)).map((f) => [f.id, f]));
@@ -93,6 +97,7 @@ export async function frameOf(
 		zone,
 		style: district.clock,
 		note: letter.note,
+		asks,
 		letterhead: letterheadOf(district),
 		leavesAt,
 		sectionBefore: letter.sectionBefore,
@@ -125,23 +130,23 @@ const writers = remembering<DispatchLetters>(most);
 
 /** The writer of a dispatch that has been scheduled. Its words no longer change once it is on its way. */
 export async function dispatchLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
-	const row = await db.rows(dispatch).one({ id: dispatchId }, ['scheduledAt']);
+	const row = await db.rows(dispatch).one({ id: dispatchId }, ['scheduledAt', 'invitation']);
 	// Called back and sent again it has another moment.
 	// What the district has settled of letters holds for what leaves from then on.
 	const { letterhead, name, clock, countPictures } = await readDistrict(db);
 	const settled = [letterhead, name, clock, countPictures, clocksMark(await readClocks(db))];
-	const mark = `${dispatchId} ${row?.scheduledAt} ${JSON.stringify(settled)}`;
+	const mark = `${dispatchId} ${row?.scheduledAt} ${row?.invitation} ${JSON.stringify(settled)}`;
 	return writers.get(db, mark, () => readLetters(db, dispatchId));
 }
 
 async function readLetters(db: Query, dispatchId: number): Promise<DispatchLetters> {
 	const row = (await db.one<
-		Pick<DispatchRow, 'wording' | 'letter' | 'kind' | 'senderId'> & {
+		Pick<DispatchRow, 'wording' | 'letter' | 'kind' | 'senderId' | 'invitation'> & {
 			leavesAt: number;
 			clock: number | null;
 		}
 	>(
-		`SELECT wording, letter, kind, sender_id AS senderId, leaves_at AS leavesAt,
+		`SELECT wording, letter, kind, invitation, sender_id AS senderId, leaves_at AS leavesAt,
 			json_extract(timing, '$.clock') AS clock FROM dispatch WHERE id = $id`,
 		{ id: dispatchId }
 	))!;
@@ -149,7 +154,8 @@ async function readLetters(db: Query, dispatchId: number): Promise<DispatchLette
 	const wording: Wording = wordingSchema.parse(JSON.parse(row.wording));
 	const sender = await readSender(db, row.senderId);
 	const frame = await frameOf(db, sender, letter, {
-		...{ leavesAt: row.leavesAt, zone: zoneOf(await readClocks(db), row.clock), dispatchId }
+		...{ leavesAt: row.leavesAt, zone: zoneOf(await readClocks(db), row.clock), dispatchId },
+		asks: await asksOf(db, invitationSchema.parse(JSON.parse(row.invitation)), row.clock)
 	});
 	const district = await readDistrict(db);
 	const all = await db.all<StoredFile>(

@@ -3,6 +3,9 @@ import { listWords } from '../../../core/copy/list-words';
 import { bodyText } from '../../../core/copy/plain';
 import { wordingSchema } from '../../../core/copy/words';
 import { turnsSchema } from '../../../core/plan/turns';
+import { wantedSchema } from '../../../core/plan/wanted';
+import { invitationSchema } from '../../../core/talk/invitation';
+import { sheetEventSchema } from '../../../core/time/sheet-event';
 import { timingSchema } from '../../../core/time/timing';
 import type { Query } from '../../db/open';
 import { boardSchema, copiesSchema, letterSchema, type Sheet } from './sheet';
@@ -11,10 +14,20 @@ import type { NewRow } from '../../db/models/table';
 
 /** The columns of `dispatch` that hold a sheet, as they come out of the database. */
 export const sheetColumns = `sheet_key AS sheetKey, kind, audience, ways, turns, cover, chases, handling AS copies, wording, letter,
-	board, timing, hold_minutes AS holdMinutes`;
+	board, invitation, event, timing, wanted, hold_minutes AS holdMinutes`;
 export type SheetRow = Pick<Sheet, 'sheetKey' | 'kind' | 'cover' | 'chases' | 'holdMinutes'> &
 	Record<
-		'audience' | 'ways' | 'turns' | 'copies' | 'wording' | 'letter' | 'board' | 'timing',
+		| 'audience'
+		| 'ways'
+		| 'turns'
+		| 'copies'
+		| 'wording'
+		| 'letter'
+		| 'board'
+		| 'invitation'
+		| 'event'
+		| 'timing'
+		| 'wanted',
 		string
 	>;
 
@@ -32,7 +45,10 @@ export const sheetOfRow = (row: SheetRow): Sheet => ({
 	wording: wordingSchema.parse(JSON.parse(row.wording)),
 	letter: letterSchema.parse(JSON.parse(row.letter)),
 	board: boardSchema.parse(JSON.parse(row.board)),
-	timing: timingSchema.parse(JSON.parse(row.timing))
+	invitation: invitationSchema.parse(JSON.parse(row.invitation)),
+	event: sheetEventSchema.parse(JSON.parse(row.event)),
+	timing: timingSchema.parse(JSON.parse(row.timing)),
+	wanted: wantedSchema.parse(JSON.parse(row.wanted))
 });
 
 /** By which a sheet is put down in `dispatch`; `words` is its audience as a sentence. */
@@ -50,7 +66,10 @@ export const sheetValues = (sheet: Sheet, words: string) => ({
 	wording: JSON.stringify(sheet.wording),
 	letter: JSON.stringify(sheet.letter),
 	board: JSON.stringify(sheet.board),
+	invitation: JSON.stringify(sheet.invitation),
+	event: JSON.stringify(sheet.event),
 	timing: JSON.stringify(sheet.timing),
+	wanted: JSON.stringify(sheet.wanted),
 	holdMinutes: sheet.holdMinutes
 });
 

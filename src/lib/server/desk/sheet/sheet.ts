@@ -4,8 +4,11 @@ import { wordingSchema } from '../../../core/copy/words';
 import { noteSchema } from '../../../core/copy/note';
 import type { Handling } from '../../../core/plan/handling';
 import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
+import { usualWanted, wantedSchema } from '../../../core/plan/wanted';
 import { dispatchKinds } from '../../../core/roster/types';
+import { invitationSchema } from '../../../core/talk/invitation';
 import { holdMinutes as hold } from '../../../core/time/hold';
+import { sheetEventSchema } from '../../../core/time/sheet-event';
 import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
 import { may } from '../../access/may';
@@ -95,7 +98,11 @@ export const sheetSchema = z.object({
 	wording: wordingSchema,
 	letter: letterSchema.default(usualLetter),
 	board: boardSchema.default(usualBoard),
+	invitation: invitationSchema,
+	event: sheetEventSchema,
 	timing: timingSchema.default(usualTiming),
+	/** By when how many are to know. */
+	wanted: wantedSchema.default(usualWanted),
 	/** The hold of what leaves now. */
 	holdMinutes: z.number()
 });
@@ -112,7 +119,10 @@ export const sheetWith = (
 	copies: usualCopies,
 	letter: usualLetter,
 	board: usualBoard,
+	invitation: null,
+	event: null,
 	timing: usualTiming,
+	wanted: usualWanted,
 	holdMinutes: hold.default,
 	...said
 });

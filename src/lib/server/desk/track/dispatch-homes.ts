@@ -1,24 +1,15 @@
+import { neverMeant } from '../../../core/audience/reasons';
 import type { Homes, StudentDelivery } from '../../../core/track/coverage';
 import { groupBy } from '../../../core/group-by';
 import type { LeftOutRow, LeftOutStudentRow } from '../../db/models/dispatch';
 import type { HouseholdMemberRow } from '../../db/models/roster';
 import type { Query } from '../../db/open';
 
-/** Reasons by which a person was never meant to be written to for a student. */
-const notMeant = JSON.stringify([
-	'no-custody',
-	'no-correspondence',
-	'by-hand',
-	'by-line',
-	'not-on-roster',
-	'no-longer-tied'
-]);
-
 /** Of each student of a dispatch, the adults of each household who were meant, reached or not. */
 export async function homesOf(
 	db: Query,
 	dispatchId: number,
-	deliveries: readonly StudentDelivery[]
+	deliveries: readonly Pick<StudentDelivery, 'studentId' | 'readers'>[]
 ): Promise<Homes> {
 	const meant = new Map<number, Set<number>>();
 	const add = (studentId: number, personId: number) => {
@@ -32,7 +23,7 @@ export async function homesOf(
 		FROM left_out JOIN left_out_student ON left_out_id = left_out.id
 		WHERE dispatch_id = $id AND NOT EXISTS (SELECT 1 FROM json_each(reasons) AS reason
 			WHERE reason.value ->> 'code' IN (SELECT value FROM json_each($notMeant)))`,
-		{ id: dispatchId, notMeant }
+		{ id: dispatchId, notMeant: JSON.stringify(neverMeant) }
 	);
 	for (const { studentId, personId } of leftOut) add(studentId, personId);
 	const members = groupBy(

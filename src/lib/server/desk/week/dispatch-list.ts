@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { parse } from 'chrono-node';
 import { DateTime } from 'luxon';
 import { z } from 'zod';
-import { tellDays } from '../../../core/track/habit';
+import { tellDays } from '../../../core/track/expect/past-copy';
 import { may, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';

@@ -4,12 +4,13 @@
 	import type { Door } from '$lib/server/desk/plan/types';
 	import { count } from '$lib/core/copy/count';
 	import WayMark from '../../parts/WayMark.svelte';
+	import Expects from './Expects.svelte';
 	import ForInformation from '../ways/ForInformation.svelte';
 	import NamesOf from './NamesOf.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
 
 	/** How it lands: the tally, each number a door to its names, and the standing check under it. */
-	let { sheet }: { sheet: Sheet } = $props();
+	let { sheet, zone }: { sheet: Sheet; zone: string } = $props();
 
 	let names: NamesOf;
 	const show = (door: Door) => names.show(door);
@@ -65,6 +66,7 @@
 				>
 			</span>
 		</div>
+		{#if sheet.landing?.expect}<Expects line={sheet.landing.expect} {zone} />{/if}
 		{#if sheet.chases !== null}
 			<p class="small chase" role="status">
 				{#if tally.students === 0}

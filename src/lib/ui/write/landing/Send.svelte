@@ -15,9 +15,7 @@
 	let check: CheckCounts;
 
 	const blocks = $derived(sheet.landing?.checks.filter((c) => c.level === 'block').length ?? 0);
-	const unread = $derived(
-		sheet.unread || (sheet.boardUnread ? 'A time on the boards cannot be read' : '')
-	);
+	const unread = $derived(sheet.unread);
 	const words = $derived.by(() => {
 		if (unread !== '') return unread;
 		if (blocks > 0) return `${blocks} ${blocks === 1 ? 'thing' : 'things'} to mend first`;

@@ -42,6 +42,10 @@
 				<p class="small">{noteLinkWords(letter.note, letter.language)}</p>
 				<p class="small" dir="auto">{letter.note.words}</p>
 			{/if}
+			{#if letter.asks}
+				<p><b>{letter.asks.question}</b></p>
+				<p class="small quiet">{letter.asks.until}</p>
+			{/if}
 			{#each letter.files as file (file.fileId)}
 				<p class="small">{file.name} ({sizeWords(file.bytes)})</p>
 			{/each}

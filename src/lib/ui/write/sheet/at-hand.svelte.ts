@@ -5,7 +5,8 @@ import type { EventProposal } from '$lib/server/desk/audience/types';
 import type { Draft, SavedDraft } from '$lib/server/desk/sheet/types';
 import { postJson } from '../../parts/post-json';
 import { draftMark } from './draft-mark';
-import { newSheet, openSheet, Sheet } from './sheet.svelte';
+import { newSheet } from './fields.svelte';
+import { openSheet, Sheet } from './sheet.svelte';
 import { Shelf, type KeptSheet } from './shelf';
 
 /** The sheet that is worked on, and the others that lie on the shelf of this browser beside it. */

@@ -1,5 +1,6 @@
 import type { Wording } from '$lib/core/copy/words';
-import { newSheet, Sheet } from './sheet.svelte';
+import { newSheet } from './fields.svelte';
+import { Sheet } from './sheet.svelte';
 import { Shelf } from './shelf';
 
 /** A sheet of words alone, for where these are changed outside Write: it is saved and sent nowhere. */

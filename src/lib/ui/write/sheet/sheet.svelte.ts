@@ -1,87 +1,28 @@
-import type { Audience, ByHand } from '$lib/core/audience/audience';
-import type { WaysByHand } from '$lib/core/plan/handling';
-import type { Turn } from '$lib/core/plan/turns';
-import type { CoverRule } from '$lib/core/track/coverage';
-import { emptyWords, isEmptyWords, type Wording } from '$lib/core/copy/words';
-import type { DispatchKind } from '$lib/core/roster/types';
-import type { Timing } from '$lib/core/time/timing';
+import { SvelteMap } from 'svelte/reactivity';
 import type { Draft, DraftSaved, SavedDraft } from '$lib/server/desk/sheet/types';
 import type { Landing, TextLengths } from '$lib/server/desk/plan/types';
 import { postJson } from '../../parts/post-json';
 import { draftMark } from './draft-mark';
+import { SheetFields } from './fields.svelte';
 import { History } from './history';
 import { Landed } from './landed.svelte';
-import { Line, newLine } from './line.svelte';
 import type { Shelf, KeptSheet } from './shelf';
-import type { Way } from '$lib/core/roster/way';
 
 /** A server that has not answered by then is taken for one that hangs, ms: what is typed is said not to be saved. */
 const saveTimeoutMs = 8_000;
-
-export const newSheet = (clock: number | null = null): Draft => ({
-	sheetKey: crypto.randomUUID(),
-	audience: { version: 2, lines: [newLine()], byHand: [] },
-	kind: 'message',
-	ways: ['email', 'inbox'],
-	copies: {
-		perStudent: false,
-		perPerson: false,
-		waysByHand: [],
-		toSender: false,
-		accountByMail: false,
-		leastTried: false,
-		toColleagues: []
-	},
-	turns: [],
-	cover: 'adult',
-	chases: null,
-	wording: { language: 'en', words: emptyWords, variants: [] },
-	letter: {
-		...{ replyTo: '', askReceipt: false, note: null, sectionBefore: false, sectionLine: false },
-		files: []
-	},
-	board: { on: true, from: null, until: null, pinned: false },
-	timing: { when: { kind: 'now' }, ends: null, clock, urgent: false },
-	holdMinutes: 5
-});
 
 /**
  * The sheet in Write: what is typed, kept in the browser at every key, and how it lands, asked from
  * the server a moment after. An answer that comes late does not overwrite a newer one.
  */
-export class Sheet {
-	readonly sheetKey: string;
-	lines = $state<Line[]>([]);
-	byHand = $state<ByHand[]>([]);
-	kind = $state<DispatchKind>('message');
-	ways = $state<Way[]>([]);
-	/** Never changed, only exchanged. */
-	turns = $state.raw<readonly Turn[]>([]);
-	cover = $state<CoverRule>('adult');
-	chases = $state<number | null>(null);
-	perStudent = $state(false);
-	perPerson = $state(false);
-	waysByHand = $state<WaysByHand[]>([]);
-	toSender = $state(false);
-	accountByMail = $state(false);
-	leastTried = $state(false);
-	toColleagues = $state<number[]>([]);
-	/** Never changed, only exchanged. */
-	wording = $state.raw<Wording>(newSheet().wording);
-	letter = $state.raw<Draft['letter']>(newSheet().letter);
-	board = $state.raw<Draft['board']>(newSheet().board);
-	/** Never changed, only exchanged. */
-	timing = $state.raw<Timing>(newSheet().timing);
-	holdMinutes = $state(5);
+export class Sheet extends SheetFields {
 	/** How it lands, as the server says. */
 	readonly #landed = new Landed(
 		() => this.data,
 		(signedOut) => (this.signedOut = signedOut)
 	);
-	/** What of its time stands in a field and cannot be read, or empty: then nothing may be done by the one that was there before. */
-	unread = $state('');
-	/** The same of a time on its boards. */
-	boardUnread = $state(false);
+	/** What stands in a field and cannot be read, by its place: then nothing may be done by what was there before. */
+	readonly #unread = new SvelteMap<string, string>();
 	/** The version on the server that this one was made from; null while there is none. */
 	savedAt = $state<number | null>(null);
 	/** Whether the session has ended: then nothing is saved or counted until somebody has signed in again. */
@@ -109,95 +50,23 @@ export class Sheet {
 		data: Draft & Partial<Pick<KeptSheet, 'savedAt' | 'sent' | 'savedMark'>>,
 		shelf: Shelf
 	) {
+		super(data.sheetKey);
 		this.#sent = [...(data.sent ?? [])];
 		this.savedAt = data.savedAt ?? null;
-		this.sheetKey = data.sheetKey;
 		this.#savedMark = data.savedMark;
 		this.#shelf = shelf;
-		this.#take(data);
+		this.take(data);
 		this.#history = new History(this.data);
 	}
 
-	/** Takes everything that a sheet holds from a draft. */
-	#take(data: Draft): void {
-		this.setAudience(data.audience);
-		this.kind = data.kind;
-		this.ways = [...data.ways];
-		this.turns = data.turns;
-		this.cover = data.cover;
-		this.chases = data.chases;
-		const { copies } = data;
-		this.perStudent = copies.perStudent;
-		this.perPerson = copies.perPerson;
-		this.waysByHand = copies.waysByHand.map((w) => ({ ...w, ways: [...w.ways] }));
-		this.toSender = copies.toSender;
-		this.accountByMail = copies.accountByMail;
-		this.leastTried = copies.leastTried;
-		this.toColleagues = [...copies.toColleagues];
-		this.wording = data.wording;
-		this.letter = data.letter;
-		this.board = data.board;
-		this.timing = data.timing;
-		this.holdMinutes = data.holdMinutes;
+	/** Says what stands in a place and cannot be read; empty for nothing. */
+	sayUnread(place: 'when' | 'boards' | 'invitation' | 'event', words: string): void {
+		if (words === '') this.#unread.delete(place);
+		else this.#unread.set(place, words);
 	}
-
-	/** The original's subject as it was typed. */
-	get subject(): string {
-		return this.wording.words.subject;
-	}
-
-	setAudience(audience: Audience): void {
-		this.lines = (audience.lines.length > 0 ? audience.lines : [newLine()]).map((l) => new Line(l));
-		this.byHand = [...audience.byHand];
-	}
-
-	/** Puts a kept audience in: beside the lines that are there, or in the place of an empty one. */
-	addAudience(audience: Audience): void {
-		const own = this.lines.filter((l) => l.count > 0);
-		this.lines = [...own, ...audience.lines.map((l) => new Line(l))];
-		const here = this.byHand.map((h) => h.personId);
-		this.byHand = [...this.byHand, ...audience.byHand.filter((h) => !here.includes(h.personId))];
-	}
-
-	get audience(): Audience {
-		return {
-			version: 2,
-			lines: this.lines.map((line) => line.data),
-			byHand: this.byHand.map((h) => ({ ...h }))
-		};
-	}
-
-	/** Who gets a copy, how and when: what the manifest is made from. */
-	get sending() {
-		return {
-			kind: this.kind,
-			audience: this.audience,
-			ways: [...this.ways],
-			turns: [...this.turns],
-			chases: this.chases,
-			copies: {
-				perStudent: this.perStudent,
-				perPerson: this.perPerson,
-				waysByHand: $state.snapshot(this.waysByHand) as Draft['copies']['waysByHand'],
-				toSender: this.toSender,
-				accountByMail: this.accountByMail,
-				leastTried: this.leastTried,
-				toColleagues: [...this.toColleagues]
-			},
-			timing: this.timing,
-			holdMinutes: this.holdMinutes
-		};
-	}
-
-	get data(): Draft {
-		return {
-			sheetKey: this.sheetKey,
-			...this.sending,
-			cover: this.cover,
-			wording: this.wording,
-			letter: this.letter,
-			board: this.board
-		};
+	/** What stands somewhere and cannot be read, or empty. */
+	get unread(): string {
+		return this.#unread.values().next().value ?? '';
 	}
 
 	get landing(): Landing | null {
@@ -222,29 +91,17 @@ export class Sheet {
 		this.#landed.ask(waitMs);
 	}
 
-	/** Whether nothing has been picked or typed yet. */
-	get empty(): boolean {
-		return (
-			isEmptyWords(this.wording.words) &&
-			Object.keys(this.wording.words.own).length === 0 &&
-			this.wording.variants.length === 0 &&
-			this.letter.files.length === 0 &&
-			this.byHand.length === 0 &&
-			this.lines.every((l) => l.count === 0)
-		);
-	}
-
 	/** Notes the sheet as a step that can be taken back. */
 	note(data: Draft = this.data): void {
 		this.#history.note(data, performance.now());
 	}
 	undo(): void {
 		const before = this.#history.undo();
-		if (before) this.#take(before);
+		if (before) this.take(before);
 	}
 	redo(): void {
 		const next = this.#history.redo();
-		if (next) this.#take(next);
+		if (next) this.take(next);
 	}
 
 	/** Keeps the sheet in the browser. A browser that does not allow it keeps nothing; the sheet works all the same. */

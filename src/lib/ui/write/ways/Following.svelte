@@ -3,18 +3,18 @@
 	import type { CoverRule } from '$lib/core/track/coverage';
 	import { coverWords } from '$lib/core/track/coverage';
 	import type { Sheet } from '../sheet/sheet.svelte';
+	import Folded from './Folded.svelte';
 
 	/** How it is followed once it has left: who must have read, and what is asked of mail programs. */
 	let { sheet }: { sheet: Sheet } = $props();
 	const rules: readonly CoverRule[] = ['adult', 'households', 'student-too'];
 </script>
 
-<details>
-	<summary class="small"
-		><span class="quiet">Covered when</span>
-		{coverWords[sheet.cover]}{sheet.accountByMail ? ', account by mail' : ''}</summary
-	>
-	<div class="grid">
+<Folded
+	label="Covered when"
+	says="{coverWords[sheet.cover]}{sheet.accountByMail ? ', account by mail' : ''}"
+>
+	{#snippet fields()}
 		<Select
 			size="sm"
 			labelText="A student is covered when"
@@ -37,17 +37,5 @@
 				/>
 			{/if}
 		</div>
-	</div>
-</details>
-
-<style>
-	summary {
-		cursor: pointer;
-	}
-	.grid {
-		display: grid;
-		grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
-		gap: 8px 20px;
-		margin-top: 8px;
-	}
-</style>
+	{/snippet}
+</Folded>

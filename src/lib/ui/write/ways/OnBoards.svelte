@@ -1,12 +1,13 @@
 <script lang="ts">
 	import { Checkbox } from 'carbon-components-svelte';
 	import { someNames } from '$lib/core/plan/check';
-	import { DateTime } from 'luxon';
+	import { localOf, placeLocal } from '$lib/core/time/local';
 	import { onDestroy } from 'svelte';
 	import { bench } from '../../parts/bench.svelte';
 	import { dayTime } from '../../parts/clock';
 	import MomentField from '../../parts/MomentField.svelte';
 	import type { Sheet } from '../sheet/sheet.svelte';
+	import Folded from './Folded.svelte';
 
 	/** On which boards an announcement stands, and from when until when; or that it only stands there. */
 	let { sheet, zone }: { sheet: Sheet; zone: string } = $props();
@@ -14,16 +15,17 @@
 	const boards = $derived(sheet.landing?.boards ?? null);
 	/** Several dates stand each from its own time to its own end. */
 	const once = $derived(['now', 'at'].includes(sheet.timing.when.kind));
-	const local = (at: number) => DateTime.fromMillis(at, { zone }).toFormat("yyyy-MM-dd'T'HH:mm");
-	const instant = (at: string) => DateTime.fromISO(at, { zone }).toMillis();
 	/** Which times stand in a field and cannot be read. */
 	let fromUnread = $state(false);
 	let untilUnread = $state(false);
 	$effect(() => {
-		sheet.boardUnread = fromUnread || untilUnread;
+		sheet.sayUnread(
+			'boards',
+			fromUnread || untilUnread ? 'A time on the boards cannot be read' : ''
+		);
 	});
 	// What is no announcement any more is held up by none.
-	onDestroy(() => (sheet.boardUnread = false));
+	onDestroy(() => sheet.sayUnread('boards', ''));
 	const where = $derived.by(() => {
 		if (!sheet.board.on) return ['On', 'no board'];
 		if (!boards) return ['On the boards of', 'those picked'];
@@ -47,12 +49,8 @@
 	});
 </script>
 
-<details>
-	<summary class="small"
-		><span class="quiet">{where[0]}</span>
-		{[where[1], ...how].join(', ')}</summary
-	>
-	<div class="grid">
+<Folded label={where[0]!} says={[where[1], ...how].join(', ')}>
+	{#snippet fields()}
 		<div>
 			<Checkbox
 				labelText="On the boards of the sections, groups and schools picked"
@@ -85,11 +83,11 @@
 				{#if sheet.board.from !== null}
 					<MomentField
 						label="Stands from"
-						value={local(sheet.board.from)}
+						value={localOf(sheet.board.from, zone)}
 						now={bench.now}
 						{zone}
 						bind:unread={fromUnread}
-						onchange={(at) => change({ from: instant(at) })}
+						onchange={(at) => change({ from: placeLocal(at, zone).at })}
 					/>
 				{/if}
 				<Checkbox
@@ -100,29 +98,19 @@
 				{#if sheet.board.until !== null}
 					<MomentField
 						label="Stands until"
-						value={local(sheet.board.until)}
+						value={localOf(sheet.board.until, zone)}
 						now={bench.now}
 						{zone}
 						bind:unread={untilUnread}
-						onchange={(at) => change({ until: instant(at) })}
+						onchange={(at) => change({ until: placeLocal(at, zone).at })}
 					/>
 				{/if}
 			</div>
 		{/if}
-	</div>
-</details>
+	{/snippet}
+</Folded>
 
 <style>
-	summary {
-		cursor: pointer;
-		overflow-wrap: anywhere;
-	}
-	.grid {
-		display: grid;
-		grid-template-columns: repeat(auto-fit, minmax(240px, 1fr));
-		gap: 8px 20px;
-		margin-top: 8px;
-	}
 	.times {
 		display: grid;
 		gap: 6px;

@@ -96,13 +96,16 @@
 	let endUnread = $state(false);
 	// What cannot be read disarms the button: nothing leaves by a time or a rule that stands there no more.
 	$effect(() => {
-		sheet.unread = momentUnread
-			? 'The time cannot be read'
-			: when.kind === 'round' && ruleUnread
-				? 'The repetition cannot be read'
-				: endUnread
-					? 'The end cannot be read'
-					: '';
+		sheet.sayUnread(
+			'when',
+			momentUnread
+				? 'The time cannot be read'
+				: when.kind === 'round' && ruleUnread
+					? 'The repetition cannot be read'
+					: endUnread
+						? 'The end cannot be read'
+						: ''
+		);
 	});
 	let more = $state(false);
 	let datesOpen = $state(false);

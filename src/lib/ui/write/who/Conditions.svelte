@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { Button, Select, SelectItem, TextInput } from 'carbon-components-svelte';
-	import type { Condition } from '$lib/core/audience/audience';
+	import { comingStates, type Condition } from '$lib/core/audience/audience';
+	import { comingStateWords } from '$lib/core/audience/sentence';
 	import { mostMarkCharacters, type MarkTest } from '$lib/core/roster/marker';
 	import type { Choices } from '$lib/server/desk/audience/types';
 	import DayField from '../../parts/DayField.svelte';
@@ -39,6 +40,8 @@
 				return c.shared ? 'live with the student' : 'live elsewhere';
 			case 'outcome':
 				return `have ${c.read ? '' : 'not '}read “${subjectOf.get(c.dispatchId) ?? `#${c.dispatchId}`}”`;
+			case 'coming':
+				return `${comingStateWords[c.is]} “${subjectOf.get(c.dispatchId) ?? `#${c.dispatchId}`}”`;
 			case 'marker':
 				return markWords(c.is, markerName.get(c.markerId) ?? `#${c.markerId}`);
 		}
@@ -96,6 +99,15 @@
 			answer = '';
 			return;
 		}
+		const is = comingStates.find((state) => state === kind);
+		if (is) {
+			const dispatchId = Number(value);
+			line.only = [
+				...line.only.filter((c) => c.kind !== 'coming' || c.dispatchId !== dispatchId),
+				{ kind: 'coming', dispatchId, is }
+			];
+			return;
+		}
 		const condition: Condition | undefined =
 			kind === 'unread' || kind === 'read'
 				? { kind: 'outcome', dispatchId: Number(value), read: kind === 'read' }
@@ -145,6 +157,11 @@
 				{/if}
 			{/each}
 		{/if}
+		{#each choices.dispatches.filter((d) => d.asks).slice(0, 10) as d (d.id)}
+			{#each comingStates as state (state)}
+				<SelectItem value="{state}:{d.id}" text="{comingStateWords[state]} “{d.subject}”" />
+			{/each}
+		{/each}
 		{#each choices.dispatches.slice(0, 30) as d (d.id)}
 			<SelectItem value="unread:{d.id}" text="have not read “{d.subject}”" />
 		{/each}

@@ -35,8 +35,14 @@
 	const sample = $derived(sheet.texts?.typical);
 	const reader = $derived(wordsFor(sheet.wording, sample?.language ?? sheet.wording.language));
 	const minute = $derived(Math.floor(bench.now / 60_000) * 60_000);
+	/** What it asks by text; of an earlier invitation only the server knows whether an answer by text says all of it. */
+	const asks = $derived(
+		sheet.invitation?.kind === 'asks'
+			? { until: 0, zone, byText: sheet.invitation.slots.length === 0 }
+			: sheet.invitation && (sheet.texts?.asks ?? null)
+	);
 	function textOf(words: Words): string {
-		const frame = { signature: { name: senderName, line: '' }, zone, leavesAt: minute };
+		const frame = { signature: { name: senderName, line: '' }, zone, leavesAt: minute, asks };
 		return textWriter(words, reader.language, frame).write(sample?.facts ?? nobody, link);
 	}
 	const words = $derived(reader.words);

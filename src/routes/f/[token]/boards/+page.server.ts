@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { placeOfKey } from '$lib/core/audience/board-place';
 import { familyBoards } from '$lib/server/desk/boards/family-boards';
 import { followedBy, setFollowing } from '$lib/server/desk/boards/links';
+import { answeredWhere } from '$lib/server/desk/invitations/on-boards';
 import { openedLink } from '$lib/server/http/open-link';
 import { readForm } from '$lib/server/http/read-form';
 import { services } from '$lib/server/services';
@@ -20,11 +21,17 @@ export const load: PageServerLoad = async ({ params, url }) => {
 	const s = await services();
 	const link = await openedLink(s, params.token);
 	const { term, post } = askedSchema.parse(Object.fromEntries(url.searchParams));
+	const base = `/f/${params.token}`;
+	const boards = await familyBoards(s.db, link.personId, base, { termId: term, asked: post });
+	const posts = boards.boards.flatMap((b) => [...b.pinned, ...b.front, ...b.earlier]);
 	return {
-		boards: await familyBoards(s.db, link.personId, `/f/${params.token}`, {
-			termId: term,
-			asked: post
-		}),
+		boards,
+		asks: await answeredWhere(
+			s.db,
+			s.key,
+			posts.map((p) => p.dispatchId),
+			{ personId: link.personId, base }
+		),
 		publicUrl: s.settings.publicUrl,
 		followed: Object.fromEntries(await followedBy(s.db, s.key, link.personId))
 	};

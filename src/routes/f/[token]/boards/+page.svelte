@@ -43,6 +43,7 @@
 				{board}
 				{words}
 				{when}
+				asks={data.asks}
 				{...b.termId === null ? { shown } : {}}
 				file={(id) => `${own}/file/${id}`}
 				whole={(id) => `?${b.termId === null ? '' : `term=${b.termId}&`}post=${id}`}

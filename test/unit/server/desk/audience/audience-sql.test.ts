@@ -96,6 +96,7 @@ function conditionSql(c: Condition): string {
 				: `s IS NOT NULL AND ${value} IS ${is.test === 'has' ? 'NOT ' : ''}NULL`;
 		}
 		case 'outcome':
+		case 'coming':
 			throw new Error('not drawn here');
 	}
 }

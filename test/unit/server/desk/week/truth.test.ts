@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { tellDays } from '../../../../../src/lib/core/track/habit';
+import { tellDays } from '../../../../../src/lib/core/track/expect/past-copy';
 import { isOver } from '../../../../../src/lib/core/track/over';
 import { now } from '../../../../../src/lib/server/clock';
 import { dispatch } from '../../../../../src/lib/server/db/models/dispatch';
