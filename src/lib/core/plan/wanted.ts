@@ -1,9 +1,12 @@
 import { z } from 'zod';
 import { dayAfter, localOf, placeLocal } from '../time/local';
 
+/** The most days after it leaves by which something can be wanted. */
+const mostDays = 14;
+
 /** By when how many are to know: so many days after it leaves at a local time, and the share of students, in hundredths. */
 export const wantedSchema = z.object({
-	days: z.number().int().min(0).max(14),
+	days: z.number().int().min(0).max(mostDays),
 	time: z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/),
 	share: z.number().int().min(10).max(100)
 });
@@ -19,9 +22,21 @@ export function wantedBy({ days, time }: Wanted, leavesAt: number, zone: string)
 	return on(days) > leavesAt ? on(days) : on(days + 1);
 }
 
-/** How a time that somebody names is wanted: the days between, by the calendar of a zone. */
-export function wantedFrom(by: number, leavesAt: number, zone: string, share: number): Wanted {
+/** How a time that somebody names is wanted: the days between, by the calendar of a zone; or why it cannot be. */
+export function wantedFrom(
+	by: number,
+	leavesAt: number,
+	zone: string,
+	share: number
+): { readonly ok: true; readonly wanted: Wanted } | { readonly ok: false; readonly why: string } {
+	if (by <= leavesAt)
+		return { ok: false, why: 'Nobody has it before it leaves: choose a time after that.' };
 	const [from, to] = [localOf(leavesAt, zone), localOf(by, zone)];
 	const days = (Date.parse(to.slice(0, 10)) - Date.parse(from.slice(0, 10))) / 86_400_000;
-	return { days: Math.max(0, Math.min(14, days)), time: to.slice(11, 16), share };
+	if (days > mostDays)
+		return {
+			ok: false,
+			why: `That is ${days} days after it leaves; say a time within ${mostDays} days of leaving.`
+		};
+	return { ok: true, wanted: { days, time: to.slice(11, 16), share } };
 }

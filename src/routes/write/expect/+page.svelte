@@ -4,7 +4,7 @@
 	import { count } from '$lib/core/copy/count';
 	import { wantedFrom } from '$lib/core/plan/wanted';
 	import { localOf, placeLocal } from '$lib/core/time/local';
-	import type { ComparedWays, WhatToExpect } from '$lib/server/desk/plan/types';
+	import type { ComparedWays, WhatToExpect } from '$lib/server/desk/expect/types';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { dayTime, nearTime } from '$lib/ui/parts/clock';
 	import MomentField from '$lib/ui/parts/MomentField.svelte';
@@ -25,6 +25,8 @@
 	let none = $state(false);
 	let busy = $state(false);
 	let said = $state('');
+	/** Why a time that was said is none to want it by. */
+	let refused = $state('');
 	let asked = 0;
 	const shares = [50, 60, 70, 75, 80, 85, 90, 95, 100];
 
@@ -50,7 +52,10 @@
 	}
 
 	function want(by: number, share: number) {
-		sheet!.wanted = wantedFrom(by, view!.leavesAt, view!.zone, share);
+		const found = wantedFrom(by, view!.leavesAt, view!.zone, share);
+		refused = found.ok ? '' : found.why;
+		if (!found.ok) return;
+		sheet!.wanted = found.wanted;
 		sheet!.keep();
 		void ask();
 	}
@@ -126,6 +131,7 @@
 				{/each}
 			</Select>
 			<p role="status" class="small">
+				{#if refused}<span class="fail">{refused}</span>{/if}
 				{#if busy}<span class="quiet">Working it out…</span>{:else if said}{said}{/if}
 			</p>
 		</div>

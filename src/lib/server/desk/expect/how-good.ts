@@ -29,7 +29,7 @@ export async function howGood(db: Db, user: User): Promise<HowGood> {
 	const rows = await db.all<Row>(
 		`SELECT dispatch_id AS dispatchId, forecast.leaves_at AS leavesAt, by_at AS byAt, students, forecast.expected, low, high, covered, judged, subject
 		FROM forecast JOIN dispatch ON dispatch.id = dispatch_id
-		WHERE covered IS NOT NULL AND ${condition.sql} ORDER BY forecast.leaves_at DESC`,
+		WHERE judged IS NOT NULL AND ${condition.sql} ORDER BY forecast.leaves_at DESC`,
 		condition.bind
 	);
 	const all = judgedTogether(rows.map((r) => JSON.parse(r.judged) as Judged));

@@ -16,16 +16,27 @@ async function rivalsOf(db: Query, leavesAt: number): Promise<{ usual: number; l
 	const bind = { leavesAt };
 	const usual = await db.one<{ share: number | null }>(
 		`SELECT sum(covered) * 1.0 / nullif(sum(students), 0) AS share FROM forecast
-		WHERE covered IS NOT NULL AND by_at <= $leavesAt`,
+		WHERE judged IS NOT NULL AND by_at <= $leavesAt`,
 		bind
 	);
 	const last = await db.one<{ share: number | null }>(
 		`SELECT covered * 1.0 / nullif(students, 0) AS share FROM forecast
-		WHERE covered IS NOT NULL AND by_at <= $leavesAt ORDER BY leaves_at DESC, dispatch_id DESC LIMIT 1`,
+		WHERE judged IS NOT NULL AND by_at <= $leavesAt ORDER BY leaves_at DESC, dispatch_id DESC LIMIT 1`,
 		bind
 	);
 	return { usual: usual?.share ?? 0.5, last: last?.share ?? 0.5 };
 }
+
+/** Whether copies were kept back by somebody before their time came: what came then is not what was forecast. */
+const wasStopped = async (
+	db: Query,
+	{ dispatchId, byAt }: Omit<Due, 'leavesAt'>
+): Promise<boolean> =>
+	(await db.one(
+		`SELECT 1 FROM event JOIN delivery ON delivery.id = delivery_id
+		WHERE dispatch_id = $dispatchId AND kind = 'stopped' AND code IN ('by-hand', 'put-back', 'right-lost') AND at <= $byAt LIMIT 1`,
+		{ dispatchId, byAt }
+	)) !== undefined;
 
 async function judgeOne(db: Db, { dispatchId: id, leavesAt, byAt }: Due): Promise<void> {
 	const coverage = (await coverageBy(db, [id])).get(id);
@@ -41,13 +52,15 @@ async function judgeOne(db: Db, { dispatchId: id, leavesAt, byAt }: Due): Promis
 		school: String(school ?? 0),
 		language: languages.get(personId) ?? own
 	}));
-	const judged = judge(outcomes, await rivalsOf(db, leavesAt));
+	const judged = (await wasStopped(db, { dispatchId: id, byAt }))
+		? null
+		: JSON.stringify(judge(outcomes, await rivalsOf(db, leavesAt)));
 	await db.write((tx) =>
 		tx.rows(forecast).change(
 			{ dispatchId: id },
 			{
 				covered: outcomes.filter((o) => o.covered).length,
-				judged: JSON.stringify(judged)
+				judged
 			}
 		)
 	);

@@ -4,7 +4,7 @@ import type { Db } from '../../db/open';
 import { expecting } from '../expect/expecting';
 import type { Sheet } from '../sheet/sheet';
 import type { Planned } from './plan-sheet';
-import type { ExpectLine } from './types';
+import type { ExpectLine } from '../expect/types';
 
 /** What is to be expected of a sheet by the time that is wanted; null where nobody gets a copy. */
 export async function expectLine(

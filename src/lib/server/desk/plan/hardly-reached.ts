@@ -6,7 +6,7 @@ import type { EachOne } from '../../../core/track/expect/reading-model';
 import { wayThings } from '../../../core/track/habit';
 import type { Expecting } from '../expect/expecting';
 import type { Planned } from './plan-sheet';
-import type { HardlyReached } from './types';
+import type { HardlyReached } from '../expect/types';
 
 /** So many are named; how many there are besides is said. */
 const mostNamed = 8;

@@ -5,12 +5,10 @@ import type { Tally } from '../../../core/plan/tally';
 import type { StudentLeftLine } from '../track/types';
 import type { TextLength } from '../../../core/copy/segments';
 import type { InboxLetter, LetterFile, EmailLetter } from '../../../core/copy/letter';
-import type { Turn } from '../../../core/plan/turns';
 import type { TimesTally } from '../../../core/plan/times';
 import type { Moment } from '../../../core/time/timing';
 import type { Check } from '../../../core/plan/check';
-import type { CoverageUnit } from '../../../core/track/coverage';
-import type { CurvePoint } from '../expect/types';
+import type { ExpectLine } from '../expect/types';
 import type { LineCount } from '../../../core/audience/resolved';
 import type { LanguageCount } from '../../../core/plan/check-wording';
 import type { KeptFile } from '../sheet/types';
@@ -174,89 +172,6 @@ interface LandingTimes extends TimesTally {
 	/** The first of those, or what is past where none is. */
 	readonly moment: Moment;
 }
-
-/** What is to be expected by an instant (ms); without numbers where too little is known of some ways. */
-export type ExpectLine =
-	| { readonly by: number; readonly unknown: readonly Way[] }
-	| {
-			readonly by: number;
-			readonly of: CoverageUnit;
-			readonly students: number;
-			readonly expected: number;
-			readonly low: number;
-			readonly high: number;
-	  };
-
-/** A choice of ways, and what is to be expected of it by the time that is wanted. */
-export interface ComparedWays {
-	readonly ways: readonly Way[];
-	readonly turns: readonly Turn[];
-	/** "email first; text to those who have not read by 5:00 pm". */
-	readonly words: string;
-	readonly expected: number;
-	readonly low: number;
-	readonly high: number;
-	/** Copies that leave on average, and those that are planned. */
-	readonly copies: number;
-	readonly planned: number;
-	/** Of its texts, on average. */
-	readonly cents: number;
-	/** Messages to homes. */
-	readonly load: number;
-	/** Families that are left to be told by phone. */
-	readonly calls: number;
-	/** Whether it is how the sheet stands, and the cheapest that is enough. */
-	readonly own: boolean;
-	readonly cheapest: boolean;
-}
-
-/** Whom even the best will hardly reach: how many, and the first of them. */
-export interface HardlyReached {
-	readonly students: number;
-	readonly lines: readonly {
-		readonly studentId: number;
-		readonly name: string;
-		readonly section: string;
-		readonly why: string;
-		/** 0 to 1. */
-		readonly chance: number;
-	}[];
-}
-
-/** What is to be expected of a sheet. Instants in ms. */
-export type WhatToExpect = {
-	readonly by: number;
-	readonly leavesAt: number;
-	readonly now: number;
-	/** Of the clock that the sheet’s times are meant by. */
-	readonly zone: string;
-	/** The share that is wanted, in hundredths. */
-	readonly share: number;
-} & (
-	| { readonly is: 'nobody' }
-	/** Too little has been read by these ways. */
-	| { readonly is: 'unknown'; readonly ways: readonly Way[] }
-	| {
-			readonly is: 'known';
-			readonly of: CoverageUnit;
-			readonly students: number;
-			/** How many of them are wanted. */
-			readonly enough: number;
-			readonly ownIsEnough: boolean;
-			/** Who gets a copy by the sheet’s own ways. */
-			readonly people: number;
-			/** When it was learned, from how many people and copies. */
-			readonly learned: { readonly at: number; readonly people: number; readonly copies: number };
-			readonly rows: readonly ComparedWays[];
-			/** By the sheet’s own ways, and by the cheapest that is enough where that is another. */
-			readonly curve: readonly CurvePoint[];
-			readonly other: readonly CurvePoint[] | null;
-			/** When the sheet’s later turns begin. */
-			readonly turns: readonly number[];
-			/** By the cheapest that is enough, else by the sheet’s own ways. */
-			readonly hardly: HardlyReached;
-	  }
-);
 
 export interface Landing {
 	readonly tally: Tally;

@@ -7,14 +7,13 @@ import { readDistrict } from '../../db/district';
 import type { Db } from '../../db/open';
 import { expecting } from '../expect/expecting';
 import { habitsKept } from '../expect/model';
-import type { CurvePoint } from '../expect/types';
+import type { ComparedWays, CurvePoint, WhatToExpect } from '../expect/types';
 import type { Sheet } from '../sheet/sheet';
 import { cheapestEnough, compareWays, reachingMost, worthChoosing } from './compare-ways';
 import { hardlyReached } from './hardly-reached';
 import { measureTexts } from './measure-texts';
 import { planSheet } from './plan-sheet';
 import { tryWays, type Comparing, type Tried } from './try-ways';
-import type { ComparedWays, WhatToExpect } from './types';
 
 /** At most so many choices are shown; the sheet’s own and the cheapest that is enough always are. */
 const mostShown = 7;

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
-	import type { ComparedWays } from '$lib/server/desk/plan/types';
+	import type { ComparedWays } from '$lib/server/desk/expect/types';
 	import WayMark from '../../parts/WayMark.svelte';
 
 	/** The ways compared: how many are covered by then, and what that takes. */

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
 	import type { CoverageUnit } from '$lib/core/track/coverage';
-	import type { HardlyReached } from '$lib/server/desk/plan/types';
+	import type { HardlyReached } from '$lib/server/desk/expect/types';
 
 	/** Whom even the best will hardly reach, and why: for the telephone. */
 	let { hardly, of }: { hardly: HardlyReached; of: CoverageUnit } = $props();

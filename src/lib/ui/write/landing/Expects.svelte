@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
-	import type { ExpectLine } from '$lib/server/desk/plan/types';
+	import type { ExpectLine } from '$lib/server/desk/expect/types';
 	import { dayTime } from '../../parts/clock';
 	import { bench } from '../../parts/bench.svelte';
 

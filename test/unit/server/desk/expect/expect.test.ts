@@ -18,6 +18,7 @@ import { landing } from '../../../../../src/lib/server/desk/plan/tally';
 import { whatToExpect } from '../../../../../src/lib/server/desk/plan/what-to-expect';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
+import { stopRest } from '../../../../../src/lib/server/desk/send/stop';
 import { sheetWith, type Sheet } from '../../../../../src/lib/server/desk/sheet/sheet';
 import { readByHabit } from '../../../../read-by-habit';
 import { districtDatabase, testStart, type FreshDatabase } from '../../database';
@@ -94,6 +95,45 @@ describe('what is to be expected, by the rows', () => {
 		});
 		// Learned today: the night has nothing to do.
 		expect(await learnByNight(db)).to.equal(0);
+	});
+
+	it('is learned a part at a time, goes on where it was left, and comes to the same', async () => {
+		const { db } = house;
+		const habits = () =>
+			db.all<{ personId: number; way: Way; share: number; copies: number; read: number }>(
+				'SELECT person_id AS personId, way, share, copies, read FROM habit ORDER BY 1, 2'
+			);
+		const before = (await learnedLast(db))!;
+		const whole = await habits();
+		await setClock(db, at + 2 * day);
+		expect(await learnByNight(db, 0)).to.equal(0);
+		// What was learned last holds until all of it is learned anew.
+		expect((await learnedLast(db))!.id).to.equal(before.id);
+		const under = await db.one<{ id: number; people: number }>(
+			'SELECT id, people FROM reading_model WHERE done IS NOT NULL'
+		);
+		while ((await learnByNight(db, 0)) === 0);
+		const after = (await learnedLast(db))!;
+		expect(after.id).to.equal(under!.id);
+		expect(after.people).to.be.above(under!.people);
+		expect(await db.all('SELECT 1 FROM reading_model')).to.have.lengthOf(1);
+		const inParts = await habits();
+		await db.run('DELETE FROM reading_model');
+		await learnReading(db);
+		const atOnce = await habits();
+		const counts = (all: typeof atOnce) => all.map(({ share: _, ...rest }) => rest);
+		expect(counts(atOnce)).to.deep.equal(counts(inParts));
+		// What is seconds older weighs that much less.
+		atOnce.forEach(({ share }, i) => expect(share).to.be.closeTo(inParts[i]!.share, 1e-3));
+		expect(inParts.length).to.be.at.least(whole.length);
+		// One that was left days ago is begun anew.
+		await setClock(db, at + 4 * day);
+		await learnByNight(db, 0);
+		await setClock(db, at + 6 * day);
+		while ((await learnByNight(db, 0)) === 0);
+		expect((await learnedLast(db))!.at).to.be.at.least(at + 6 * day);
+		await setClock(db, at);
+		await db.run('UPDATE reading_model SET at = $at', { at });
 	});
 
 	it('each one’s habit is what their rows say, drawn to those they live with', async () => {
@@ -198,6 +238,48 @@ describe('what is to be expected, by the rows', () => {
 		);
 		expect(good.brier.own).to.be.below(good.brier.usual * 0.95);
 		expect(good.brier.own).to.be.below(good.brier.last * 0.95);
+		// Whoever sees own dispatches only is told of those.
+		const other = await db.one<{ id: number }>(
+			'SELECT person_id AS id FROM staff WHERE person_id != $id LIMIT 1',
+			{ id: user.personId }
+		);
+		await db.write((tx) =>
+			openAccount(tx, {
+				...{ personId: other!.id, userName: 'teacher', title: '', passwordHash: 'x' },
+				...{ role: 'teacher', schoolId: null }
+			})
+		);
+		const teacher = (await userById(db, other!.id))!;
+		expect((await howGood(db, teacher)).forecasts).to.equal(0);
+		await db.run('UPDATE dispatch SET sender_id = $own WHERE id = $id', {
+			...{ own: teacher.personId, id: ids[0]! }
+		});
+		const own = await howGood(db, teacher);
+		expect(own.lines.map((l) => l.dispatchId)).to.deep.equal([ids[0]]);
+		expect(own.forecasts).to.equal(1);
+	});
+
+	it('what somebody stopped before its time is judged by nothing', async () => {
+		const { db } = house;
+		await setClock(db, at);
+		const turns: Sheet['turns'] = [{ ways: ['inbox'], after: { kind: 'minutes', minutes: 600 } }];
+		const id = await send(sheetTo(['email', 'inbox'], { turns }));
+		await keepForecasts(db);
+		await db.run(
+			`UPDATE delivery SET state = 'sent', left_at = due_at WHERE dispatch_id = $id AND step = 0`,
+			{ id }
+		);
+		expect((await stopRest(db, user, id)).ok).to.equal(true);
+		const before = await howGood(db, user);
+		at += 4 * day;
+		await setClock(db, at);
+		while ((await judgeForecasts(db)) > 0);
+		expect((await keptForecast(db, id))!.covered).to.equal(0);
+		const { forecasts, brier } = await howGood(db, user);
+		expect({ forecasts, brier }).to.deep.equal({
+			forecasts: before.forecasts,
+			brier: before.brier
+		});
 	});
 
 	it('what is called back has none any more', async () => {
