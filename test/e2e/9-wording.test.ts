@@ -343,6 +343,7 @@ describe('what it says: a letter in two languages and three ways', () => {
 		expect(await page.evaluate(() => (window as unknown as { hacked?: number }).hacked)).to.equal(
 			undefined
 		);
+		expect(s.consoleErrors).to.deep.equal([]);
 	});
 
 	it('keeps of a word processor what is struck, raised and listed, and drops what was deleted there', async () => {

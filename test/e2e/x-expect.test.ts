@@ -143,18 +143,19 @@ describe('what to expect', () => {
 		await page.waitForSelector('button.door.big');
 		await setHold(page, 0);
 		await settled(page);
+		// The courier rests until all is forecast, which its planner would do within a minute.
+		await s.stop('courier');
 		// What lies in a mailbox when they begin has had its reader.
 		await s.start('readers');
 		const first = await sendSheet(page);
 		const ids = [first];
 		for (const room of rooms) ids.push(await send([room], ['email', 'text'], `Now ${room}`));
 		const list = ids.join(', ');
-		// The courier’s planner does the same within a minute.
-		await keepForecasts(s.db);
-		await until(
-			'all are forecast',
-			async () => (await countOf(s.db, `forecast WHERE dispatch_id IN (${list})`)) === ids.length
-		);
+		while ((await keepForecasts(s.db)) > 0);
+		expect(await countOf(s.db, `forecast WHERE dispatch_id IN (${list})`)).to.equal(ids.length);
+		// The first is really sent, and read by the stand-in; the others by its habits alone.
+		for (const id of ids.slice(1)) await readByHabit(s.db, id, seed);
+		await s.start('courier');
 		const kept = (await s.db.one<{ expected: number; low: number; high: number; byAt: number }>(
 			`SELECT expected, low, high, by_at AS byAt FROM forecast WHERE dispatch_id = ${first}`
 		))!;
@@ -166,7 +167,7 @@ describe('what to expect', () => {
 			async () =>
 				(await countOf(
 					s.db,
-					`delivery WHERE dispatch_id IN (${list}) AND step = 0 AND state IN ('planned', 'held')`
+					`delivery WHERE dispatch_id = ${first} AND step = 0 AND state IN ('planned', 'held')`
 				)) === 0
 		);
 		// On to the last minute that counts; later turns leave on the way.
@@ -183,7 +184,7 @@ describe('what to expect', () => {
 				async () =>
 					(await countOf(
 						s.db,
-						`delivery WHERE dispatch_id IN (${list}) AND due_at < ${at} AND state IN ('planned', 'held')`
+						`delivery WHERE dispatch_id = ${first} AND due_at < ${at} AND state IN ('planned', 'held')`
 					)) === 0
 			);
 		}

@@ -13,6 +13,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		// Counted from the whole roster: the page need not wait for it.
 		places: ask('reachOfPlaces', user),
+		silent: ask('countSilent', user),
 		mend: await mendCounts(db, user),
 		everyone: may(user, 'speak-for-district'),
 		correct,

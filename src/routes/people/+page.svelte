@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { DataTableSkeleton } from 'carbon-components-svelte';
+	import { count } from '$lib/core/copy/count';
 	import Finder from '$lib/ui/parts/Finder.svelte';
 	import ReachTable from '$lib/ui/places/ReachTable.svelte';
 	import { fileStateWords } from '$lib/ui/roster/words';
@@ -74,6 +75,25 @@
 					<span class="quiet">{data.mend.email} email, {data.mend.text} text</span>
 				</p>
 			{/if}
+			<h2 class="next">Families that nothing reaches</h2>
+			{#await data.silent}
+				<p class="quiet">Counting…</p>
+			{:then silent}
+				{#if silent.silent === 0}
+					<p class="quiet">
+						{silent.homes === 0
+							? 'Nothing was meant for any in 30 days.'
+							: 'None: something has reached each in 30 days.'}
+					</p>
+				{:else}
+					<p>
+						<a class="big heed" href="/people/silent">{count(silent.silent)}</a>
+						<span class="quiet">of {count(silent.homes)} in 30 days</span>
+					</p>
+				{/if}
+			{:catch}
+				<p class="fail" role="alert">This could not be counted. Load the page again.</p>
+			{/await}
 			{#if data.unsaid > 0}
 				<h2 class="next">Custody nobody has said</h2>
 				<p>

@@ -46,19 +46,27 @@ export function corrected(chances: readonly number[]): number[] {
 /** Less likely than this by chance, a difference is said. */
 const sayBelow = 0.05;
 
-/** Which of several groups differ from all the others together by more than chance would make them; each with whether it is more or fewer. */
+/**
+ * Which groups differ from all the others of their set together by more than chance would make them; each with whether it is
+ * more or fewer. Sets are ways of parting the same whole, by school and by language: corrected for all that are compared.
+ */
 export function standingOut<T extends Part>(
-	groups: readonly T[]
+	sets: readonly (readonly T[])[]
 ): { readonly group: T; readonly more: boolean; readonly chance: number }[] {
-	if (groups.length < 2) return [];
-	const whole = groups.reduce((sum, g) => ({ of: sum.of + g.of, count: sum.count + g.count }), {
-		...{ of: 0, count: 0 }
-	});
-	const others = (g: Part): Part => ({ of: whole.of - g.of, count: whole.count - g.count });
-	const chances = corrected(groups.map((g) => chanceOfDifference(g, others(g))));
-	return groups.flatMap((group, i) => {
+	const compared = sets
+		.filter((groups) => groups.length > 1)
+		.flatMap((groups) => {
+			const of = groups.reduce((sum, g) => sum + g.of, 0);
+			const count = groups.reduce((sum, g) => sum + g.count, 0);
+			return groups.map((group) => ({
+				group,
+				others: { of: of - group.of, count: count - group.count }
+			}));
+		});
+	const chances = corrected(compared.map((c) => chanceOfDifference(c.group, c.others)));
+	return compared.flatMap(({ group, others }, i) => {
 		if (chances[i]! >= sayBelow) return [];
-		const rest = others(group);
-		return [{ group, chance: chances[i]!, more: group.count / group.of > rest.count / rest.of }];
+		const more = group.count / group.of > others.count / others.of;
+		return [{ group, chance: chances[i]!, more }];
 	});
 }

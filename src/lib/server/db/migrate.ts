@@ -42,6 +42,7 @@ import * as invitations from './migrations/038-invitations';
 import * as eventsWithSheets from './migrations/039-events-with-sheets';
 import * as expecting from './migrations/040-expecting';
 import * as learningInParts from './migrations/041-learning-in-parts';
+import * as spokenTo from './migrations/042-spoken-to';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -87,7 +88,7 @@ const migrations = [
 	{ name: '039-events-with-sheets', up: eventsWithSheets.up },
 	{ name: '040-expecting', up: expecting.up },
 	{ name: '041-learning-in-parts', up: learningInParts.up },
-	{ name: '038-invitations', up: invitations.up }
+	{ name: '042-spoken-to', up: spokenTo.up }
 ];
 
 /**

@@ -7,7 +7,7 @@ import { services } from '../services';
 type Out =
 	| ('roster' | 'contacts' | 'members' | 'joined' | 'marks' | 'cards')
 	| ('deliveries' | 'account' | 'manifest' | 'sheets' | 'letter')
-	| 'door-list';
+	| ('door-list' | 'silent' | 'report');
 
 /** Writes down that somebody took names and addresses out as a file. */
 export async function wentOut(

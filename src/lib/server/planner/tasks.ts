@@ -56,6 +56,12 @@ import { judgeForecasts } from '../desk/expect/judge-forecasts';
 import { keepForecasts } from '../desk/expect/keep-forecasts';
 import { learnByNight } from '../desk/expect/learn';
 import { textLengths } from '../desk/plan/text-lengths';
+import {
+	countSilent,
+	silentFamilies,
+	silentToCall,
+	type SilentFilter
+} from '../desk/silent/silent-families';
 import { whatToExpect } from '../desk/plan/what-to-expect';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
@@ -112,6 +118,11 @@ export const tasks = {
 	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
 	whatToExpect: ({ db, settings }: Services, user: User, sheet: Sheet) =>
 		whatToExpect(db, settings.publicUrl, user, sheet),
+	countSilent: ({ db }: Services, user: User) => countSilent(db, user),
+	silentFamilies: ({ db }: Services, user: User, filter: SilentFilter) =>
+		silentFamilies(db, user, filter),
+	silentToCall: ({ db }: Services, user: User, filter: Pick<SilentFilter, 'days' | 'school'>) =>
+		silentToCall(db, user, filter),
 	textLengths: ({ db, settings }: Services, user: User, sheet: Sheet) =>
 		textLengths(db, settings.publicUrl, user, sheet),
 	proofReaders: ({ db }: Services, user: User, sheet: Sheet, search: string) =>

@@ -46,15 +46,17 @@ describe('whether parts differ by more than chance', () => {
 				const count = Array.from({ length: of }, () => r.int(1, 100) <= 12).filter(Boolean).length;
 				return { of, count };
 			});
-			if (standingOut(schools).length > 0) said += 1;
+			if (standingOut([schools]).length > 0) said += 1;
 		}
 		expect(said).to.be.at.most(24);
 		const worse = { of: 200, count: 60, name: 'worse' };
-		const found = standingOut([
-			worse,
-			{ of: 300, count: 30, name: 'a' },
-			{ of: 300, count: 33, name: 'b' }
-		]);
+		const schools = [worse, { of: 300, count: 30, name: 'a' }, { of: 300, count: 33, name: 'b' }];
+		const found = standingOut([schools]);
 		expect(found.find((f) => f.group.name === 'worse')).to.include({ more: true });
+		// The more that are compared besides, the less is said of it.
+		const alike = Array.from({ length: 30 }, (_, i) => ({ of: 100, count: 12, name: `${i}` }));
+		const among = standingOut([schools, alike]).find((f) => f.group.name === 'worse')!;
+		expect(among.chance).to.be.above(found.find((f) => f.group.name === 'worse')!.chance);
+		expect(standingOut([[worse]])).to.deep.equal([]);
 	});
 });

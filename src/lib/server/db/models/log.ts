@@ -12,6 +12,7 @@ export const logActs = [
 	...(['closure-put', 'closure-dropped', 'calendar-brought'] as const),
 	// People and what belongs to them.
 	...(['person-changed', 'address-mended', 'group-changed', 'joining-changed'] as const),
+	...(['spoken-to', 'not-spoken-to'] as const),
 	...(['marker-made', 'marker-changed', 'marker-given-up'] as const),
 	...(['link-given', 'links-ended', 'section-open'] as const),
 	...(['board-opened', 'board-changed', 'board-pinned', 'board-taken-off'] as const),

@@ -93,6 +93,20 @@ export const conversationGuest = table(
 );
 
 /** What is done to a conversation beside writing in it. */
+export const spokenTo = table(
+	'spoken_to',
+	'That somebody spoke to a family which nothing had reached: of a household, or of a student who lives in none.',
+	{
+		id: whole().neverTwice(),
+		householdId: whole().of('household').orNull(),
+		studentId: whole().of('person').orNull(),
+		at: instant(),
+		byId: whole().of('person').orNull(),
+		/** What they wrote down of it; empty where nothing. */
+		words: text()
+	}
+);
+
 export type ConversationAct =
 	| 'settled'
 	| 'aside'

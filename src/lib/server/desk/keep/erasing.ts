@@ -24,6 +24,8 @@ export const erasing: readonly string[] = [
 	'UPDATE coming_said SET by_id = NULL WHERE by_id = $id',
 	`DELETE FROM coming_guest WHERE ${theirs('address')}`,
 	"UPDATE joining SET student_id = NULL, student_said = '' WHERE student_id = $id",
+	'DELETE FROM spoken_to WHERE student_id = $id',
+	'UPDATE spoken_to SET by_id = NULL WHERE by_id = $id',
 	'DELETE FROM family_link WHERE person_id = $id',
 	'DELETE FROM link_end WHERE person_id = $id',
 	'DELETE FROM board_link WHERE person_id = $id',
@@ -97,6 +99,7 @@ export const namedIn: readonly (readonly [table: string, column: string])[] = [
 	['kept_audience', 'words'],
 	['standing', 'audience_words'],
 	['household', 'name'],
+	['spoken_to', 'words'],
 	['roster_file', 'looked'],
 	['roster_file', 'why'],
 	['conversation_act', 'what']

@@ -89,6 +89,12 @@ const parts: readonly (readonly [name: string, about: string, sql: string])[] = 
 		JOIN dispatch ON dispatch.id = dispatch_id WHERE delivery.person_id = $id ORDER BY event.id`
 	],
 	[
+		'Spoken to',
+		'That somebody spoke to their family, since nothing had reached it.',
+		`SELECT spoken_to.at AS at, words FROM spoken_to WHERE student_id = $id
+			OR household_id IN (SELECT household_id FROM household_member WHERE person_id = $id) ORDER BY spoken_to.id`
+	],
+	[
 		'How they read',
 		'What was learned of it last, by way: the share of copies that is read, out of how many.',
 		`SELECT habit.way, habit.share, habit.copies, habit.read, reading_model.at AS at FROM habit

@@ -74,6 +74,19 @@ export const sendingTables: readonly LeavingTable[] = [
 			FROM coming_guest WHERE confirmed_at IS NULL ORDER BY 1, 2, 3, 4, 5`
 	},
 	{
+		name: 'spoken.csv',
+		about: 'That somebody spoke to a family which nothing had reached.',
+		of: ['spoken_to'],
+		columns: [
+			['household_id', 'Which household, as in households.csv'],
+			['student_id', 'Or which student who lives in none, as in people.csv'],
+			['at', 'When'],
+			['by_id', 'Who spoke to them, as in people.csv'],
+			['words', 'What was written down of it']
+		],
+		sql: `SELECT household_id, student_id, ${at('at')}, by_id, words FROM spoken_to ORDER BY id`
+	},
+	{
 		name: 'forecasts.csv',
 		about: 'What was to be expected of each dispatch before it was read, and what came.',
 		of: ['forecast'],

@@ -62,6 +62,8 @@ const out: Readonly<Record<string, string>> = {
 	deliveries: 'the copies of a dispatch',
 	account: 'the account of a dispatch',
 	'door-list': 'the list of who comes',
+	silent: 'the families that nothing had reached',
+	report: 'the report of a term',
 	letter: 'a letter as it left',
 	manifest: 'names and addresses of a sheet',
 	sheets: 'first-access sheets',

@@ -52,6 +52,7 @@ export const actsOfKind: Readonly<Record<LogKind, readonly LogAct[]>> = {
 	],
 	people: [
 		...(['person-changed', 'address-mended', 'group-changed', 'joining-changed'] as const),
+		...(['spoken-to', 'not-spoken-to'] as const),
 		...(['marker-made', 'marker-changed', 'marker-given-up'] as const),
 		...(['link-given', 'links-ended', 'section-open', 'board-opened'] as const)
 	],

@@ -91,6 +91,8 @@ const sentences: Readonly<Record<LogAct, (told: Told) => string>> = {
 	'person-changed': ({ about, after }) => `changed ${about}: ${list(after.fields)}`,
 	'address-mended': ({ about, after }) =>
 		`${after.same ? 'used an address again' : 'changed an address'} (${text(after.way)}) of ${about}`,
+	'spoken-to': ({ about }) => `put down that somebody spoke to the family of ${about}`,
+	'not-spoken-to': ({ about }) => `took back that somebody had spoken to the family of ${about}`,
 	'group-changed': ({ about, after }) => `${groupDone(after.what)} the group ${about}`,
 	'joining-changed': ({ about, after }) => `${joiningDone(after.what)} the open group ${about}`,
 	'marker-made': ({ about }) => `made the marker ${about}`,

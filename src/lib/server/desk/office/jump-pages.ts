@@ -57,6 +57,7 @@ const pagesOf = (user: User): Page[] => [
 	page('Sections', '/people/sections', 'classes'),
 	page('Groups', '/people/groups', 'teams houses codes'),
 	page('Markers', '/people/markers', 'slips fees'),
+	page('Families that nothing reaches', '/people/silent', 'silent unread unreached phone calls'),
 	page('Addresses to mend', '/people/mend', 'failing bounced wrong'),
 	page('Replies', '/replies', 'answers conversations'),
 	...(may(user, 'bring-roster')

@@ -9,6 +9,11 @@ export interface Cleaned {
 	readonly pictures: number;
 }
 
+const tag = /<[a-z][^<>]*>/gi;
+const handler = /\son[a-z]+\s*=\s*(?:"[^"]*"|'[^']*'|[^\s"'>]+)/gi;
+/** Without what would run at an event: nothing of it ever could, but a browser complains of each as soon as it reads it. */
+const unhandled = (html: string): string => html.replace(tag, (one) => one.replace(handler, ' '));
+
 /**
  * Takes from pasted HTML what belongs to the program it comes from: sizes, colours, fonts, classes
  * and comments, and what was deleted there and is only shown as such. Bold, italic, underline, struck
@@ -16,7 +21,7 @@ export interface Cleaned {
  * by the editor, which knows only what a doc holds; it is dropped here as well.
  */
 export function cleanPasted(html: string): Cleaned {
-	const page = new DOMParser().parseFromString(html, 'text/html');
+	const page = new DOMParser().parseFromString(unhandled(html), 'text/html');
 	page
 		.querySelectorAll('script,style,meta,link,title,iframe,object,embed,svg,math,form')
 		.forEach((e) => e.remove());
