@@ -110,7 +110,7 @@ async function readingAndUnits() {
  */
 const oneLane = [
 	...['1-trip', '4-screens', 'reach', 'when', 'sizes', 'boards', 'joining', 'feeds', 'note'],
-	...['y-copies-killed', 'z-crawl']
+	...['leaving', 'outside', 'silent', 'y-copies-killed', 'z-crawl']
 ].map((name) => `${name}.test.ts`);
 const lanes = [
 	oneLane,

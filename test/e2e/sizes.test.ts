@@ -77,6 +77,7 @@ describe('every page at every size, on paper and in the dark', () => {
 		['Markers', () => '/people/markers'],
 		['a marker', () => `/people/markers/${of.marker}`],
 		['Addresses to mend', () => '/people/mend'],
+		['families that nothing reaches', () => '/people/silent?days=90'],
 		['Rosters', () => '/people/rosters'],
 		['somebody new', () => '/people/new'],
 		['Replies', () => '/replies'],

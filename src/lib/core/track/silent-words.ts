@@ -19,6 +19,8 @@ export interface WayOpen {
 	readonly way: Way;
 	/** Whether copies left by it in the stretch. */
 	readonly tried: boolean;
+	/** Whether messages may come by it and announcements may not: they have declined these. */
+	readonly messagesOnly?: boolean;
 	/** The share of such copies that is to be expected to be read, 0 to 1; null where too little is known. */
 	readonly share: number | null;
 }
@@ -40,8 +42,13 @@ export function wouldReach(
 		.sort((a, b) => (b.share ?? 0) - (a.share ?? 0))[0];
 	if (best) {
 		const said =
-			best.share === null ? '' : `: about ${Math.round(best.share * 10)} of 10 would be read`;
-		return `${best.way}, not tried yet${said}`;
+			best.share === null
+				? ''
+				: `${best.messagesOnly ? ';' : ':'} about ${Math.round(best.share * 10)} of 10 would be read`;
+		const what = best.messagesOnly
+			? `a message by ${best.way}: they want no announcements by it`
+			: `${best.way}, not tried yet`;
+		return `${what}${said}`;
 	}
 	if (adults === 0 && unsaid > 0)
 		return unsaid === 1

@@ -71,7 +71,7 @@
 				</div>
 			</form>
 		{:else}
-			<button class="plain" onclick={() => (open = true)} aria-label="Somebody spoke to {name}"
+			<button class="plain" onclick={() => (open = true)} aria-label="Spoken to: {name}"
 				>Spoken to</button
 			>
 		{/if}

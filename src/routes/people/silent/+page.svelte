@@ -51,10 +51,13 @@
 				{/if}
 			</h1>
 			<p class="quiet small">
-				Families of whom nobody has read, answered or come back to anything, though
-				{view.dispatches === 1 ? 'a dispatch' : `some of ${count(view.dispatches)} dispatches`} left for
-				them; as of {dayTime(view.until, zone, now)}. Each counts once, at the school of its
-				youngest.{#if view.spoken > 0}
+				Nobody of these families has read or answered anything, though {view.dispatches === 1
+					? 'the dispatch that left was'
+					: `some of the ${count(view.dispatches)} dispatches that left were`} meant for them; as of {dayTime(
+					view.until,
+					zone,
+					now
+				)}. Each counts once, at the school of its youngest.{#if view.spoken > 0}
 					{families(view.spoken)} more {view.spoken === 1 ? 'was' : 'were'} spoken to.{/if}
 			</p>
 		</div>

@@ -79,8 +79,9 @@
 	<header class="page-head">
 		<div>
 			<p class="quiet">
-				<a href="/write">Write</a>{#if sheet?.subject}
-					· <span dir="auto">{sheet.subject}</span>{/if} · What to expect
+				<a href="/write">Write</a> ·
+				{#if sheet?.subject}<span dir="auto">{sheet.subject}</span> ·
+				{/if}What to expect
 			</p>
 			{#if view?.is === 'known' && own}
 				<h1>

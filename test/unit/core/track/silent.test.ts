@@ -29,6 +29,9 @@ describe('a home that nothing reached', () => {
 		expect(wouldReach([{ way: 'text', tried: false, share: null }], all)).to.equal(
 			'text, not tried yet'
 		);
+		expect(
+			wouldReach([{ way: 'email', tried: false, share: 0.4, messagesOnly: true }], all)
+		).to.equal('a message by email: they want no announcements by it; about 4 of 10 would be read');
 		// One that is hardly ever read is no help.
 		expect(wouldReach([{ way: 'inbox', tried: false, share: 0.1 }], all)).to.equal('a call');
 		expect(wouldReach(open.slice(0, 1), all)).to.equal('a call');

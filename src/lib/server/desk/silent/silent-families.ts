@@ -14,12 +14,12 @@ import type { SilentCounts, SilentGroup, SilentLine, SilentView, StandsOut } fro
 
 const dayMs = 86_400_000;
 /** A month: long enough that a family without news for a week is none of them. */
-export const usualDays = 30;
+const usualDays = 30;
 /** What is said is as of the last full ten minutes, so that many who look at it make it be counted once. */
 const everyMs = 600_000;
 
 /** Days up to now. */
-export async function stretchOf(db: Query, days: number): Promise<Stretch> {
+async function stretchOf(db: Query, days: number): Promise<Stretch> {
 	const until = Math.floor((await now(db)) / everyMs) * everyMs;
 	return { since: until - days * dayMs, until };
 }
@@ -39,7 +39,7 @@ export type SilentFilter = z.infer<typeof silentFilterSchema>;
 const linesPerPage = 25;
 
 /** How many homes there are of each kind. */
-export function silentCounts({ homes, dispatches }: LookedOver, stretch: Stretch): SilentCounts {
+function silentCounts({ homes, dispatches }: LookedOver, stretch: Stretch): SilentCounts {
 	const of = (kind: Silence) => homes.filter((h) => h.silence === kind).length;
 	return {
 		...stretch,

@@ -1,6 +1,7 @@
 import { reasonsText, type Reason } from '../../../core/audience/reasons';
 import { groupBy } from '../../../core/group-by';
 import { homeKey } from '../../../core/audience/family-homes';
+import { usableBy } from '../../../core/plan/usable-address';
 import { nameOf, relationPhrase } from '../../../core/roster/relation';
 import type { Way } from '../../../core/roster/way';
 import { unreadWords, wouldReach, type WayOpen } from '../../../core/track/silent-words';
@@ -134,6 +135,7 @@ export async function silentLines(
 	const people = [...new Set(homes.flatMap((h) => h.adults))];
 	const known = await knownOf(db, homes, stretch);
 	const habits = expecting ? await habitsOf(db, people) : null;
+	const announced = usableBy(roster, { kind: 'announcement', urgent: false });
 	const spoken = await spokenOf(db);
 	const schools = new Map(
 		(await db.all<{ id: number; name: string }>('SELECT id, name FROM school')).map((s) => [
@@ -152,6 +154,7 @@ export async function silentLines(
 		const open = home.adults.flatMap((id) =>
 			waysOf(usable(id)).map((way): WayOpen => ({
 				way,
+				messagesOnly: 'reason' in announced(id)[way],
 				tried: (known.copies.get(id) ?? []).some((c) => c.way === way),
 				share: habits?.get(id)?.[way].share ?? null
 			}))
