@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import jStat from 'jstat';
 import { cumulativeStdNormalProbability } from 'simple-statistics';
+import { bandByMoments } from '../../../../../src/lib/core/track/expect/band-by-moments';
 import { normalBelow, normalPoints } from '../../../../../src/lib/core/track/expect/normal';
 import {
 	bandOf,
@@ -73,6 +74,42 @@ describe('sums of chances', () => {
 		const { low, high } = bandOf(all, 0.9);
 		expect(low).to.be.closeTo(mean - 1.6449 * sd, 1);
 		expect(high).to.be.closeTo(mean + 1.6449 * sd, 1);
+	});
+
+	it('of thousands have by their moments the band that they have exactly, or one beside it', () => {
+		for (let n = 0; n < often(12); n += 1) {
+			const r = draws(100 + n);
+			const casesOf = (shift: number) =>
+				Array.from({ length: 2200 }, () => ({
+					chance: Math.min(1, Math.max(0, r.next() ** 2 + shift)),
+					size: r.int(1, 3)
+				}));
+			const cases = [
+				{ weight: 0.3, trials: casesOf(-0.05) },
+				{ weight: 0.7, trials: casesOf(0.05) }
+			].map((c, i, all) => ({
+				...c,
+				// The same families, whatever the case.
+				trials: c.trials.map((t, k) => ({ ...t, size: all[0]!.trials[k]!.size }))
+			}));
+			const exact = bandOf(
+				mixed(cases.map((c) => ({ weight: c.weight, chances: countChances(c.trials) }))),
+				0.9
+			);
+			const near = bandByMoments(cases, 0.9);
+			expect(Math.abs(near.low - exact.low)).to.be.at.most(1);
+			expect(Math.abs(near.high - exact.high)).to.be.at.most(1);
+		}
+		const sure = [
+			{
+				weight: 1,
+				trials: [
+					{ chance: 1, size: 2 },
+					{ chance: 0, size: 3 }
+				]
+			}
+		];
+		expect(bandByMoments(sure, 0.9)).to.deep.equal({ low: 2, high: 2 });
 	});
 
 	it('nothing to happen is nobody for certain; two worlds are mixed by their weights', () => {
