@@ -10,6 +10,7 @@ const desk = {
 	track: [],
 	expect: ['track'],
 	silent: ['track', 'expect'],
+	report: ['silent', 'track'],
 	load: [],
 	audience: ['track', 'expect'],
 	sheet: ['audience'],

@@ -83,7 +83,8 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 				attempts -= 1;
 		}
 		const providerRef = outcome.kind === 'accepted' ? (outcome.providerRef ?? null) : null;
-		freed.set(deliveryId, { fence: copy.fence, attempts, unanswered, providerRef, dueAt });
+		const parts = outcome.kind === 'accepted' ? (outcome.parts ?? null) : null;
+		freed.set(deliveryId, { fence: copy.fence, attempts, unanswered, providerRef, dueAt, parts });
 	}
 	await record(tx, happenings, { freed });
 	const failed = happenings.filter((h) => h.kind === 'failed');

@@ -1,3 +1,4 @@
+import { measureText } from '../src/lib/core/copy/segments';
 import { textReference } from '../src/lib/server/access/tokens';
 import { now } from '../src/lib/server/clock';
 import { readDistrict } from '../src/lib/server/db/district';
@@ -71,14 +72,18 @@ export function writingOut(
 
 	async function texts(copies: readonly Claimed[]) {
 		const { district, made } = await inCommon(copies);
-		return ([copy]: Handover): Promise<Outcome> => {
+		return async ([copy]: Handover): Promise<Outcome> => {
 			const own = made.get(copy.dispatchId)!;
-			return text.send({
+			const words = own.letters.text(copyOf(by, copy, own.kind));
+			const outcome = await text.send({
 				to: copy.address,
 				from: district.textFrom,
-				text: own.letters.text(copyOf(by, copy, own.kind)),
+				text: words,
 				reference: textReference(key, copy.nonce)
 			});
+			return outcome.kind === 'accepted'
+				? { ...outcome, parts: measureText(words).parts }
+				: outcome;
 		};
 	}
 

@@ -64,6 +64,7 @@ describe('every page at every size, on paper and in the dark', () => {
 		['What to expect', () => '/write/expect'],
 		['Reach', () => '/reach'],
 		['one dispatch', () => `/reach/${of.dispatch}`],
+		['the report of a term', () => '/reach/term'],
 		['how good forecasts were', () => '/reach/forecasts'],
 		['its account', () => `/reach/${of.dispatch}/account`],
 		['People', () => '/people'],

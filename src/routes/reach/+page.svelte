@@ -42,6 +42,7 @@
 		<p class="quiet">
 			{rows.length} dispatches, newest first{open > 0 ? `; ${open} still run` : ''}. What leaves
 			later stands in the <a href="/week">Week</a>.
+			<a href="/reach/term">Report of a term</a> ·
 			<a href="/reach/forecasts">How good forecasts were</a>
 		</p>
 		<DataTable size="short" {headers} {rows}>

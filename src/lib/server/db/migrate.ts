@@ -43,6 +43,7 @@ import * as eventsWithSheets from './migrations/039-events-with-sheets';
 import * as expecting from './migrations/040-expecting';
 import * as learningInParts from './migrations/041-learning-in-parts';
 import * as spokenTo from './migrations/042-spoken-to';
+import * as partsKept from './migrations/043-parts-kept';
 import type { MigrationRow } from './models/running';
 
 /** Every migration, oldest first. A migration that has shipped is never edited; a change is a new one. */
@@ -88,7 +89,8 @@ const migrations = [
 	{ name: '039-events-with-sheets', up: eventsWithSheets.up },
 	{ name: '040-expecting', up: expecting.up },
 	{ name: '041-learning-in-parts', up: learningInParts.up },
-	{ name: '042-spoken-to', up: spokenTo.up }
+	{ name: '042-spoken-to', up: spokenTo.up },
+	{ name: '043-parts-kept', up: partsKept.up }
 ];
 
 /**

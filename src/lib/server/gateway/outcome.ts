@@ -8,7 +8,12 @@ interface Said {
 
 /** What a provider said to one copy. */
 export type Outcome =
-	| (Said & { readonly kind: 'accepted'; readonly providerRef?: string })
+	| (Said & {
+			readonly kind: 'accepted';
+			readonly providerRef?: string;
+			/** Of how many parts a text is. */
+			readonly parts?: number;
+	  })
 	/** Not now; it is tried again. `tooMuch` where the provider is given more than it takes. */
 	| (Said & {
 			readonly kind: 'deferred';

@@ -62,6 +62,7 @@ import {
 	silentToCall,
 	type SilentFilter
 } from '../desk/silent/silent-families';
+import { termReport, type ReportAsked } from '../desk/report/term-report';
 import { whatToExpect } from '../desk/plan/what-to-expect';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
@@ -118,6 +119,7 @@ export const tasks = {
 	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
 	whatToExpect: ({ db, settings }: Services, user: User, sheet: Sheet) =>
 		whatToExpect(db, settings.publicUrl, user, sheet),
+	termReport: ({ db }: Services, user: User, asked: ReportAsked) => termReport(db, user, asked),
 	countSilent: ({ db }: Services, user: User) => countSilent(db, user),
 	silentFamilies: ({ db }: Services, user: User, filter: SilentFilter) =>
 		silentFamilies(db, user, filter),

@@ -27,6 +27,8 @@ export const delivery = table(
 		leftAt: instant().orNull(),
 		readAt: instant().orNull(),
 		unanswered: whole().usually(0),
+		/** Of how many parts a text was as it left; nothing of other ways, and of texts from before it was kept. */
+		parts: whole().orNull(),
 		nonce: nonce(),
 		/** Waits for its reader's daily digest. */
 		inDigest: flag().usually(0),

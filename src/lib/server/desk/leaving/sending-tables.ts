@@ -120,9 +120,10 @@ export const sendingTables: readonly LeavingTable[] = [
 			['read_at', 'When it was first read'],
 			['evidence', 'How strong the evidence of that is: none, weak, fair, strong'],
 			['turn', 'In which turn it was, 0 the first'],
-			['digest_id', 'The letter of the day it went in']
+			['digest_id', 'The letter of the day it went in'],
+			['parts', 'Of how many parts a text was, where that was kept']
 		],
-		sql: `SELECT id, dispatch_id, person_id, way, address, state, ${at('state_at')}, ${at('due_at')}, ${at('left_at')}, ${at('read_at')}, strength, step, digest_id FROM delivery WHERE {page}`
+		sql: `SELECT id, dispatch_id, person_id, way, address, state, ${at('state_at')}, ${at('due_at')}, ${at('left_at')}, ${at('read_at')}, strength, step, digest_id, parts FROM delivery WHERE {page}`
 	},
 	{
 		name: 'copies-for.csv',

@@ -49,6 +49,7 @@ const pagesOf = (user: User): Page[] => [
 		: []),
 	page('Week', '/week', 'calendar load'),
 	page('Month', '/week/month', 'calendar'),
+	page('Report of a term', '/reach/term', 'principal coverage weeks cost pdf'),
 	page('How good forecasts were', '/reach/forecasts', 'expect expected band judged Brier'),
 	page('List of dispatches', '/week/list', 'search drafts sent scheduled'),
 	page('Events and closures', '/week/events', 'calendar holidays no school'),

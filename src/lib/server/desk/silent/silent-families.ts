@@ -50,6 +50,22 @@ function silentCounts({ homes, dispatches }: LookedOver, stretch: Stretch): Sile
 	};
 }
 
+/** How many families nothing reached in a stretch, of a school or (null) of all one sees: by what happened then, and by who lives where today. */
+export async function silentIn(
+	db: Db,
+	user: User,
+	stretch: Stretch,
+	schoolId: number | null
+): Promise<SilentCounts> {
+	const looked = await lookOver(db, user, stretch);
+	return silentCounts(
+		schoolId === null
+			? looked
+			: { ...looked, homes: looked.homes.filter((h) => h.schoolId === schoolId) },
+		stretch
+	);
+}
+
 /** How many families nothing has reached in the usual stretch. */
 export async function countSilent(db: Db, user: User): Promise<SilentCounts> {
 	const stretch = await stretchOf(db, usualDays);

@@ -37,11 +37,14 @@ export interface LookedOver {
 export const waysOf = (usable: UsableByWay): Way[] =>
 	ways.filter((way) => !('reason' in usable[way]));
 
-/** Homes that somebody spoke to since an instant, by their keys. */
-async function spokenSince(db: Query, { since }: Pick<Stretch, 'since'>): Promise<Set<string>> {
+/** What is said of happenings is as of a full ten minutes; a word with somebody counts at once. */
+const wordMs = 600_000;
+
+/** Homes that somebody spoke to in a stretch, by their keys. */
+async function spokenIn(db: Query, { since, until }: Stretch): Promise<Set<string>> {
 	const rows = await db.all<Pick<FamilyHome, 'householdId' | 'studentId'>>(
-		'SELECT household_id AS householdId, student_id AS studentId FROM spoken_to WHERE at > $since',
-		{ since }
+		'SELECT household_id AS householdId, student_id AS studentId FROM spoken_to WHERE at > $since AND at <= $until',
+		{ since, until: until + wordMs }
 	);
 	return new Set(rows.map(homeKey));
 }
@@ -86,7 +89,7 @@ export async function lookOver(db: Db, user: User, stretch: Stretch): Promise<Lo
 		(await studentsAllowed(db, user, 'see')) ??
 		(await readMany(db, 'id', `FROM person_now WHERE kind = 'student'`, ([id]) => id as number));
 	const usable = usableBy(roster, { kind: 'message', urgent: false });
-	const spoken = await spokenSince(db, stretch);
+	const spoken = await spokenIn(db, stretch);
 	const meant = (home: FamilyHome) => home.students.some((id) => happened.students.has(id));
 	return {
 		...{ roster, usable, dispatches: happened.dispatches },

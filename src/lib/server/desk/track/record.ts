@@ -65,6 +65,7 @@ interface CopyChange {
 	readonly due: number | null;
 	readonly fence: number | null;
 	readonly unanswered: number | null;
+	readonly parts: number | null;
 }
 const changeKeys: readonly (keyof CopyChange)[] = [
 	'id',
@@ -77,7 +78,8 @@ const changeKeys: readonly (keyof CopyChange)[] = [
 	'ref',
 	'due',
 	'fence',
-	'unanswered'
+	'unanswered',
+	'parts'
 ];
 const eventKeys = [
 	'delivery_id',
@@ -107,6 +109,8 @@ export interface Freed {
 	readonly providerRef: string | null;
 	/** When it is tried again; null keeps what is there. */
 	readonly dueAt: number | null;
+	/** Of how many parts a text was as it was taken; null keeps what is there. */
+	readonly parts: number | null;
 }
 
 export interface RecordOptions {
@@ -235,7 +239,8 @@ async function changeCopies(
 			ref: own?.providerRef ?? null,
 			due: own?.dueAt ?? null,
 			fence: own?.fence ?? null,
-			unanswered: own?.unanswered ?? null
+			unanswered: own?.unanswered ?? null,
+			parts: own?.parts ?? null
 		};
 	});
 	await tx.run(
@@ -245,7 +250,7 @@ async function changeCopies(
 			attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
 			unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
 			due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
-			provider_ref = coalesce(new.ref, provider_ref)
+			provider_ref = coalesce(new.ref, provider_ref), parts = coalesce(new.parts, delivery.parts)
 		FROM ${changeSet.table} AS new WHERE delivery.id = new.id`,
 		{ rows: changeSet.json(anew) }
 	);

@@ -1,0 +1,20 @@
+import { count } from '../copy/count';
+
+/** "84 % (1,203 of 1,432)"; nothing in percent of none. */
+export const ofWords = (part: number, of: number): string =>
+	of === 0 ? 'none' : `${Math.round((100 * part) / of)} % (${count(part)} of ${count(of)})`;
+
+/** A cost in money, from parts of texts and the price of one in cents; with what nobody knows any more. */
+export function costWords(parts: number, cents: number, unknown: number): string {
+	const known =
+		cents === 0
+			? `${count(parts)} ${parts === 1 ? 'part' : 'parts'}`
+			: `$${((parts * cents) / 100).toFixed(2)}, ${count(parts)} ${parts === 1 ? 'part' : 'parts'}`;
+	return unknown === 0
+		? known
+		: `${known}; of ${count(unknown)} earlier ${unknown === 1 ? 'text' : 'texts'} parts were not kept`;
+}
+
+/** How many messages a family got on average: "2.4". */
+export const perFamily = (messages: number, homes: number): string =>
+	homes === 0 ? '0' : (messages / homes).toFixed(1);

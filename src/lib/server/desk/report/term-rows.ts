@@ -1,0 +1,104 @@
+import { isCovered } from '../../../core/track/coverage';
+import type { Way } from '../../../core/roster/way';
+import { rowSet } from '../../db/many';
+import type { Query } from '../../db/open';
+import { coverageBy } from '../track/coverage';
+import { languagesOf } from '../track/family-languages';
+import type { Covered, WaySum } from '../../../core/track/report-sums';
+
+/** A dispatch of the term, with the week in which it left. */
+export interface ReportDispatch {
+	readonly id: number;
+	readonly leavesAt: number;
+	readonly week: string;
+}
+
+const weekRows = rowSet('$weeks', ['id', 'week']);
+const theirs = `EXISTS (SELECT 1 FROM delivery_student WHERE delivery_id = delivery.id
+	AND student_id IN (SELECT value FROM json_each($students)))`;
+
+/** What is asked of rows: the dispatches with their weeks, and the students of whom it is. */
+interface AskedRows {
+	readonly dispatches: readonly ReportDispatch[];
+	readonly students: readonly number[];
+}
+const bindOf = ({ dispatches, students }: AskedRows) => ({
+	weeks: weekRows.json(dispatches.map(({ id, week }) => ({ id, week }))),
+	students: JSON.stringify(students)
+});
+
+/** Copies that left about some students, by week and way. */
+export const copiesByWeek = (
+	db: Query,
+	asked: AskedRows
+): Promise<(WaySum & { week: string; way: Way; parts: number; partsUnknown: number })[]> =>
+	db.all(
+		`SELECT week, way, count(*) AS copies, sum(state != 'failed') AS arrived, sum(read_at IS NOT NULL) AS read,
+			coalesce(sum(parts), 0) AS parts, sum(way = 'text' AND parts IS NULL) AS partsUnknown
+		FROM ${weekRows.table} AS asked JOIN delivery ON dispatch_id = asked.id
+		WHERE left_at IS NOT NULL AND ${theirs} GROUP BY week, way`,
+		bindOf(asked)
+	);
+
+/** What came to homes, by week: a dispatch of which a copy left for somebody there about one of the students is one message. */
+export const homesByWeek = (
+	db: Query,
+	asked: AskedRows
+): Promise<{ week: string; messages: number; homes: number; most: number }[]> =>
+	db.all(
+		`WITH message AS (SELECT DISTINCT week, asked.id AS dispatch, household_id AS home FROM ${weekRows.table} AS asked
+			JOIN delivery ON dispatch_id = asked.id JOIN household_member ON household_member.person_id = delivery.person_id
+			WHERE left_at IS NOT NULL AND ${theirs}),
+		home AS (SELECT week, home, count(*) AS n FROM message GROUP BY week, home)
+		SELECT week, sum(n) AS messages, count(*) AS homes, max(n) AS most FROM home GROUP BY week`,
+		bindOf(asked)
+	);
+
+/** How many of the students came to be covered within so long (ms) of leaving, by week and by the language of their families. */
+export async function coveredBy(
+	db: Query,
+	{ dispatches, students }: AskedRows,
+	withinMs: number
+): Promise<{
+	readonly weeks: ReadonlyMap<string, Covered>;
+	readonly languages: ReadonlyMap<string, Covered>;
+}> {
+	const asked = new Set(students);
+	const weeks = new Map<string, Covered>();
+	const languages = new Map<string, Covered>();
+	const add = (sums: Map<string, Covered>, key: string, covered: boolean) => {
+		const before = sums.get(key) ?? { of: 0, covered: 0 };
+		sums.set(key, { of: before.of + 1, covered: before.covered + (covered ? 1 : 0) });
+	};
+	for (const { id, leavesAt, week } of dispatches) {
+		const coverage = (await coverageBy(db, [id])).get(id)!;
+		if (coverage.unit !== 'students') continue;
+		const times = coverage.times();
+		const tags = await languagesOf(db, id);
+		for (const [student, standing] of coverage.standing) {
+			if (!asked.has(student)) continue;
+			const inTime = isCovered(standing) && times.get(student)! <= leavesAt + withinMs;
+			add(weeks, week, inTime);
+			add(languages, tags.get(student) ?? '', inTime);
+		}
+	}
+	return { weeks, languages };
+}
+
+/** Addresses of the students’ families: when those that fail began to, and when others were put right (instants, ms). */
+export async function addressTimes(
+	db: Query,
+	students: readonly number[]
+): Promise<{ readonly failing: readonly number[]; readonly mended: readonly number[] }> {
+	const bind = { students: JSON.stringify(students) };
+	const family = `(SELECT person_id FROM contact_now WHERE student_id IN (SELECT value FROM json_each($students)))`;
+	const failing = await db.all<{ at: number }>(
+		`SELECT failing_since AS at FROM address WHERE failing IS NOT NULL AND failing_since IS NOT NULL AND person_id IN ${family}`,
+		bind
+	);
+	const mended = await db.all<{ at: number }>(
+		`SELECT mended.at FROM mended JOIN address ON address.id = address_id WHERE person_id IN ${family}`,
+		bind
+	);
+	return { failing: failing.map((r) => r.at), mended: mended.map((r) => r.at) };
+}
