@@ -35,7 +35,7 @@ function step(name, command, args, { atOnce = false } = {}) {
 		}
 		child.on('close', (code) => {
 			if (!atOnce) process.stdout.write(heading + output);
-			done({ code: code ?? 1, output });
+			done({ name, code: code ?? 1, output });
 		});
 	});
 }
@@ -44,13 +44,20 @@ const node = process.execPath;
 const bin = (name, file) => `node_modules/${name}/${file}`;
 const number = (pattern, text) => Number(pattern.exec(text)?.[1] ?? 0);
 
+/** What a step printed of its failures: a mocha run's from its count of them on, and the end of any other. */
+const said = ({ name, output }) => {
+	const from = output.search(/^ *\d+ failing/m);
+	return `-- ${name}\n${from < 0 ? output.slice(-4000) : output.slice(from, from + 8000)}`;
+};
 /** Passed and failed of a mocha run. One that ended badly without a failure, or ran nothing, counts as a failure. */
-function counted({ code, output }) {
-	const passed = number(/^ *(\d+) passing/m, output);
-	const failed = number(/^ *(\d+) failing/m, output);
-	return { passed, failed: failed || (code !== 0 || passed === 0 ? 1 : 0) };
+function counted(ran) {
+	const passed = number(/^ *(\d+) passing/m, ran.output);
+	const failed =
+		number(/^ *(\d+) failing/m, ran.output) || (ran.code !== 0 || passed === 0 ? 1 : 0);
+	return { passed, failed, said: failed ? said(ran) : '' };
 }
-const whole = ({ code }) => (code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 });
+const whole = (ran) =>
+	ran.code === 0 ? { passed: 1, failed: 0, said: '' } : { passed: 0, failed: 1, said: said(ran) };
 
 async function reading() {
 	return [
@@ -141,7 +148,7 @@ function realServers() {
 	process.stdout.write('\n== with real mail servers\n');
 	const ran = withMailServers();
 	process.stdout.write(ran.why ? `Skipped: ${ran.why}.\n` : ran.output);
-	return ran.why ? [] : [counted(ran)];
+	return ran.why ? [] : [counted({ name: 'with real mail servers', ...ran })];
 }
 
 install();
@@ -152,5 +159,7 @@ spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, st
 const results = [...(await readingAndUnits()), ...realServers(), ...(await endToEnd())];
 const passed = results.reduce((sum, r) => sum + r.passed, 0);
 const failed = results.reduce((sum, r) => sum + r.failed, 0);
+// What ran side by side is long past by now: the end alone is what somebody reads of a long run.
+if (failed > 0) process.stdout.write(`\n== what failed\n${results.map((r) => r.said).join('')}`);
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
 process.exit(failed === 0 ? 0 : 1);

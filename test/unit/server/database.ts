@@ -8,6 +8,7 @@ import { audienceOf } from '../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../src/lib/core/copy/words';
 import { userWith, type User } from '../../../src/lib/server/access/rights';
 import type { RoleName } from '../../../src/lib/server/db/models/access';
+import { userById } from '../../../src/lib/server/access/user';
 import { setClock } from '../../../src/lib/server/clock';
 import { writeSetting } from '../../../src/lib/server/db/district';
 import { openAccount } from '../../../src/lib/server/access/accounts';
@@ -117,6 +118,20 @@ export async function districtDatabase(seed: number): Promise<FreshDatabase> {
 		await writeSetting(tx, 'district', testDistrict);
 	});
 	return fresh;
+}
+
+/** {@link districtDatabase} with somebody of its staff as coordinator of the whole. */
+export async function districtWithCoordinator(
+	seed: number
+): Promise<FreshDatabase & { readonly user: User }> {
+	const house = await districtDatabase(seed);
+	const { db } = house;
+	const personId = (await db.one<{ id: number }>('SELECT person_id AS id FROM staff LIMIT 1'))!.id;
+	await db.write(async (tx) => {
+		await openAccount(tx, account({ ...coordinator, personId }, 'maren'));
+		await rosterChanged(tx);
+	});
+	return { ...house, user: (await userById(db, personId))! };
 }
 
 const newFolder = () => mkdtempSync(join(tmpdir(), 'idle-courier-'));

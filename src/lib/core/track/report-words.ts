@@ -6,6 +6,8 @@ export const ofWords = (part: number, of: number): string =>
 
 /** A cost in money, from parts of texts and the price of one in cents; with what nobody knows any more. */
 export function costWords(parts: number, cents: number, unknown: number): string {
+	if (parts === 0 && unknown > 0)
+		return `of ${count(unknown)} ${unknown === 1 ? 'text' : 'texts'} parts were not kept`;
 	const known =
 		cents === 0
 			? `${count(parts)} ${parts === 1 ? 'part' : 'parts'}`

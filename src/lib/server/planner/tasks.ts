@@ -1,10 +1,5 @@
-import { dropPastByNight } from '../desk/keep/past-keeping';
 import { effectsOf } from '../desk/district/effects';
-import { followRoleTimes } from '../desk/work/lost-rights';
 import type { Audience } from '../../core/audience/audience';
-import { byWays } from '../../core/plan/handling';
-import { planManifest } from '../../core/plan/plan-manifest';
-import { dispatchKinds } from '../../core/roster/types';
 import type { User } from '../access/user';
 import { saveDraft } from '../desk/sheet/draft';
 import { keepAudience, keptChange, keptLines, useKept } from '../desk/audience/kept';
@@ -27,7 +22,6 @@ import { familiesOn } from '../desk/load/load-families';
 import { moveEffects } from '../desk/plan/move-effects';
 import { moveDispatch } from '../desk/send/move';
 import { deliveryCsv } from '../desk/reach/delivery-csv';
-import { mendDigest } from '../desk/staff/mend-digest';
 import { personView, type LogFilter } from '../desk/people/person';
 import { reachOfPlaces } from '../desk/places/place';
 import { placeCards } from '../desk/places/cards';
@@ -39,8 +33,6 @@ import { groupView } from '../desk/groups/groups';
 import { lookAtMarks } from '../desk/markers/list-marks';
 import { markerView, type MarkerAsked } from '../desk/markers/markers';
 import { sectionView } from '../desk/places/sections';
-import { reportRosters } from '../desk/staff/roster-report';
-import { reportEnded } from '../desk/staff/reports';
 import { sectionRings } from '../desk/reach/covered';
 import { dispatchReach } from '../desk/reach/reach';
 import { release } from '../desk/send/release';
@@ -52,9 +44,6 @@ import { schedule } from '../desk/send/schedule';
 import { audienceFrom, sentenceOf } from '../desk/audience/sentence';
 import type { Sending, Sheet } from '../desk/sheet/sheet';
 import { landing, namesBehind } from '../desk/plan/tally';
-import { judgeForecasts } from '../desk/expect/judge-forecasts';
-import { keepForecasts } from '../desk/expect/keep-forecasts';
-import { learnByNight } from '../desk/expect/learn';
 import { textLengths } from '../desk/plan/text-lengths';
 import {
 	countSilent,
@@ -67,15 +56,11 @@ import { whatToExpect } from '../desk/plan/what-to-expect';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
 import type { Settled } from '../desk/district/settled';
-import { nameBook } from '../db/names';
-import { readRoster } from '../db/roster';
 import { outside, type Services } from '../services';
 import type { KeptForm } from '../desk/audience/types';
 import type { ManifestFilter, Door } from '../desk/plan/types';
-import { ways } from '../../core/roster/way';
 import { manifestView, type Written } from '../desk/plan/manifest-view';
 import { addressList, manifestCards, manifestCsv } from '../desk/plan/manifest-files';
-import type { SchoolRow } from '../db/models/roster';
 import { pack } from '../desk/leaving/pack';
 import type { LeavingPart } from '../desk/leaving/types';
 import { lookAt } from '../desk/roster/look';
@@ -83,6 +68,8 @@ import { takeIn, type Taker } from '../desk/roster/take-in';
 import { bringFrom } from '../desk/roster/nightly';
 import { takeBack } from '../desk/roster/take-back';
 import { turnDay } from '../desk/roster/turn-day';
+import { byItself } from './by-itself';
+import { warm } from './warm';
 
 const rosterHouse = ({ db, settings, key }: Services) => ({
 	db,
@@ -97,25 +84,7 @@ export type Heard = (done: number, what: string) => void;
 
 /** Everything that works an audience out. Arguments and results are plain data: they cross threads. */
 export const tasks = {
-	/** Reads what everything else needs, before somebody waits for it. */
-	warm: async ({ db }: Services) => {
-		const roster = await readRoster(db);
-		await nameBook(db, { version: 2, lines: [], byHand: [] });
-		// Looks every guardian's addresses over once; the plans after it find them looked over.
-		const everyone = await db.all<Pick<SchoolRow, 'id'>>('SELECT id FROM school');
-		const of = { kind: 'schools' as const, ids: everyone.map((s) => s.id) };
-		for (const kind of dispatchKinds) {
-			planManifest(
-				roster,
-				{
-					version: 2,
-					lines: [{ verb: 'and', to: [{ kind: 'guardians' }], of, only: [] }],
-					byHand: []
-				},
-				byWays(ways, { kind })
-			);
-		}
-	},
+	warm: ({ db }: Services) => warm(db),
 	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
 	whatToExpect: ({ db, settings }: Services, user: User, sheet: Sheet) =>
 		whatToExpect(db, settings.publicUrl, user, sheet),
@@ -182,16 +151,7 @@ export const tasks = {
 	account: ({ db }: Services, user: User, id: number) => readAccount(db, user, id),
 	accountFile: ({ db }: Services, user: User, id: number, as: 'csv' | 'pdf') =>
 		as === 'csv' ? deliveryCsv(db, user, id) : accountSheet(db, user, id),
-	/** What is written to the staff by itself, accounts of what has ended, addresses to mend; what goes by night; and what is to be expected, learned, kept and judged. */
-	tellStaff: async ({ db, settings, key }: Services) =>
-		(await followRoleTimes(db, key)) +
-		(await reportEnded(db, settings.publicUrl)) +
-		(await mendDigest(db, settings.publicUrl)) +
-		(await reportRosters(db, settings.publicUrl)) +
-		(await dropPastByNight(db, settings.dataFolder)) +
-		(await learnByNight(db)) +
-		(await keepForecasts(db)) +
-		(await judgeForecasts(db)),
+	tellStaff: (house: Services) => byItself(house),
 	callSheet: ({ db }: Services, user: User, id: number, whom: CallWhom, school: number | null) =>
 		callSheet(db, user, id, whom, school),
 	makeChase: ({ db }: Services, user: User, id: number) => makeChase(db, user, id),

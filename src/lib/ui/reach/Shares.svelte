@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
 	import { percentWords } from '$lib/core/track/share';
+	import ShareBar from '$lib/ui/parts/ShareBar.svelte';
 	import type { ReachShare } from '$lib/server/desk/reach/types';
 
 	/** Parts of the whole and how many of each are covered: counts always, percent and its bounds only where there are enough. */
@@ -38,17 +39,11 @@
 					<td class="range">
 						{#if share.enough}
 							<span
-								class="track"
 								title="95 of 100 such groups lie between {Math.round(
 									share.low * 100
 								)} and {Math.round(share.high * 100)} %"
+								><ShareBar low={share.low} high={share.high} at={share.count / share.of} /></span
 							>
-								<span
-									class="bounds"
-									style="left: {share.low * 100}%; width: {(share.high - share.low) * 100}%"
-								></span>
-								<span class="mark" style="left: {(100 * share.count) / share.of}%"></span>
-							</span>
 						{:else}
 							<span class="quiet small">too few for a share</span>
 						{/if}
@@ -90,26 +85,5 @@
 	.range {
 		width: 128px;
 		padding-inline-end: 0;
-	}
-	.track {
-		position: relative;
-		display: block;
-		height: 10px;
-		background: linear-gradient(var(--line), var(--line)) center / 100% 1px no-repeat;
-	}
-	.bounds {
-		position: absolute;
-		top: 3px;
-		height: 4px;
-		min-width: 2px;
-		background: var(--share);
-	}
-	.mark {
-		position: absolute;
-		top: 0;
-		width: 2px;
-		height: 10px;
-		margin-left: -1px;
-		background: var(--action);
 	}
 </style>

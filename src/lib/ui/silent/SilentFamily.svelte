@@ -7,7 +7,12 @@
 	import { nearTime } from '$lib/ui/parts/clock';
 
 	/** A family that nothing has reached: who it is, why, what would probably work; and that somebody spoke to it. */
-	let { line, now, zone }: { line: SilentLine; now: number; zone: string } = $props();
+	let {
+		line,
+		now,
+		zone,
+		mayPutDown
+	}: { line: SilentLine; now: number; zone: string; mayPutDown: boolean } = $props();
 	const others = $derived(
 		[...new Set(line.adults.map((a) => a.language))].filter((tag) => tag !== 'en')
 	);
@@ -70,7 +75,7 @@
 					<button type="button" class="plain" onclick={() => (open = false)}>Not now</button>
 				</div>
 			</form>
-		{:else}
+		{:else if mayPutDown}
 			<button class="plain" onclick={() => (open = true)} aria-label="Spoken to: {name}"
 				>Spoken to</button
 			>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { count } from '$lib/core/copy/count';
+	import ShareBar from '$lib/ui/parts/ShareBar.svelte';
 	import type { SilentGroup } from '$lib/server/desk/silent/types';
 
 	/** How many families of each school or language nothing reached, with how far chance alone could move the share. */
@@ -17,7 +18,6 @@
 		shown: string;
 	} = $props();
 	const most = $derived(Math.max(0.05, ...groups.map((g) => (g.share.enough ? g.share.high : 0))));
-	const place = (share: number) => `${(100 * Math.min(share, most)) / most}%`;
 </script>
 
 <section>
@@ -44,15 +44,7 @@
 					<td class="n"><b>{count(s.count)}</b> <span class="quiet">of {count(s.of)}</span></td>
 					<td>
 						{#if s.enough}
-							<span class="bar" aria-hidden="true">
-								<span
-									class="bounds"
-									style="inset-inline-start: {place(s.low)}; width: calc({place(s.high)} - {place(
-										s.low
-									)})"
-								></span>
-								<span class="came" style="inset-inline-start: {place(s.count / s.of)}"></span>
-							</span>
+							<ShareBar low={s.low} high={s.high} at={s.count / s.of} {most} />
 							<span class="small quiet"
 								>{Math.round((100 * s.count) / s.of)} % ({Math.round(100 * s.low)} to {Math.round(
 									100 * s.high
@@ -70,29 +62,6 @@
 	.n {
 		text-align: end;
 		white-space: nowrap;
-	}
-	.bar {
-		position: relative;
-		display: block;
-		width: 100%;
-		min-width: 70px;
-		height: 12px;
-		background: linear-gradient(var(--line-strong), var(--line-strong)) center / 100% 1px no-repeat;
-	}
-	.bounds {
-		position: absolute;
-		top: 4px;
-		height: 4px;
-		min-width: 2px;
-		background: var(--share);
-	}
-	.came {
-		position: absolute;
-		top: 0;
-		width: 3px;
-		height: 12px;
-		margin-inline-start: -1px;
-		background: var(--action);
 	}
 	a[aria-current] {
 		font-weight: 700;

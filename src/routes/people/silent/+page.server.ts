@@ -1,4 +1,5 @@
 import { fail } from '@sveltejs/kit';
+import { may } from '$lib/server/access/may';
 import { silentFilterSchema } from '$lib/server/desk/silent/silent-families';
 import { putSpoken, spokenSchema, takeBackSpoken } from '$lib/server/desk/silent/spoken';
 import { readForm } from '$lib/server/http/read-form';
@@ -8,7 +9,12 @@ import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const filter = silentFilterSchema.parse(Object.fromEntries(url.searchParams));
-	return { filter, view: await ask('silentFamilies', locals.user!, filter) };
+	const user = locals.user!;
+	return {
+		filter,
+		view: await ask('silentFamilies', user, filter),
+		mayPutDown: may(user, 'answer')
+	};
 };
 
 const said = async (request: Request) => {

@@ -139,7 +139,7 @@
 						>
 						<tbody>
 							{#each view.lines as line (`${line.householdId} ${line.studentId}`)}
-								<SilentFamily {line} {now} {zone} />
+								<SilentFamily {line} {now} {zone} mayPutDown={data.mayPutDown} />
 							{/each}
 						</tbody>
 					</table>

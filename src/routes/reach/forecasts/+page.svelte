@@ -4,6 +4,7 @@
 	import { languagesWords } from '$lib/core/copy/language';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { dayTime } from '$lib/ui/parts/clock';
+	import ShareBar from '$lib/ui/parts/ShareBar.svelte';
 	import ForecastGroups from '$lib/ui/reach/ForecastGroups.svelte';
 
 	let { data } = $props();
@@ -100,16 +101,14 @@
 										<span class="small quiet">on average {percent(tenth.said ?? 0)} was said</span>
 									</td>
 									<td>
-										<span class="track" aria-hidden="true">
-											<span
-												class="bounds"
-												style="left: {tenth.share.low * 100}%; width: {(tenth.share.high -
-													tenth.share.low) *
-													100}%"
-											></span>
-											<span class="said" style="left: {(tenth.said ?? 0) * 100}%"></span>
-											<span class="came" style="left: {(100 * tenth.came) / tenth.of}%"></span>
-										</span>
+										<span class="bar"
+											><ShareBar
+												low={tenth.share.low}
+												high={tenth.share.high}
+												at={tenth.came / tenth.of}
+												said={tenth.said}
+											/></span
+										>
 									</td>
 								</tr>
 							{/if}
@@ -165,33 +164,8 @@
 	.n {
 		text-align: end;
 	}
-	.track {
-		position: relative;
+	.bar {
 		display: block;
 		width: 160px;
-		height: 12px;
-		background: linear-gradient(var(--line-strong), var(--line-strong)) center / 100% 1px no-repeat;
-	}
-	.bounds {
-		position: absolute;
-		top: 4px;
-		height: 4px;
-		min-width: 2px;
-		background: var(--share);
-	}
-	.came {
-		position: absolute;
-		top: 0;
-		width: 3px;
-		height: 12px;
-		margin-inline-start: -1px;
-		background: var(--action);
-	}
-	.said {
-		position: absolute;
-		top: 2px;
-		width: 1px;
-		height: 8px;
-		background: var(--heed);
 	}
 </style>

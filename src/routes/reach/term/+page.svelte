@@ -105,23 +105,25 @@
 					{#each report.weeks as week (week.from)}
 						<tr>
 							<td>{dayName(startOfDay(week.from, report.zone), report.zone)}</td>
-							<td class="n">{count(week.dispatches)}</td>
-							<td>
-								{#if week.of > 0}
-									<span class="track" aria-hidden="true"
-										><span class="part" style="width: {(100 * week.covered) / week.of}%"
-										></span></span
-									>
-								{/if}
-								{ofWords(week.covered, week.of)}
-							</td>
-							<td class="n">{perFamily(week.messages, week.homes)}</td>
-							<td class="n">{count(week.most)}</td>
-							{#each ways as way (way)}<td class="n"
-									><b>{count(week.ways[way].read)}</b>
-									<span class="quiet">of {count(week.ways[way].copies)}</span></td
-								>{/each}
-							<td class="n">{count(week.parts)}</td>
+							{#if week.dispatches === 0}<td class="quiet" colspan="8">nothing left</td>{:else}
+								<td class="n">{count(week.dispatches)}</td>
+								<td>
+									{#if week.of > 0}
+										<span class="track" aria-hidden="true"
+											><span class="part" style="width: {(100 * week.covered) / week.of}%"
+											></span></span
+										>
+									{/if}
+									{ofWords(week.covered, week.of)}
+								</td>
+								<td class="n">{perFamily(week.messages, week.homes)}</td>
+								<td class="n">{count(week.most)}</td>
+								{#each ways as way (way)}<td class="n"
+										><b>{count(week.ways[way].read)}</b>
+										<span class="quiet">of {count(week.ways[way].copies)}</span></td
+									>{/each}
+								<td class="n">{count(week.parts)}</td>
+							{/if}
 							<td class="n">{count(week.failing)}</td>
 							<td class="n">{count(week.mended)}</td>
 						</tr>

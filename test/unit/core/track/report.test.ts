@@ -28,6 +28,8 @@ describe('a term in figures', () => {
 		expect(perFamily(12, 5)).to.equal('2.4');
 		expect(perFamily(0, 0)).to.equal('0');
 		expect(costWords(154, 0.9, 0)).to.equal('$1.39, 154 parts');
+		expect(costWords(0, 0.9, 12)).to.equal('of 12 texts parts were not kept');
+		expect(costWords(0, 0.9, 0)).to.equal('$0.00, 0 parts');
 		expect(costWords(1, 0, 3)).to.equal('1 part; of 3 earlier texts parts were not kept');
 	});
 });

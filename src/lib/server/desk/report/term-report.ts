@@ -5,6 +5,7 @@ import { mondayOf, weeksBetween } from '../../../core/time/weeks';
 import { studentsAllowed } from '../../access/allowed';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
+import { onlyStands } from '../../db/copy-state';
 import { readDistrict } from '../../db/district';
 import type { Db, Query } from '../../db/open';
 import { silentIn } from '../silent/silent-families';
@@ -86,7 +87,7 @@ export async function termReport(
 	const ends = Math.min(at, startOfDay(term.endsOn, zone));
 	const dispatches = (
 		await db.all<{ id: number; leavesAt: number }>(
-			`SELECT id, leaves_at AS leavesAt FROM dispatch WHERE kind != 'answer' AND state IN ('scheduled', 'sent')
+			`SELECT id, leaves_at AS leavesAt FROM dispatch WHERE kind != 'answer' AND state IN ('scheduled', 'sent') AND NOT ${onlyStands}
 				AND leaves_at >= $begins AND leaves_at <= $ends
 				AND EXISTS (SELECT 1 FROM dispatch_student WHERE dispatch_id = dispatch.id AND student_id IN (SELECT value FROM json_each($students)))
 			ORDER BY leaves_at, id`,

@@ -3,7 +3,6 @@ import type { Way } from '../../../core/roster/way';
 import { rowSet } from '../../db/many';
 import type { Query } from '../../db/open';
 import { coverageBy } from '../track/coverage';
-import { languagesOf } from '../track/family-languages';
 import type { Covered, WaySum } from '../../../core/track/report-sums';
 
 /** A dispatch of the term, with the week in which it left. */
@@ -13,9 +12,11 @@ export interface ReportDispatch {
 	readonly week: string;
 }
 
+// Which of two tables is gone through first is said (CROSS JOIN, sqlite.org/optoverview.html section 8.2): dispatches are few.
 const weekRows = rowSet('$weeks', ['id', 'week']);
-const theirs = `EXISTS (SELECT 1 FROM delivery_student WHERE delivery_id = delivery.id
-	AND student_id IN (SELECT value FROM json_each($students)))`;
+// Asked once for all copies, and not of each.
+const theirs = `delivery.id IN (SELECT delivery_id FROM delivery_student
+	WHERE student_id IN (SELECT value FROM json_each($students)))`;
 
 /** What is asked of rows: the dispatches with their weeks, and the students of whom it is. */
 interface AskedRows {
@@ -35,7 +36,7 @@ export const copiesByWeek = (
 	db.all(
 		`SELECT week, way, count(*) AS copies, sum(state != 'failed') AS arrived, sum(read_at IS NOT NULL) AS read,
 			coalesce(sum(parts), 0) AS parts, sum(way = 'text' AND parts IS NULL) AS partsUnknown
-		FROM ${weekRows.table} AS asked JOIN delivery ON dispatch_id = asked.id
+		FROM ${weekRows.table} AS asked CROSS JOIN delivery ON dispatch_id = asked.id
 		WHERE left_at IS NOT NULL AND ${theirs} GROUP BY week, way`,
 		bindOf(asked)
 	);
@@ -47,12 +48,27 @@ export const homesByWeek = (
 ): Promise<{ week: string; messages: number; homes: number; most: number }[]> =>
 	db.all(
 		`WITH message AS (SELECT DISTINCT week, asked.id AS dispatch, household_id AS home FROM ${weekRows.table} AS asked
-			JOIN delivery ON dispatch_id = asked.id JOIN household_member ON household_member.person_id = delivery.person_id
+			CROSS JOIN delivery ON dispatch_id = asked.id JOIN household_member ON household_member.person_id = delivery.person_id
 			WHERE left_at IS NOT NULL AND ${theirs}),
 		home AS (SELECT week, home, count(*) AS n FROM message GROUP BY week, home)
 		SELECT week, sum(n) AS messages, count(*) AS homes, max(n) AS most FROM home GROUP BY week`,
 		bindOf(asked)
 	);
+
+/** Dispatches whose copies are in memory at a time. */
+const atOnce = 20;
+
+/** The languages that the families of students want to read today, tags with a comma between. */
+async function languagesNow(db: Query, students: readonly number[]): Promise<Map<number, string>> {
+	const rows = await db.all<{ id: number; tags: string }>(
+		`SELECT student_id AS id, group_concat(DISTINCT language) AS tags FROM contact_now AS contact
+		JOIN person_now AS person ON person.id = contact.person_id
+		WHERE guardian AND custody AND correspondence AND student_id IN (SELECT value FROM json_each($students))
+		GROUP BY student_id`,
+		{ students: JSON.stringify(students) }
+	);
+	return new Map(rows.map(({ id, tags }) => [id, tags.split(',').sort().join(',')]));
+}
 
 /** How many of the students came to be covered within so long (ms) of leaving, by week and by the language of their families. */
 export async function coveredBy(
@@ -70,16 +86,23 @@ export async function coveredBy(
 		const before = sums.get(key) ?? { of: 0, covered: 0 };
 		sums.set(key, { of: before.of + 1, covered: before.covered + (covered ? 1 : 0) });
 	};
-	for (const { id, leavesAt, week } of dispatches) {
-		const coverage = (await coverageBy(db, [id])).get(id)!;
-		if (coverage.unit !== 'students') continue;
-		const times = coverage.times();
-		const tags = await languagesOf(db, id);
-		for (const [student, standing] of coverage.standing) {
-			if (!asked.has(student)) continue;
-			const inTime = isCovered(standing) && times.get(student)! <= leavesAt + withinMs;
-			add(weeks, week, inTime);
-			add(languages, tags.get(student) ?? '', inTime);
+	const tags = await languagesNow(db, students);
+	for (let from = 0; from < dispatches.length; from += atOnce) {
+		const part = dispatches.slice(from, from + atOnce);
+		const coverages = await coverageBy(
+			db,
+			part.map((d) => d.id)
+		);
+		for (const { id, leavesAt, week } of part) {
+			const coverage = coverages.get(id)!;
+			if (coverage.unit !== 'students') continue;
+			const times = coverage.times();
+			for (const [student, standing] of coverage.standing) {
+				if (!asked.has(student)) continue;
+				const inTime = isCovered(standing) && times.get(student)! <= leavesAt + withinMs;
+				add(weeks, week, inTime);
+				add(languages, tags.get(student) ?? '', inTime);
+			}
 		}
 	}
 	return { weeks, languages };

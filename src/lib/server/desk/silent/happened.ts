@@ -1,3 +1,4 @@
+import { onlyStands } from '../../db/copy-state';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
 
@@ -26,7 +27,9 @@ export interface Happened {
 	readonly copies: ReadonlyMap<number, Copies>;
 }
 
-const left = `dispatch.kind != 'answer' AND dispatch.state IN ('scheduled', 'sent') AND leaves_at > $since AND leaves_at <= $until`;
+// What only stands on boards is sent to nobody: who has not opened a board is not out of reach.
+const left = `dispatch.kind != 'answer' AND dispatch.state IN ('scheduled', 'sent') AND NOT ${onlyStands}
+	AND leaves_at > $since AND leaves_at <= $until`;
 /** The dispatches that left in a stretch. */
 export const inStretch = `(SELECT id FROM dispatch WHERE ${left})`;
 

@@ -52,9 +52,9 @@ function drawFamily(pen: Pen, line: SilentLine): void {
 	const y = pen.rule(3);
 	doc.lineWidth(0.8).strokeColor(quiet);
 	doc.rect(margin, y + 5, 10, 10).stroke();
-	pen.write(studentsOf(line).join('\n'), 10, {
-		...{ weight: 'bold', x: margin + 18, y: y + 4, width: half - 24 }
-	});
+	doc.y = y + 4;
+	for (const student of studentsOf(line))
+		pen.write(student, 10, { weight: 'bold', x: margin + 18, y: doc.y, width: half - 24 });
 	const left = doc.y;
 	doc.y = y + 4;
 	const x = margin + half;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { writeDown } from '../../access/log';
-import { scope } from '../../access/may';
+import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
 import { spokenTo } from '../../db/models/talk';
@@ -40,6 +40,21 @@ function studentSeen(
 	);
 }
 
+/** Within so long, ms, the same person saying the same again is a second press of a button. */
+const slipMs = 60_000;
+
+/** What a user put down of a family last. */
+const lastOf = (
+	tx: Query,
+	user: User,
+	{ householdId, studentId }: z.infer<typeof spokenSchema>
+): Promise<{ id: number; at: number; words: string } | undefined> =>
+	tx.one(
+		`SELECT id, at, words FROM spoken_to WHERE by_id = $me AND
+			${householdId === undefined ? 'student_id' : 'household_id'} = $home ORDER BY id DESC LIMIT 1`,
+		{ me: user.personId, home: (householdId ?? studentId)! }
+	);
+
 /** Puts down that somebody spoke to a family: for a while it is none that nothing reaches. */
 export const putSpoken = (
 	db: Db,
@@ -47,11 +62,18 @@ export const putSpoken = (
 	said: z.infer<typeof spokenSchema>
 ): Promise<Said<{ readonly id: number }>> =>
 	db.write(async (tx) => {
-		const student = await studentSeen(tx, user, said);
+		const student = isAllowed(user, 'answer') ? await studentSeen(tx, user, said) : undefined;
 		if (!student) return { ok: false, why: noFamily };
+		const at = Math.round(await now(tx));
+		const before = await lastOf(tx, user, said);
+		// Pressed twice is said once; what was typed last holds.
+		if (before && at - before.at < slipMs) {
+			await tx.rows(spokenTo).change({ id: before.id }, { words: said.words || before.words });
+			return { ok: true, id: before.id };
+		}
 		const id = await tx.rows(spokenTo).add({
 			...{ householdId: said.householdId ?? null, studentId: said.studentId ?? null },
-			...{ at: Math.round(await now(tx)), byId: user.personId, words: said.words }
+			...{ at, byId: user.personId, words: said.words }
 		});
 		await writeDown(tx, {
 			...{ act: 'spoken-to', by: user, to: ['person', student.id] },
@@ -69,11 +91,7 @@ export const takeBackSpoken = (
 	db.write(async (tx) => {
 		const student = await studentSeen(tx, user, said);
 		if (!student) return { ok: false, why: noFamily };
-		const row = await tx.one<{ id: number }>(
-			`SELECT id FROM spoken_to WHERE by_id = $me AND
-				${said.householdId === undefined ? 'student_id' : 'household_id'} = $home ORDER BY id DESC LIMIT 1`,
-			{ me: user.personId, home: (said.householdId ?? said.studentId)! }
-		);
+		const row = await lastOf(tx, user, said);
 		if (!row) return { ok: false, why: 'You have put nothing down of this family.' };
 		await tx.run('DELETE FROM spoken_to WHERE id = $id', { id: row.id });
 		await writeDown(tx, {

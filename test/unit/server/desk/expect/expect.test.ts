@@ -21,28 +21,21 @@ import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { stopRest } from '../../../../../src/lib/server/desk/send/stop';
 import { sheetWith, type Sheet } from '../../../../../src/lib/server/desk/sheet/sheet';
 import { readByHabit } from '../../../../read-by-habit';
-import { districtDatabase, testStart, type FreshDatabase } from '../../database';
+import { districtWithCoordinator, testStart } from '../../database';
 
 const key = Buffer.alloc(32, 7);
 const url = 'https://courier.example';
 const day = 86_400_000;
 
 describe('what is to be expected, by the rows', () => {
-	let house: FreshDatabase;
+	let house: Awaited<ReturnType<typeof districtWithCoordinator>>;
 	let user: User;
 	let sections: number[];
 	let at = testStart - 60 * day;
 	before(async () => {
-		house = await districtDatabase(5);
+		house = await districtWithCoordinator(5);
 		const { db } = house;
-		const sender = (await db.one<{ id: number }>('SELECT person_id AS id FROM staff LIMIT 1'))!.id;
-		await db.write((tx) =>
-			openAccount(tx, {
-				...{ personId: sender, userName: 'maren', title: '', passwordHash: 'x' },
-				...{ role: 'coordinator', schoolId: null }
-			})
-		);
-		user = (await userById(db, sender))!;
+		({ user } = house);
 		sections = (
 			await db.all<{ id: number }>('SELECT id FROM section WHERE term_id = 2 ORDER BY id LIMIT 6')
 		).map((s) => s.id);

@@ -3,8 +3,7 @@ import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { wordingOf } from '../../../../../src/lib/core/copy/words';
 import type { Way } from '../../../../../src/lib/core/roster/way';
 import { silences } from '../../../../../src/lib/core/track/silent';
-import { openAccount } from '../../../../../src/lib/server/access/accounts';
-import { userById, type User } from '../../../../../src/lib/server/access/user';
+import type { User } from '../../../../../src/lib/server/access/rights';
 import { moveTo, now, setClock } from '../../../../../src/lib/server/clock';
 import { rosterChanged } from '../../../../../src/lib/server/db/roster';
 import { landing } from '../../../../../src/lib/server/desk/plan/tally';
@@ -26,12 +25,11 @@ import { readByHabit } from '../../../../read-by-habit';
 import {
 	as,
 	coordinator,
-	districtDatabase,
+	districtWithCoordinator,
 	sheetOf,
 	teacher,
 	testSchool,
 	testStart,
-	type FreshDatabase,
 	type TestSchool
 } from '../../database';
 
@@ -168,6 +166,36 @@ describe('families that nothing reaches, in a small school', () => {
 		expect(acts.map((a) => a.act)).to.deep.equal(['spoken-to', 'not-spoken-to', 'spoken-to']);
 	});
 
+	it('pressed twice is said once, and without the right to answer not at all', async () => {
+		await send('text');
+		const { db } = school;
+		const home = spokenSchema.parse({ householdId: '5' });
+		await putSpoken(db, coordinator, home);
+		await putSpoken(db, coordinator, { ...home, words: 'On Friday.' });
+		expect(await db.all('SELECT words FROM spoken_to')).to.deep.equal([{ words: 'On Friday.' }]);
+		await takeBackSpoken(db, coordinator, home);
+		expect(await seen()).to.include({ silent: 2, spoken: 0 });
+		const operator = as(coordinator, 'operator', null);
+		expect(await putSpoken(db, operator, home)).to.have.property('ok', false);
+		expect(await seen({}, operator)).to.include({ homes: 0 });
+	});
+
+	it('what only stands on boards was sent to nobody, and makes nobody one of them', async () => {
+		await send('text');
+		await school.db.run(`UPDATE delivery SET read_at = left_at + 1000`);
+		await school.db.run(
+			`INSERT INTO dispatch (sheet_key, subject, body, audience, audience_words, ways, hold_minutes, sender_id, state, changed_at, leaves_at, kind)
+			SELECT 'board', 'Tide tables', body, audience, audience_words, '[]', 0, sender_id, 'sent', changed_at, $at, 'announcement' FROM dispatch LIMIT 1`,
+			{ at: await now(school.db) }
+		);
+		await school.db.run(
+			`INSERT INTO dispatch_student (dispatch_id, student_id) SELECT (SELECT max(id) FROM dispatch), id FROM person WHERE kind = 'student'`
+		);
+		await moveTo(school.db, (await now(school.db)) + 40 * day);
+		expect(await seen()).to.include({ dispatches: 0, homes: 0, silent: 0 });
+		expect(await seen({ days: 60 })).to.include({ dispatches: 1, silent: 0 });
+	});
+
 	it('somebody else’s are not seen, and not put down; what is no family is refused', async () => {
 		await send('text');
 		const { db } = school;
@@ -192,19 +220,12 @@ describe('families that nothing reaches, in a small school', () => {
 });
 
 describe('families that nothing reaches, in a district', () => {
-	let house: FreshDatabase;
+	let house: Awaited<ReturnType<typeof districtWithCoordinator>>;
 	let user: User;
 	before(async () => {
-		house = await districtDatabase(9);
+		house = await districtWithCoordinator(9);
 		const { db } = house;
-		const sender = (await db.one<{ id: number }>('SELECT person_id AS id FROM staff LIMIT 1'))!.id;
-		await db.write((tx) =>
-			openAccount(tx, {
-				...{ personId: sender, userName: 'maren', title: '', passwordHash: 'x' },
-				...{ role: 'coordinator', schoolId: null }
-			})
-		);
-		user = (await userById(db, sender))!;
+		({ user } = house);
 		await db.write((tx) => rosterChanged(tx));
 		const sections = await db.all<{ id: number }>(
 			'SELECT id FROM section WHERE term_id = 2 ORDER BY id LIMIT 8'
