@@ -25,6 +25,7 @@ process.setSourceMapsEnabled(false);
 
 const [file] = process.argv.slice(2) as [string];
 const day = 86_400_000;
+const site = { publicUrl: 'https://x.example', waysOut: ['email', 'text'] } as const;
 const db = await openDatabase(ownCopy(file));
 await migrate(db);
 const user = await openFor(db);
@@ -103,7 +104,7 @@ for (let i = 0; i < 5; i += 1) {
 }
 const sheet = all();
 const { tally } = await landing(db, user, sheet);
-const [compareMs] = await timed(() => whatToExpect(db, 'https://x.example', user, sheet));
+const [compareMs] = await timed(() => whatToExpect(db, site, user, sheet));
 const sent = await schedule(db, Buffer.alloc(32, 7), user, sheet, tally.copies);
 if (!sent.ok) throw new Error(sent.checks.map((c) => c.text).join(' '));
 const [keepMs] = await timed(() => keepForecasts(db));

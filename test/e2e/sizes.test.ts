@@ -60,6 +60,7 @@ describe('every page at every size, on paper and in the dark', () => {
 		['an event', () => `/week/events/${of.event}`],
 		['Write', () => '/write'],
 		['the manifest', () => '/write/manifest'],
+		['Kept audiences', () => '/write/kept?change=1'],
 		['the proof', () => '/write/proof'],
 		['What to expect', () => '/write/expect'],
 		['Reach', () => '/reach'],
@@ -101,9 +102,11 @@ describe('every page at every size, on paper and in the dark', () => {
 		['Your sign-in', () => '/settings/me'],
 		['Courier', () => '/courier'],
 		['the family’s page', () => family],
+		['stopping a kind of mail', () => `${family}/stop`],
 		['what a family gets, and how', () => `${family}/choices`],
 		['the boards of a family', () => `${family}/boards`],
 		['the way to an inbox', () => '/in'],
+		['Stand-ins', () => '/stand-ins'],
 		['an error', () => '/nowhere']
 	];
 	/** What is wider than the window, so that the page goes sideways; what scrolls by itself may. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { WayOut } from '../core/roster/way';
 import { seal, unseal } from './access/seal';
 import { readSetting, writeSetting } from './db/district';
 import type { Query } from './db/open';
@@ -45,6 +46,12 @@ export async function readProviders(
 		returnDomain: machine.returnDomain || own.returnDomain
 	};
 }
+
+/** The ways out of the house for which somebody is there to carry. */
+export const waysOut = ({ smtpUrl, smppUrl }: Providers): WayOut[] => [
+	...(smtpUrl === '' ? [] : (['email'] as const)),
+	...(smppUrl === '' ? [] : (['text'] as const))
+];
 
 /** Keeps what the district sets of its providers; what is not named stays. */
 export async function keepProviders(

@@ -33,10 +33,13 @@ describe('the courier', () => {
 	const pass = async (minutes: number) =>
 		moveTo(school.db, (await now(school.db)) + minutes * 60_000);
 	const row = (id: number) =>
-		school.db.one<{ state: string; attempts: number; claimed_by: string | null; due_at: number }>(
-			'SELECT state, attempts, claimed_by, due_at FROM delivery WHERE id = $id',
-			{ id }
-		);
+		school.db.one<{
+			state: string;
+			attempts: number;
+			claimed_by: string | null;
+			due_at: number;
+			parts: number | null;
+		}>('SELECT state, attempts, claimed_by, due_at, parts FROM delivery WHERE id = $id', { id });
 	const settle = async (copy: Awaited<ReturnType<typeof claim>>[number], outcome: Outcome) => {
 		const at = await now(school.db);
 		return school.db.write((tx) => writeOutcomes(tx, [{ copy, outcome, at }]));
@@ -145,9 +148,10 @@ describe('the courier', () => {
 		};
 		expect(await receipt('DELIVRD')).to.equal(false);
 		const [copy] = await claim(school.db, me, 'text', 1);
-		await settle(copy!, { kind: 'accepted', detail: 'ok', providerRef: 'R1' });
+		await settle(copy!, { kind: 'accepted', detail: 'ok', providerRef: 'R1', parts: 3 });
 		expect(await receipt('ACCEPTD')).to.equal(true);
-		expect((await row(copy!.id))!.state).to.equal('sent');
+		// Of how many parts it was is kept with it: what it cost is counted by that.
+		expect(await row(copy!.id)).to.include({ state: 'sent', parts: 3 });
 		expect(await receipt('DELIVRD')).to.equal(true);
 		expect(await receipt('DELIVRD')).to.equal(true);
 		expect((await row(copy!.id))!.state).to.equal('delivered');

@@ -56,6 +56,7 @@ import { whatToExpect } from '../desk/plan/what-to-expect';
 import { monthView, weekView } from '../desk/week/week';
 import { now } from '../clock';
 import type { Settled } from '../desk/district/settled';
+import { waysOut } from '../providers';
 import { outside, type Services } from '../services';
 import type { KeptForm } from '../desk/audience/types';
 import type { ManifestFilter, Door } from '../desk/plan/types';
@@ -85,9 +86,12 @@ export type Heard = (done: number, what: string) => void;
 /** Everything that works an audience out. Arguments and results are plain data: they cross threads. */
 export const tasks = {
 	warm: ({ db }: Services) => warm(db),
-	landing: ({ db }: Services, user: User, sheet: Sheet) => landing(db, user, sheet),
-	whatToExpect: ({ db, settings }: Services, user: User, sheet: Sheet) =>
-		whatToExpect(db, settings.publicUrl, user, sheet),
+	landing: async ({ db }: Services, user: User, sheet: Sheet) =>
+		landing(db, user, sheet, waysOut(await outside())),
+	whatToExpect: async ({ db }: Services, user: User, sheet: Sheet) => {
+		const site = await outside();
+		return whatToExpect(db, { ...site, waysOut: waysOut(site) }, user, sheet);
+	},
 	termReport: ({ db }: Services, user: User, asked: ReportAsked) => termReport(db, user, asked),
 	countSilent: ({ db }: Services, user: User) => countSilent(db, user),
 	silentFamilies: ({ db }: Services, user: User, filter: SilentFilter) =>

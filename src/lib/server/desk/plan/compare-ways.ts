@@ -78,7 +78,10 @@ export async function compareWays(
 			together.set(key, await tryWays(comparing, { ways: chosen, turns: [] }));
 		return together.get(key)!;
 	};
-	for (const choice of worthTrying(togethers(allWays), own.planned.manifest.copies.length)) {
+	for (const choice of worthTrying(
+		togethers(comparing.usable),
+		own.planned.manifest.copies.length
+	)) {
 		const atOnce = await atOnceBy([...choice.first, ...choice.then]);
 		if (!atOnce) continue;
 		const made =

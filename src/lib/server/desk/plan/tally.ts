@@ -2,6 +2,7 @@ import { isPeopleLine, type Audience } from '../../../core/audience/audience';
 import { picksOf } from '../../../core/audience/named';
 import { lineWords } from '../../../core/audience/sentence';
 import { reasonsText } from '../../../core/audience/reasons';
+import { providerChecks } from '../../../core/plan/check-providers';
 import type { Recipient } from '../../../core/plan/manifest';
 import { studentsLeft, whyLeft } from '../../../core/plan/students-left';
 import { tallyOf } from '../../../core/plan/tally';
@@ -21,7 +22,7 @@ import { planSheet, type Planned } from './plan-sheet';
 import type { Sending, Sheet } from '../sheet/sheet';
 import { languageCounts } from './wording-input';
 import type { Landing, NamedLines, NamedLine, Door } from './types';
-import type { Way } from '../../../core/roster/way';
+import type { Way, WayOut } from '../../../core/roster/way';
 import type { Because } from '../../../core/audience/resolved';
 
 /** As many names as a list behind a number shows; the manifest has them all. */
@@ -41,8 +42,13 @@ function namedPeople(audience: Audience, { copies }: Sheet): number[] {
 	];
 }
 
-/** The tally and the standing check of a sheet, as they stand beside the wording. */
-export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing> {
+/** The tally and the standing check of a sheet, as they stand beside the wording; `waysOut` are those for which somebody outside is there. */
+export async function landing(
+	db: Db,
+	user: User,
+	sheet: Sheet,
+	waysOut: readonly WayOut[] = ['email', 'text']
+): Promise<Landing> {
 	const planned = await planSheet(db, user, sheet);
 	const { spoken } = planned;
 	const book = await nameBook(db, spoken);
@@ -57,7 +63,10 @@ export async function landing(db: Db, user: User, sheet: Sheet): Promise<Landing
 			coming: comingMoments(planned.moments, planned.now).length,
 			moment: planned.moment
 		},
-		checks: await checkSheet(db, user, sheet, planned, { tally, boards, event }),
+		checks: [
+			...(await checkSheet(db, user, sheet, planned, { tally, boards, event })),
+			...providerChecks(tally.byWay, waysOut)
+		],
 		expect: await expectLine(db, sheet, planned),
 		event: event && { names: event.names },
 		boards: boards && { names: boards.names, notFor: boards.on.notFor },

@@ -1,4 +1,5 @@
 import type { Turn } from '../../../core/plan/turns';
+import type { Way } from '../../../core/roster/way';
 import { byClock } from '../../../core/track/expect/ahead';
 import { effortOf, type Effort } from '../../../core/track/expect/effort';
 import { expectedCovered, leavingChances } from '../../../core/track/expect/forecast';
@@ -15,6 +16,8 @@ export interface Comparing {
 	readonly user: User;
 	readonly sheet: Sheet;
 	readonly by: number;
+	/** The ways among which others than its own are tried. */
+	readonly usable: readonly Way[];
 	readonly measure: TextMeasure;
 	/** How many parts a text has, by whom it is to and of whom it speaks: the same whatever is chosen. */
 	readonly parts: Map<string, number>;

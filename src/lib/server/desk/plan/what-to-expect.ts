@@ -1,5 +1,6 @@
 import { turnsWords } from '../../../core/plan/turns';
 import { wantedBy } from '../../../core/plan/wanted';
+import { ways as allWays, type WayOut } from '../../../core/roster/way';
 import { curveTimes } from '../../../core/track/expect/curve-times';
 import { expectedCovered, forecast } from '../../../core/track/expect/forecast';
 import type { User } from '../../access/user';
@@ -50,10 +51,10 @@ function curveOf({ ready, planned }: Tried, by: number): CurvePoint[] {
 	});
 }
 
-/** What is to be expected of a sheet by its own ways and by others, by the time that is wanted. */
+/** What is to be expected of a sheet by its own ways and by others for which somebody outside is there (`waysOut`), by the time that is wanted. */
 export async function whatToExpect(
 	db: Db,
-	publicUrl: string,
+	{ publicUrl, waysOut }: { readonly publicUrl: string; readonly waysOut: readonly WayOut[] },
 	user: User,
 	sheet: Sheet
 ): Promise<WhatToExpect> {
@@ -66,6 +67,7 @@ export async function whatToExpect(
 	if ('unknown' in ready) return { ...base, is: 'unknown', ways: ready.unknown };
 	const comparing: Comparing = {
 		...{ db, user, sheet, by },
+		usable: allWays.filter((w) => w === 'inbox' || waysOut.includes(w)),
 		measure: await measureTexts(db, publicUrl, user, sheet, planned),
 		parts: new Map()
 	};

@@ -24,7 +24,7 @@ import { readByHabit } from '../../../../read-by-habit';
 import { districtWithCoordinator, testStart } from '../../database';
 
 const key = Buffer.alloc(32, 7);
-const url = 'https://courier.example';
+const site = { publicUrl: 'https://courier.example', waysOut: ['email', 'text'] } as const;
 const day = 86_400_000;
 
 describe('what is to be expected, by the rows', () => {
@@ -78,7 +78,7 @@ describe('what is to be expected, by the rows', () => {
 		expect((await landing(db, user, sheetTo(['email']))).expect).to.deep.include({
 			unknown: ['email']
 		});
-		expect((await whatToExpect(db, url, user, sheetTo(['email']))).is).to.equal('unknown');
+		expect((await whatToExpect(db, site, user, sheetTo(['email']))).is).to.equal('unknown');
 		expect(await keepForecasts(db)).to.equal(0);
 		await past(14);
 		await learnReading(db);
@@ -159,7 +159,7 @@ describe('what is to be expected, by the rows', () => {
 		const { db } = house;
 		const sheet = sheetTo(['email', 'inbox'], { wanted: { ...usualWanted, share: 70 } });
 		const line = (await landing(db, user, sheet)).expect!;
-		const page = await whatToExpect(db, url, user, sheet);
+		const page = await whatToExpect(db, site, user, sheet);
 		if (page.is !== 'known' || 'unknown' in line) throw new Error('too little is known');
 		const own = page.rows.find((r) => r.own)!;
 		expect(line).to.include({ by: page.by, students: page.students, of: 'students' });
@@ -174,6 +174,10 @@ describe('what is to be expected, by the rows', () => {
 		expect(page.curve.map((p) => p.expected)).to.deep.equal(
 			page.curve.map((p) => p.expected).sort((a, b) => a - b)
 		);
+		// Nothing is offered that nobody outside is there to carry; what the sheet itself says stays.
+		const alone = await whatToExpect(db, { ...site, waysOut: ['text'] }, user, sheet);
+		if (alone.is !== 'known') throw new Error('too little is known');
+		expect(alone.rows.map((r) => r.ways.join()).sort()).to.deep.equal(['email,inbox', 'inbox']);
 		const id = await send(sheet);
 		expect(await keepForecasts(db)).to.equal(1);
 		expect(await keepForecasts(db)).to.equal(0);
@@ -185,7 +189,7 @@ describe('what is to be expected, by the rows', () => {
 	it('one in turn costs as many of the later copies as nobody has read before them', async () => {
 		const { db } = house;
 		const turns: Sheet['turns'] = [{ ways: ['inbox'], after: { kind: 'minutes', minutes: 600 } }];
-		const page = await whatToExpect(db, url, user, sheetTo(['email', 'inbox'], { turns }));
+		const page = await whatToExpect(db, site, user, sheetTo(['email', 'inbox'], { turns }));
 		if (page.is !== 'known') throw new Error('too little is known');
 		const own = page.rows.find((r) => r.own)!;
 		expect(own.words).to.equal('email first; inbox to those who have not read within 10 h');
