@@ -112,16 +112,21 @@ async function readingAndUnits() {
 }
 
 /**
- * End to end in two lanes, each with a stack on ports of its own: a test waits for a courier or a
- * browser most of its time. Named here is one lane, of about half the time; the other has all the rest.
+ * End to end in three lanes, each with a stack on ports of its own: a test waits for a courier or a
+ * browser much of its time. Named here are two lanes of about a third of the time; the last has all the rest.
  */
-const oneLane = [
-	...['1-trip', '4-screens', 'reach', 'when', 'sizes', 'boards', 'joining', 'feeds', 'note'],
-	...['leaving', 'outside', 'silent', 'y-copies-killed', 'z-crawl']
-].map((name) => `${name}.test.ts`);
+const namedLanes = [
+	['1-trip', '4-screens', 'reach', 'when', 'sizes', 'z-crawl'],
+	[
+		...['2-courier', 'boards', 'feeds', 'first-start', 'joining', 'note', 'silent', 'x-expect'],
+		...['y-answers-killed', 'y-copies-killed']
+	]
+].map((names) => names.map((name) => `${name}.test.ts`));
 const lanes = [
-	oneLane,
-	readdirSync('test/e2e').filter((name) => name.endsWith('.test.ts') && !oneLane.includes(name))
+	...namedLanes,
+	readdirSync('test/e2e').filter(
+		(name) => name.endsWith('.test.ts') && !namedLanes.flat().includes(name)
+	)
 ];
 const endToEnd = async () =>
 	(
@@ -136,7 +141,7 @@ const endToEnd = async () =>
 						'test/e2e/mocharc.json',
 						...files.map((name) => `test/e2e/${name}`)
 					],
-					// One at a time can be read as it runs.
+					// One of them can be read as it runs.
 					{ atOnce: i === 0 }
 				)
 			)
@@ -156,7 +161,12 @@ installChromium();
 build();
 spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
 
-const results = [...(await readingAndUnits()), ...realServers(), ...(await endToEnd())];
+/** `npm test -- e2e` runs the end-to-end tests alone; the other parts likewise. */
+const parts = { units: readingAndUnits, mail: realServers, e2e: endToEnd };
+const asked = process.argv.slice(2);
+const results = [];
+for (const [name, part] of Object.entries(parts))
+	if (asked.length === 0 || asked.includes(name)) results.push(...(await part()));
 const passed = results.reduce((sum, r) => sum + r.passed, 0);
 const failed = results.reduce((sum, r) => sum + r.failed, 0);
 // What ran side by side is long past by now: the end alone is what somebody reads of a long run.

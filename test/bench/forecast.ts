@@ -8,7 +8,6 @@ import { audienceOf } from '../../src/lib/core/audience/audience';
 import { forecast } from '../../src/lib/core/track/expect/forecast';
 import { setClock, now } from '../../src/lib/server/clock';
 import { migrate } from '../../src/lib/server/db/migrate';
-import { dispatch } from '../../src/lib/server/db/models/dispatch';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { expecting } from '../../src/lib/server/desk/expect/expecting';
 import { keepForecasts } from '../../src/lib/server/desk/expect/keep-forecasts';
@@ -19,6 +18,7 @@ import { landing } from '../../src/lib/server/desk/plan/tally';
 import { whatToExpect } from '../../src/lib/server/desk/plan/what-to-expect';
 import { schedule } from '../../src/lib/server/desk/send/schedule';
 import { ownCopy } from './bench-copy';
+import { putPast } from './bench-past';
 import { benchSheet, openFor } from './bench-sheet';
 
 process.setSourceMapsEnabled(false);
@@ -34,27 +34,7 @@ const ways = ['email', 'text', 'inbox'] as const;
 await setClock(db, Date.parse('2027-03-09T15:00:00Z'));
 const time = await now(db);
 
-/** Twenty to all guardians by every way of theirs; two of three are read, at some minute of the next day. */
-const past = 20;
-for (let i = 0; i < past; i += 1) {
-	const leftAt = time - (past - i) * 2 * day - 3 * day;
-	const id = await db.rows(dispatch).add({
-		...{ sheetKey: `past ${i}`, subject: 'Past', body: '', audience: '{}', audienceWords: '' },
-		...{ ways: '[]', holdMinutes: 0, senderId: user.personId, state: 'sent' as const },
-		...{ changedAt: leftAt, leavesAt: leftAt, sentAt: leftAt }
-	});
-	await db.run(
-		`WITH copy(person_id, way) AS (
-			SELECT DISTINCT person_id, 'inbox' FROM contact JOIN person ON person.id = person_id WHERE guardian AND has_inbox
-			UNION SELECT DISTINCT contact.person_id, way FROM contact JOIN address USING (person_id) WHERE guardian)
-		INSERT INTO delivery (dispatch_id, person_id, way, state, state_at, due_at, left_at, read_at)
-		SELECT $id, person_id, way, iif(seen, 'read', 'delivered'), $at, $at, $at,
-			iif(seen, $at + 60000 * (5 + (person_id * 31 + $i * 17) % 1400), NULL)
-		FROM (SELECT *, (person_id * 7 + $i * 13 + length(way)) % 3 > 0 AS seen FROM copy)`,
-		{ id, at: Math.round(leftAt), i }
-	);
-}
-await db.run('ANALYZE');
+await putPast(db, user, 20, time);
 const { copies } = (await db.one<{ copies: number }>('SELECT count(*) AS copies FROM delivery'))!;
 
 async function timed<T>(work: () => Promise<T>): Promise<[ms: number, result: T]> {

@@ -236,6 +236,19 @@ function forecasts(file) {
 	];
 }
 
+function term(file) {
+	const ours = measure('term.ts', file, 'ours');
+	const { read } = measure('term.ts', file, 'read');
+	const of = `${number(ours.copies)} copies`;
+	return [
+		share('families that nothing reached in a month, counted', ours.silent / read, {
+			detail: `${to(ours.silent, read)}; ${of}`
+		}),
+		share('their page after it', ours.page / read, { detail: ms(ours.page) }),
+		share('the report of the term', ours.report / read, { detail: ms(ours.report) })
+	];
+}
+
 /** By their names, in the order in which they run. */
 export const parts = {
 	planning: {
@@ -316,5 +329,10 @@ export const parts = {
 	forecasts: {
 		about: 'What to expect, learned from twenty dispatches to everybody in the large district.',
 		run: forecasts
+	},
+	term: {
+		about:
+			'What came of a term of forty dispatches to everybody in the large district. Baseline: the bare sqlite3 driver reads the same copies.',
+		run: term
 	}
 };

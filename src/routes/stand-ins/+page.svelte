@@ -201,7 +201,10 @@
 	}
 	section {
 		display: grid;
+		grid-template-columns: minmax(0, 1fr);
 		gap: 8px;
+		/* An address of a link is one long word. */
+		overflow-wrap: anywhere;
 	}
 	article {
 		background: var(--sheet);

@@ -18,6 +18,8 @@ export interface ReportWeek extends Covered {
 	/** Its Monday, ISO date. */
 	readonly from: string;
 	readonly dispatches: number;
+	/** Of them, those that may yet be read in time. */
+	readonly running: number;
 	/** Dispatches that came to a home, over all homes; how many homes got one; the most that one got. */
 	readonly messages: number;
 	readonly homes: number;
@@ -34,6 +36,7 @@ export interface ReportWeek extends Covered {
 /** A term's weeks added up. */
 export interface ReportSums extends Covered {
 	readonly dispatches: number;
+	readonly running: number;
 	readonly ways: Readonly<Record<Way, WaySum>>;
 	readonly parts: number;
 	readonly partsUnknown: number;
@@ -51,7 +54,7 @@ export function sumsOf(weeks: readonly ReportWeek[]): ReportSums {
 	});
 	return {
 		...{ of: sum((w) => w.of), covered: sum((w) => w.covered) },
-		dispatches: sum((w) => w.dispatches),
+		...{ dispatches: sum((w) => w.dispatches), running: sum((w) => w.running) },
 		ways: Object.fromEntries(ways.map((name) => [name, way(name)])) as Record<Way, WaySum>,
 		...{ parts: sum((w) => w.parts), partsUnknown: sum((w) => w.partsUnknown) },
 		...{ failing: sum((w) => w.failing), mended: sum((w) => w.mended) }

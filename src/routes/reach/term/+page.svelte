@@ -6,7 +6,13 @@
 	import { ways } from '$lib/core/roster/way';
 	import { startOfDay } from '$lib/core/time/local';
 	import { dayName } from '$lib/core/time/zone';
-	import { costWords, ofWords, perFamily } from '$lib/core/track/report-words';
+	import {
+		costWords,
+		ofWords,
+		perFamily,
+		runningWords,
+		weekWords
+	} from '$lib/core/track/report-words';
 	import { silences } from '$lib/core/track/silent';
 	import { silenceWords } from '$lib/core/track/silent-words';
 	import { sumsOf } from '$lib/core/track/report-sums';
@@ -50,7 +56,7 @@
 						report.at,
 						report.zone
 					)}. Counted is each student once for each dispatch that was meant for them; in time is {report.days}
-					days after it left.
+					days after it left. {runningWords(sums.running)}
 				</p>
 			</div>
 			<div class="deeds">
@@ -114,7 +120,7 @@
 											></span></span
 										>
 									{/if}
-									{ofWords(week.covered, week.of)}
+									{weekWords(week)}
 								</td>
 								<td class="n">{perFamily(week.messages, week.homes)}</td>
 								<td class="n">{count(week.most)}</td>

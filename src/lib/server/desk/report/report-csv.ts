@@ -30,6 +30,7 @@ export function reportCsv(report: TermReport): string {
 			];
 			return [
 				line('dispatches', week.dispatches),
+				line('dispatches that may yet be read in time', week.running, week.dispatches),
 				line(`covered within ${days} days`, week.covered, week.of),
 				line('messages to families', week.messages, week.homes),
 				line('most messages to one family', week.most),

@@ -5,7 +5,13 @@ import type { ClockStyle } from '../../../core/copy/clock-style';
 import { startOfDay } from '../../../core/time/local';
 import { dayName, dayTime } from '../../../core/time/zone';
 import { sumsOf } from '../../../core/track/report-sums';
-import { costWords, ofWords, perFamily } from '../../../core/track/report-words';
+import {
+	costWords,
+	ofWords,
+	perFamily,
+	runningWords,
+	weekWords
+} from '../../../core/track/report-words';
 import { silences } from '../../../core/track/silent';
 import { silenceWords } from '../../../core/track/silent-words';
 import { drawPaper } from '../../paper/draw-paper';
@@ -59,7 +65,7 @@ export async function reportPdf(
 		doc.moveDown(0.3);
 		pen.write(title, 18, { weight: 'bold' });
 		pen.write(
-			`Of what was meant for ${count(report.students)} students, ${ofWords(sums.covered, sums.of)} had been read for them ${days} days after it left. As of ${dayTime(report.at, report.zone, undefined, clock)}.`,
+			`Of what was meant for ${count(report.students)} students, ${ofWords(sums.covered, sums.of)} had been read for them ${days} days after it left. ${runningWords(sums.running)} As of ${dayTime(report.at, report.zone, undefined, clock)}.`,
 			11
 		);
 		part(pen, 'Week by week');
@@ -82,7 +88,7 @@ export async function reportPdf(
 				[
 					dayName(startOfDay(week.from, report.zone), report.zone),
 					count(week.dispatches),
-					ofWords(week.covered, week.of),
+					weekWords(week),
 					`${perFamily(week.messages, week.homes)}, ${count(week.most)}`,
 					`${count(week.failing)}, ${count(week.mended)}`
 				],

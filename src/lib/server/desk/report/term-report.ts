@@ -110,6 +110,7 @@ export async function termReport(
 		schools: schools.length > 1 ? [{ id: 0, name: 'all schools' }, ...schools] : [],
 		...{ schoolId: school?.id ?? 0, students: students.length, days: withinDays },
 		weeks: weeks.map((week): ReportWeek => {
+			const left = dispatches.filter((d) => d.week === week);
 			const own = copies.filter((c) => c.week === week);
 			const sum = (key: 'parts' | 'partsUnknown') => own.reduce((n, c) => n + c[key], 0);
 			const of = (way: Way): WaySum => {
@@ -118,7 +119,8 @@ export async function termReport(
 			};
 			return {
 				from: week,
-				dispatches: dispatches.filter((d) => d.week === week).length,
+				dispatches: left.length,
+				running: left.filter((d) => d.leavesAt + withinDays * dayMs > at).length,
 				...(covered.weeks.get(week) ?? { of: 0, covered: 0 }),
 				messages: homes.get(week)?.messages ?? 0,
 				homes: homes.get(week)?.homes ?? 0,

@@ -23,7 +23,7 @@ import type { DispatchRow, RoundRow } from '../../db/models/dispatch';
 
 /** So often a sheet is planned anew because the roster, the calendar or a right has changed while it was. */
 const mostTurns = 3;
-/** A hold that was counted so long before it is written down is counted again, ms. */
+/** A hold that was counted so long before it is written down is counted once more, ms; where that takes as long again, it is that much shorter. */
 const lateMs = 5_000;
 
 /** All that is made of a sheet before anybody has to wait for it to be written down. */
@@ -65,7 +65,8 @@ export async function schedule(
 ): Promise<Scheduled> {
 	for (let turn = 1; ; turn += 1) {
 		const ready = await makeReady(db, key, user, sheet, copiesSeen);
-		const put = await db.write((tx) => putDown(tx, user, sheet, ready));
+		const mostLate = turn === 1 ? lateMs : Infinity;
+		const put = await db.write((tx) => putDown(tx, user, sheet, ready, mostLate));
 		if (put !== 'changed') return put;
 		if (turn < mostTurns) continue;
 		const check = block(
@@ -156,12 +157,13 @@ async function makeReady(
 	};
 }
 
-/** Writes down what is ready, in the caller's transaction; `changed` where what it rests on is not so any more. */
+/** Writes down what is ready, in the caller's transaction; `changed` where what it rests on is not so any more, or a hold was counted more than `mostLate` ago (ms). */
 async function putDown(
 	tx: Query,
 	user: User,
 	sheet: Sheet,
-	ready: Ready
+	ready: Ready,
+	mostLate: number
 ): Promise<Scheduled | 'changed'> {
 	const { planned, tally, words, schoolId, leaving } = ready;
 	const { draft, round } = await beforeOf(tx, sheet.sheetKey);
@@ -185,7 +187,7 @@ async function putDown(
 	if (!(await isStillSo(tx, planned)) || (await marksOfSheet(tx, sheet)) !== ready.marks)
 		return 'changed';
 	const time = await now(tx);
-	if (sheet.timing.when.kind === 'now' && time - ready.time > lateMs) return 'changed';
+	if (sheet.timing.when.kind === 'now' && time - ready.time > mostLate) return 'changed';
 
 	await markUsed(tx, ready.used, time);
 	const common = {

@@ -110,6 +110,12 @@ describe('the report of a term', () => {
 			expect(week.dispatches).to.equal(
 				await numberOf(`count(*) FROM dispatch WHERE kind != 'answer' AND ${inWeek}`, bind)
 			);
+			expect(week.running).to.equal(
+				await numberOf(
+					`count(*) FROM dispatch WHERE kind != 'answer' AND ${inWeek} AND leaves_at > ${testStart - 3 * day}`,
+					bind
+				)
+			);
 			expect(week.of).to.equal(
 				await numberOf(
 					`count(*) FROM dispatch_student JOIN dispatch ON dispatch.id = dispatch_id WHERE ${inWeek}`,

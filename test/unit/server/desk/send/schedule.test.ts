@@ -129,6 +129,17 @@ describe('sending a sheet', () => {
 			expect([result.ok, turns]).to.deep.equal([true, 2]);
 		});
 
+		it('leaves with a hold that is some seconds shorter where making it ready takes longer each time', async () => {
+			const { db } = school;
+			// A machine that does much else: ten seconds pass before it can be written down.
+			const slow = before(async () => setClock(db, (await now(db)) + 10_000), 99);
+			expect((await sent(slow, 5)).ok).to.equal(true);
+			const left = await db.one<{ hold: number }>(
+				'SELECT leaves_at - scheduled_at AS hold FROM dispatch'
+			);
+			expect(left!.hold).to.be.within(5 * 60_000 - 11_000, 5 * 60_000 - 9_000);
+		});
+
 		it('says so, and sends nothing, where it keeps changing, or where a right has gone', async () => {
 			const { db } = school;
 			const restless = await sent(
