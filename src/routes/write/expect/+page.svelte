@@ -80,7 +80,7 @@
 		<div>
 			<p class="quiet">
 				<a href="/write">Write</a> ·
-				{#if sheet?.subject}<span dir="auto">{sheet.subject}</span><span>&nbsp;· </span>{/if}What to
+				{#if sheet?.subject}<span dir="auto">{sheet.subject}</span><span>&nbsp;·&nbsp;</span>{/if}What to
 				expect
 			</p>
 			{#if view?.is === 'known' && own}

@@ -40,8 +40,12 @@ function schoolOf(
 ): number | null {
 	const own = roster.person(personId)?.schoolId ?? null;
 	if (own !== null) return own;
-	const schools = studentIds.flatMap((id) => roster.person(id)?.schoolId ?? []);
-	return schools.length === 0 ? null : Math.min(...schools);
+	let first: number | null = null;
+	for (const id of studentIds) {
+		const school = roster.person(id)?.schoolId ?? null;
+		if (school !== null && (first === null || school < first)) first = school;
+	}
+	return first;
 }
 
 /** The copies of a manifest as they will leave, in their order. */
@@ -52,15 +56,25 @@ export function copiesAhead(
 ): CopyAhead[] {
 	const clockOf = byClock();
 	const isAdult = (id: number) => roster.person(id)?.kind === 'adult';
-	return copies.map((copy, i) => {
+	// Where all keep to one clock nobody’s school is asked for. There are tens of thousands of copies while somebody waits.
+	const oneClock = clocks.schools.size === 0;
+	return copies.map((copy, i): CopyAhead => {
 		const { personId, alsoFor, way, step } = copy;
-		const readers = alsoFor.length === 0 ? [personId] : [personId, ...alsoFor];
-		const { hour, weekday } = clockOf(dueAt[i]!, zoneOf(clocks, schoolOf(copy, roster)));
+		const at = dueAt[i]!;
+		const { hour, weekday } = clockOf(
+			at,
+			oneClock ? clocks.zone : zoneOf(clocks, schoolOf(copy, roster))
+		);
 		return {
-			...{ personId, readers, way, step, hour, weekday },
+			personId,
 			householdId: roster.householdsOf(personId)[0] ?? null,
-			adult: readers.some(isAdult),
-			at: dueAt[i]!
+			readers: alsoFor.length === 0 ? [personId] : [personId, ...alsoFor],
+			adult: isAdult(personId) || alsoFor.some(isAdult),
+			way,
+			at,
+			step,
+			hour,
+			weekday
 		};
 	});
 }
@@ -120,12 +134,17 @@ export function keepFirst(
 
 /** Who readers are, by the roster and the students they are written to for. */
 export function readersAhead({ copies }: Pick<TimedManifest, 'copies'>, roster: Roster): ReaderOf {
-	const schools = new Map<number, number>();
-	for (const copy of copies)
-		keepFirst(schools, [copy.personId, ...copy.alsoFor], schoolOf(copy, roster));
+	const firstSchools = () => {
+		const schools = new Map<number, number>();
+		for (const copy of copies)
+			keepFirst(schools, [copy.personId, ...copy.alsoFor], schoolOf(copy, roster));
+		return schools;
+	};
+	// Only asked for where somebody is known by their school alone.
+	let schools: Map<number, number> | null = null;
 	return (personId) => ({
 		householdId: roster.householdsOf(personId)[0] ?? null,
-		schoolId: schools.get(personId) ?? null,
+		schoolId: (schools ??= firstSchools()).get(personId) ?? null,
 		language: roster.person(personId)?.language ?? ''
 	});
 }

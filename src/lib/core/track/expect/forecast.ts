@@ -86,14 +86,13 @@ interface Case {
  * What all of a dispatch have in common, that it interests more or less, moves the odds of all alike: the mean over a normal
  * distribution as a sum of seven cases.
  */
-const casesOf = (trials: readonly Trial[], spread: number): Case[] =>
-	normalPoints.map(({ at, weight }) => ({
+function casesOf(trials: readonly Trial[], spread: number): Case[] {
+	const apart = trials.map((t) => (t.chance <= 0 ? -Infinity : logit(inside(t.chance))));
+	return normalPoints.map(({ at, weight }) => ({
 		weight,
-		trials: trials.map(({ chance, size }) => ({
-			size,
-			chance: chance <= 0 ? 0 : odds(logit(inside(chance)) + at * spread)
-		}))
+		trials: trials.map((t, i) => ({ size: t.size, chance: odds(apart[i]! + at * spread) }))
 	}));
+}
 
 const meanOf = (cases: readonly Case[], of: (trials: readonly Trial[]) => number): number =>
 	cases.reduce((sum, c) => sum + c.weight * of(c.trials), 0);

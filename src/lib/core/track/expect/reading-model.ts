@@ -159,8 +159,10 @@ export interface ReadingModel {
 /** The part of what is read that is read within so many minutes. */
 function readWithin({ minutes: middle }: Reading, spread: number, minutes: number): number {
 	if (minutes <= 0) return 0;
-	const at = (t: number) => normalBelow((Math.log(t) - Math.log(middle)) / spread);
-	return minutes >= tellMinutes ? 1 : Math.min(1, at(minutes) / Math.max(1e-9, at(tellMinutes)));
+	if (minutes >= tellMinutes) return 1;
+	const log = Math.log(middle);
+	const told = normalBelow((Math.log(tellMinutes) - log) / spread);
+	return Math.min(1, normalBelow((Math.log(minutes) - log) / spread) / Math.max(1e-9, told));
 }
 
 /** What is to be expected of anybody, by what has been learned. */

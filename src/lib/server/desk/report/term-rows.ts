@@ -55,8 +55,36 @@ export const homesByWeek = (
 		bindOf(asked)
 	);
 
-/** Dispatches whose copies are in memory at a time. */
-const atOnce = 20;
+/** Copies that are in memory at a time, unless a single dispatch has more. */
+const atOnce = 100_000;
+
+/** Dispatches in parts whose copies are in memory together. */
+async function inParts(
+	db: Query,
+	dispatches: readonly ReportDispatch[]
+): Promise<ReportDispatch[][]> {
+	const counts = new Map(
+		(
+			await db.all<{ id: number; n: number }>(
+				`SELECT dispatch_id AS id, count(*) AS n FROM delivery
+				WHERE dispatch_id IN (SELECT value FROM json_each($ids)) GROUP BY dispatch_id`,
+				{ ids: JSON.stringify(dispatches.map((d) => d.id)) }
+			)
+		).map(({ id, n }) => [id, n])
+	);
+	const parts: ReportDispatch[][] = [];
+	let room = 0;
+	for (const dispatch of dispatches) {
+		const copies = counts.get(dispatch.id) ?? 0;
+		if (copies > room || parts.length === 0) {
+			parts.push([]);
+			room = atOnce;
+		}
+		parts.at(-1)!.push(dispatch);
+		room -= copies;
+	}
+	return parts;
+}
 
 /** The languages that the families of students want to read today, tags with a comma between. */
 async function languagesNow(db: Query, students: readonly number[]): Promise<Map<number, string>> {
@@ -70,6 +98,8 @@ async function languagesNow(db: Query, students: readonly number[]): Promise<Map
 	return new Map(rows.map(({ id, tags }) => [id, tags.split(',').sort().join(',')]));
 }
 
+type Counter = { -readonly [K in keyof Covered]: Covered[K] };
+
 /** How many of the students came to be covered within so long (ms) of leaving, by week and by the language of their families. */
 export async function coveredBy(
 	db: Query,
@@ -80,15 +110,16 @@ export async function coveredBy(
 	readonly languages: ReadonlyMap<string, Covered>;
 }> {
 	const asked = new Set(students);
-	const weeks = new Map<string, Covered>();
-	const languages = new Map<string, Covered>();
-	const add = (sums: Map<string, Covered>, key: string, covered: boolean) => {
-		const before = sums.get(key) ?? { of: 0, covered: 0 };
-		sums.set(key, { of: before.of + 1, covered: before.covered + (covered ? 1 : 0) });
+	const weeks = new Map<string, Counter>();
+	const languages = new Map<string, Counter>();
+	const add = (sums: Map<string, Counter>, key: string, covered: boolean) => {
+		let sum = sums.get(key);
+		if (!sum) sums.set(key, (sum = { of: 0, covered: 0 }));
+		sum.of += 1;
+		if (covered) sum.covered += 1;
 	};
 	const tags = await languagesNow(db, students);
-	for (let from = 0; from < dispatches.length; from += atOnce) {
-		const part = dispatches.slice(from, from + atOnce);
+	for (const part of await inParts(db, dispatches)) {
 		const coverages = await coverageBy(
 			db,
 			part.map((d) => d.id)

@@ -13,6 +13,22 @@ export interface Copy {
 	readAt: number | null;
 }
 
+/** Of whom a copy speaks and by whom it is read, as coverage sees it. It follows its copy; there are hundreds of thousands. */
+class CopyOfStudent implements StudentDelivery {
+	constructor(
+		private readonly copy: Copy,
+		readonly studentId: number,
+		readonly readers: readonly number[],
+		readonly toAdult: boolean
+	) {}
+	get state(): DeliveryState {
+		return this.copy.state;
+	}
+	get readAt(): number | null {
+		return this.copy.readAt;
+	}
+}
+
 /** Which dispatches are counted, as a condition and its bind. */
 export const inThese = 'dispatch_id IN (SELECT value FROM json_each($ids))';
 type These = { readonly ids: string };
@@ -75,17 +91,14 @@ export async function deliveriesIn(
 		const others = also.get(id);
 		let list = deliveries.get(copy.dispatchId);
 		if (!list) deliveries.set(copy.dispatchId, (list = []));
-		list.push({
-			studentId,
-			toAdult: copy.adult || (others?.some((o) => o.adult === 1) ?? false),
-			readers: others ? [copy.personId, ...others.map((o) => o.personId)] : [copy.personId],
-			get state() {
-				return copy.state;
-			},
-			get readAt() {
-				return copy.readAt;
-			}
-		});
+		list.push(
+			new CopyOfStudent(
+				copy,
+				studentId,
+				others ? [copy.personId, ...others.map((o) => o.personId)] : [copy.personId],
+				copy.adult || (others?.some((o) => o.adult === 1) ?? false)
+			)
+		);
 	}
 	return deliveries;
 }
