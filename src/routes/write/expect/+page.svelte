@@ -80,8 +80,8 @@
 		<div>
 			<p class="quiet">
 				<a href="/write">Write</a> ·
-				{#if sheet?.subject}<span dir="auto">{sheet.subject}</span><span>&nbsp;·&nbsp;</span>{/if}What to
-				expect
+				{#if sheet?.subject}<span dir="auto">{sheet.subject}</span><span>&nbsp;·&nbsp;</span
+					>{/if}What to expect
 			</p>
 			{#if view?.is === 'known' && own}
 				<h1>
