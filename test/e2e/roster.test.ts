@@ -129,8 +129,17 @@ describe('a roster comes in', () => {
 		await settled(page);
 		expect(await tally(page)).to.include({ students: 2, people: 2 });
 
+		await until('nothing is done with the file any more', async () => {
+			const answer = await page.request.get(`${s.url}/people/rosters/${id}/progress`);
+			return !((await answer.json()) as { underWay: boolean }).underWay;
+		});
 		await page.goto(`${s.url}/people/rosters/${id}`);
 		await page.waitForSelector('html[data-ready]');
+		// What stands there instead is said, and what is kept to take it back by.
+		expect(
+			await page.locator('footer').last().innerText(),
+			`${await countOf(s.db, `roster_undo WHERE file_id = ${id}`)} rows to take it back by`
+		).to.contain('Take it back');
 		await page.getByRole('button', { name: 'Take it back' }).click();
 		await page.getByText('It was taken back').waitFor();
 		expect(
