@@ -369,7 +369,7 @@ describe('run for real, from an empty folder', () => {
 		await page.getByRole('button', { name: 'Write it down, look again' }).click();
 		await page.locator('summary', { hasText: 'Custody of new contacts is said' }).waitFor();
 		await page.getByRole('button', { name: /^Take in \d+ new, 0 changed, 0 gone$/ }).click();
-		await page.getByText('It came in').waitFor();
+		await page.getByText('It came in', { exact: true }).waitFor();
 
 		await open('/people');
 		await page.locator('main input').first().fill('homeroom 4-a');

@@ -145,7 +145,7 @@ describe('people', () => {
 		await page.locator('summary', { hasText: 'Same or other?' }).click();
 		await page.getByRole('button', { name: 'That one is the same' }).click();
 		await page.getByRole('button', { name: 'Take in 2 new, 1 changed, 0 gone' }).click();
-		await page.getByText('It came in').waitFor();
+		await page.getByText('It came in', { exact: true }).waitFor();
 		expect(await faults(page)).to.deep.equal([]);
 		expect(
 			await countOf(

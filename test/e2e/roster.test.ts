@@ -43,7 +43,7 @@ describe('a roster comes in', () => {
 		expect(await head()).to.equal('If it comes in, nothing changes');
 		expect(await faults(page)).to.deep.equal([]);
 		await page.getByRole('button', { name: 'Take in 0 new, 0 changed, 0 gone' }).click();
-		await page.getByText('It came in').waitFor();
+		await page.getByText('It came in', { exact: true }).waitFor();
 		expect(await countOf(s.db, `roster_file WHERE state = 'taken'`)).to.equal(1);
 	});
 
@@ -121,7 +121,7 @@ describe('a roster comes in', () => {
 		await page.locator('.changes tbody tr').first().waitFor();
 		expect(await page.locator('.changes tbody').innerText()).to.contain('Marlo Ferreira');
 		await page.getByRole('button', { name: /^Take in \d+ new, 0 changed, 0 gone$/ }).click();
-		await page.getByText('It came in').waitFor();
+		await page.getByText('It came in', { exact: true }).waitFor();
 		const id = fileId();
 
 		await openWrite(page, s.url);
@@ -129,17 +129,8 @@ describe('a roster comes in', () => {
 		await settled(page);
 		expect(await tally(page)).to.include({ students: 2, people: 2 });
 
-		await until('nothing is done with the file any more', async () => {
-			const answer = await page.request.get(`${s.url}/people/rosters/${id}/progress`);
-			return !((await answer.json()) as { underWay: boolean }).underWay;
-		});
 		await page.goto(`${s.url}/people/rosters/${id}`);
 		await page.waitForSelector('html[data-ready]');
-		// What stands there instead is said, and what is kept to take it back by.
-		expect(
-			await page.locator('footer').last().innerText(),
-			`${await countOf(s.db, `roster_undo WHERE file_id = ${id}`)} rows to take it back by`
-		).to.contain('Take it back');
 		await page.getByRole('button', { name: 'Take it back' }).click();
 		await page.getByText('It was taken back').waitFor();
 		expect(

@@ -36,8 +36,8 @@ const usualBusyTimeoutMs = 15_000;
 
 /**
  * The engine, whose statements take no stack of calls: Sequelize asks for one with each statement, for
- * an error that hardly ever comes, and it is a tenth of all a statement costs. {@link told} says where
- * a statement that failed came from.
+ * an error that hardly ever comes, and it costs as much as all else of a short statement. {@link told}
+ * says where a statement that failed came from.
  */
 class Database extends sqlite3.Database {
 	override serialize(work?: () => void): void {

@@ -61,10 +61,8 @@ export function copiesAhead(
 	return copies.map((copy, i): CopyAhead => {
 		const { personId, alsoFor, way, step } = copy;
 		const at = dueAt[i]!;
-		const { hour, weekday } = clockOf(
-			at,
-			oneClock ? clocks.zone : zoneOf(clocks, schoolOf(copy, roster))
-		);
+		const school = oneClock ? null : schoolOf(copy, roster);
+		const { hour, weekday } = clockOf(at, zoneOf(clocks, school));
 		return {
 			personId,
 			householdId: roster.householdsOf(personId)[0] ?? null,

@@ -85,8 +85,7 @@ function peopleOf(copies: readonly CopyAhead[]): string {
 	for (const { personId } of copies) if (!ids.includes(personId)) ids.push(personId);
 	return ids.sort((a, b) => a - b).join(' ');
 }
-const keyOf = (sets: readonly (readonly CopyAhead[])[]): string =>
-	sets.length === 1 ? peopleOf(sets[0]!) : sets.map(peopleOf).join('|');
+const keyOf = (sets: readonly (readonly CopyAhead[])[]): string => sets.map(peopleOf).join('|');
 
 /** What a family needs, of some sets of copies of each of which one must be read. */
 function needOf(sets: readonly (readonly CopyAhead[])[]): Omit<Family, 'size'> {

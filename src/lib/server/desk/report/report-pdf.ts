@@ -65,7 +65,13 @@ export async function reportPdf(
 		doc.moveDown(0.3);
 		pen.write(title, 18, { weight: 'bold' });
 		pen.write(
-			`Of what was meant for ${count(report.students)} students, ${ofWords(sums.covered, sums.of)} had been read for them ${days} days after it left. ${runningWords(sums.running)} As of ${dayTime(report.at, report.zone, undefined, clock)}.`,
+			[
+				`Of what was meant for ${count(report.students)} students, ${ofWords(sums.covered, sums.of)} had been read for them ${days} days after it left.`,
+				runningWords(sums.running),
+				`As of ${dayTime(report.at, report.zone, undefined, clock)}.`
+			]
+				.filter(Boolean)
+				.join(' '),
 			11
 		);
 		part(pen, 'Week by week');

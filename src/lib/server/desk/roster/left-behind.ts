@@ -1,9 +1,8 @@
 import { readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { now } from '../../clock';
-import type { RosterFileRow } from '../../db/models/rosters';
+import { rosterFile, type FileState, type RosterFileRow } from '../../db/models/rosters';
 import type { Db } from '../../db/open';
-import { changeFile } from './files';
 import { rosterFolder } from './look-file';
 
 const minuteMs = 60_000;
@@ -12,24 +11,32 @@ const comingMs = 24 * 60 * minuteMs;
 /** After so long what the night has in hand was left in the middle. */
 const nightMs = 10 * minuteMs;
 
+/** What becomes of a file that was left in the middle of something. */
+const leftIn: Partial<Record<FileState, Pick<RosterFileRow, 'state' | 'why'>>> = {
+	taking: {
+		state: 'looked',
+		why: 'It was broken off while it came in, and nothing has come in. Take it in once more; if it comes again, tell whoever runs the server.'
+	},
+	looking: {
+		state: 'refused',
+		why: 'It could not be looked at to its end: it may be too large for this server. Bring it once more, or tell whoever runs it.'
+	}
+};
+
 /**
  * Says of a file that a process which is no more had in hand that nothing has come of it: what is written
- * is written whole or not at all.
+ * is written whole or not at all. Only where it still stands as it was seen: between the look at it and
+ * this it may have come in.
  */
 export async function endedInTheMiddle(
 	db: Db,
-	file: Pick<RosterFileRow, 'id' | 'state'>
+	{ id, state }: Pick<RosterFileRow, 'id' | 'state'>
 ): Promise<void> {
-	if (file.state === 'taking')
-		await changeFile(db, file.id, {
-			state: 'looked',
-			why: 'It was broken off while it came in, and nothing has come in. Take it in once more; if it comes again, tell whoever runs the server.'
-		});
-	if (file.state === 'looking')
-		await changeFile(db, file.id, {
-			state: 'refused',
-			why: 'It could not be looked at to its end: it may be too large for this server. Bring it once more, or tell whoever runs it.'
-		});
+	const ended = leftIn[state];
+	if (ended)
+		await db
+			.rows(rosterFile)
+			.change({ id, state }, { ...ended, changedAt: Math.round(await now(db)) });
 }
 
 /** Gives up what the night left in the middle: it is brought again whole. */

@@ -9,6 +9,7 @@ import {
 	giveUpNightly
 } from '../../../../../src/lib/server/desk/roster/left-behind';
 import { rosterFolder } from '../../../../../src/lib/server/desk/roster/look-file';
+import { takeBack } from '../../../../../src/lib/server/desk/roster/take-back';
 import { takeIn } from '../../../../../src/lib/server/desk/roster/take-in';
 import { coordinator, testSchool, testStart, type TestSchool } from '../../database';
 import { bring, look, lookAgain, testKey } from './intake';
@@ -34,6 +35,17 @@ describe('what is left behind of rosters', () => {
 		expect(await takeIn(house(), file.id, taker, () => {})).to.deep.equal({ ok: true });
 		await endedInTheMiddle(school.db, await row(file.id));
 		expect(await row(file.id)).to.include({ state: 'taken' });
+	});
+
+	it('a file that came in between the look at it and this has come in, and can be taken back', async () => {
+		const file = await look(school, smallSchool());
+		await changeFile(school.db, file.id, { state: 'taking' });
+		const seen = await row(file.id);
+		await changeFile(school.db, file.id, { state: 'looked' });
+		expect(await takeIn(house(), file.id, taker, () => {})).to.deep.equal({ ok: true });
+		await endedInTheMiddle(school.db, seen);
+		expect(await row(file.id)).to.include({ state: 'taken', why: null });
+		expect(await takeBack(school.db, coordinator, file.id)).to.deep.equal({ ok: true });
 	});
 
 	it('in a database that was put back without its files, it is refused in words of ours', async () => {
