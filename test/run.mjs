@@ -156,14 +156,22 @@ function realServers() {
 	return ran.why ? [] : [counted({ name: 'with real mail servers', ...ran })];
 }
 
+/** `npm test -- e2e` runs the end-to-end tests alone; the other parts likewise. */
+const parts = { units: readingAndUnits, mail: realServers, e2e: endToEnd };
+const asked = process.argv.slice(2);
+const unknown = asked.filter((name) => !(name in parts));
+if (unknown.length > 0) {
+	process.stderr.write(
+		`The tests have no ${unknown.join(', ')}. They have ${Object.keys(parts).join(', ')}.\n`
+	);
+	process.exit(1);
+}
+
 install();
 installChromium();
 build();
 spawnSync(node, [bin('@sveltejs/kit', 'svelte-kit.js'), 'sync'], { cwd: root, stdio: 'ignore' });
 
-/** `npm test -- e2e` runs the end-to-end tests alone; the other parts likewise. */
-const parts = { units: readingAndUnits, mail: realServers, e2e: endToEnd };
-const asked = process.argv.slice(2);
 const results = [];
 for (const [name, part] of Object.entries(parts))
 	if (asked.length === 0 || asked.includes(name)) results.push(...(await part()));
