@@ -142,6 +142,7 @@ async function make(): Promise<Stack> {
 		IDENTITY_DESK_PORT: String(identityDesk),
 		IDENTITY_BACK: `${url}/sign-in/outside/back`,
 		IDLE_COURIER_ROSTERS: join(folder, 'incoming'),
+		IDLE_COURIER_WATCH_TOKEN: 'whoever-watches-over-tests',
 		DEMO_WEEKS: '0'
 	};
 	const health: Partial<Record<ProcessName, string>> = {

@@ -2,6 +2,7 @@ import { courierHealth } from '$lib/server/desk/office/courier-status';
 import { metricsText } from '$lib/server/desk/office/metrics';
 import { waitingCount } from '$lib/server/desk/replies/shelf-counts';
 import { diskRoom } from '$lib/server/disk';
+import { countInBackground } from '$lib/server/http/in-background';
 import { mayWatch } from '$lib/server/http/may-watch';
 import { services } from '$lib/server/services';
 
@@ -19,6 +20,7 @@ export const GET = async ({ request, locals }) => {
 		health,
 		disk: await diskRoom(settings.dataFolder),
 		waitingReplies: await waitingCount(db, null, health.now),
+		inBackground: countInBackground(),
 		memoryBytes: process.memoryUsage.rss()
 	});
 	return new Response(text, { headers: { 'content-type': type } });

@@ -6,6 +6,7 @@ import type { Taker } from '../desk/roster/take-in';
 import { ask, askRoster } from '../planner/planner';
 import { tellMachine } from '../machine-log';
 import { services } from '../services';
+import { inBackground } from './in-background';
 
 /** How far a roster file is that is being looked at or taken in. */
 export interface RosterProgress {
@@ -50,6 +51,7 @@ function afterwards(
 			})
 	};
 	underWay.set(fileId, entry);
+	inBackground(`roster ${fileId}`, entry.done);
 }
 
 /** What is left of work that ended in the middle: nothing was written, so it can be done again. */
@@ -75,6 +77,4 @@ export const beginTake = (fileId: number, taker: Taker): void =>
 
 /** Works whatever is scheduled out again, while nobody waits for it. */
 export const workOutAhead = (): void =>
-	void ask('replanAhead').catch((error: Error) =>
-		tellMachine('web', 'working out again after a roster failed', error)
-	);
+	inBackground('working out again what is scheduled', ask('replanAhead'));

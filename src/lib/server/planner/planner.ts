@@ -40,9 +40,10 @@ const ofRosters: ReadonlySet<TaskName> = new Set<TaskName>([
 ]);
 /** A hundred thousand students take minutes on a slow disk. */
 const rosterMs = 1_800_000;
-/** Done at once, and yet as long as bulk work may take: one round of a small audience writes many dates. */
+/** Not always bulk work, and yet as long as that may take: one round of a small audience writes many dates, a term of a large district has millions of copies. */
 const patient: ReadonlySet<TaskName> = new Set<TaskName>([
 	'warm',
+	'termReport',
 	'schedule',
 	'putStanding',
 	'move',

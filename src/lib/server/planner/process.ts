@@ -1,4 +1,5 @@
 import { fork, type ChildProcess } from 'node:child_process';
+import pLimit, { type LimitFunction } from 'p-limit';
 import { tellMachine } from '../machine-log';
 import { services } from '../services';
 import type { Answered, Asked, Heard, TaskArgs, TaskName, TaskResult } from './tasks';
@@ -15,6 +16,15 @@ export class TookTooLong extends Error {
 /** What was asked is for the process that does bulk work. */
 export class ForBulk extends Error {}
 
+/** So many questions of one user are under way at once. What they ask beyond waits behind their own, and behind nobody else’s: who presses a button a hundred times holds up themselves. */
+const mostOfOne = 4;
+
+/** Whose question it is, by what goes with it; null for what nobody asked. */
+const askerOf = ([first]: readonly unknown[]): number | null =>
+	typeof first === 'object' && first !== null && 'personId' in first
+		? Number(first.personId)
+		: null;
+
 interface Waiting {
 	readonly task: TaskName;
 	readonly resolve: (value: never) => void;
@@ -26,7 +36,7 @@ interface Waiting {
 /** A planner in a process of its own; it starts with the first question, and again with the next one after it has ended. */
 export interface PlannerProcess {
 	/**
-	 * Asks it, and waits so long (ms). Rejects where the task fails, the process ends, it takes longer than
+	 * Asks it, and waits so long (ms) from when its turn comes. Rejects where the task fails, the process ends, it takes longer than
 	 * it may, or it is bulk work and this is not the process for it; nothing is half written then.
 	 */
 	ask<K extends TaskName>(
@@ -144,25 +154,40 @@ export function plannerProcess(
 		return (worker ??= forked(settings.plannerFile, kind, { answered, gone }));
 	}
 
+	async function send<K extends TaskName>(
+		ms: number,
+		task: K,
+		args: TaskArgs<K>,
+		heard: Heard
+	): Promise<TaskResult<K>> {
+		clearTimeout(idle);
+		const planner = await started();
+		clearTimeout(idle);
+		const id = (lastId += 1);
+		return new Promise((resolve, reject) => {
+			const deadline = setTimeout(() => endWith(id, ms), ms);
+			deadline.unref();
+			waiting.set(id, { task, resolve, reject, heard, deadline });
+			planner.send({ id, task, args } satisfies Asked, (error) => {
+				if (error) gone(planner, error.message);
+			});
+		});
+	}
+
+	/** As many as there are users at most. */
+	const lines = new Map<number, LimitFunction>();
 	return {
-		async ask<K extends TaskName>(
+		ask<K extends TaskName>(
 			ms: number,
 			task: K,
 			args: TaskArgs<K>,
 			heard: Heard = () => {}
 		): Promise<TaskResult<K>> {
-			clearTimeout(idle);
-			const planner = await started();
-			clearTimeout(idle);
-			const id = (lastId += 1);
-			return new Promise((resolve, reject) => {
-				const deadline = setTimeout(() => endWith(id, ms), ms);
-				deadline.unref();
-				waiting.set(id, { task, resolve, reject, heard, deadline });
-				planner.send({ id, task, args } satisfies Asked, (error) => {
-					if (error) gone(planner, error.message);
-				});
-			});
+			const asker = askerOf(args);
+			if (asker === null) return send(ms, task, args, heard);
+			const line = lines.get(asker) ?? pLimit(mostOfOne);
+			lines.set(asker, line);
+			return line(() => send(ms, task, args, heard));
 		}
 	};
 }

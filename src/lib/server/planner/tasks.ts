@@ -252,6 +252,14 @@ export const ofSheet: ReadonlySet<TaskName> = new Set<TaskName>([
 	'whatToExpect'
 ]);
 
+/** What looks at what happened to every family: in a large district bulk work. */
+export const ofEverybody: ReadonlySet<TaskName> = new Set<TaskName>([
+	'termReport',
+	'countSilent',
+	'silentFamilies',
+	'silentToCall'
+]);
+
 /** What goes to a planner, and what comes back. */
 export interface Asked {
 	readonly id: number;

@@ -3,9 +3,17 @@ import '../plain-issues';
 import { services } from '../services';
 import type { User } from '../access/user';
 import { tellMachine } from '../machine-log';
-import { isLarge } from '../desk/plan/how-large';
+import { isLarge, isLargeDistrict } from '../desk/plan/how-large';
 import type { Sending } from '../desk/sheet/sheet';
-import { ofSheet, tasks, type Answered, type Asked, type Heard, type House } from './tasks';
+import {
+	ofEverybody,
+	ofSheet,
+	tasks,
+	type Answered,
+	type Asked,
+	type Heard,
+	type House
+} from './tasks';
 
 /**
  * A planner: a process that has the roster in memory and a database connection of its own, so that
@@ -36,6 +44,8 @@ async function answer({ id, task, args }: Asked): Promise<Answered> {
 			const { audience } = 'sheet' in asked ? asked.sheet : asked;
 			if (await isLarge(house.db, audience)) return { id, is: 'for-bulk' };
 		}
+		if (!bulk && ofEverybody.has(task) && (await isLargeDistrict(house.db)))
+			return { id, is: 'for-bulk' };
 		const run = tasks[task] as (s: House, ...rest: readonly unknown[]) => Promise<unknown>;
 		return { id, is: 'done', value: await run({ ...house, heard: teller(id) }, ...args) };
 	} catch (error) {

@@ -11,6 +11,7 @@ import {
 	packSchema
 } from '$lib/server/desk/leaving/leaving';
 import { readForm, readFormData } from '$lib/server/http/read-form';
+import { inBackground } from '$lib/server/http/in-background';
 import { askPacking } from '$lib/server/planner/planner';
 import { issuesText } from '$lib/server/plain-issues';
 import { services } from '$lib/server/services';
@@ -40,7 +41,9 @@ export const actions: Actions = {
 		const begun = await beginPacking(db, locals.user!, parsed.data.parts, (user, what, heard) =>
 			askPacking(heard, user, what)
 		);
-		return begun.ok ? { why: '' } : fail(409, { why: begun.why });
+		if (!begun.ok) return fail(409, { why: begun.why });
+		inBackground('packing up', begun.done);
+		return { why: '' };
 	},
 	take: async ({ request, locals }) => {
 		const { db } = await asked(locals.user!);

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { expect } from 'chai';
@@ -11,8 +11,10 @@ import { person } from '../../../../src/lib/server/db/models/roster';
 import { rosterChanged } from '../../../../src/lib/server/db/roster';
 import { ask, askWithin, TookTooLong } from '../../../../src/lib/server/planner/planner';
 import { ForBulk, plannerProcess } from '../../../../src/lib/server/planner/process';
+import type { User } from '../../../../src/lib/server/access/user';
+import { services } from '../../../../src/lib/server/services';
 import { readSettings } from '../../../../src/lib/server/settings';
-import { coordinator, sheetOf, testSchool, type TestSchool } from '../database';
+import { coordinator, sheetOf, teacher, testSchool, type TestSchool } from '../database';
 
 describe('a question to the planner', () => {
 	let school: TestSchool;
@@ -81,6 +83,35 @@ describe('a question to the planner', () => {
 		]);
 		expect(bulk.status).to.equal('rejected');
 		expect(kept).to.deep.equal({ status: 'fulfilled', value: [] });
+	});
+
+	it('waits behind what the same user has asked, and behind nobody else: who asks forty times holds up themselves', async () => {
+		// A planner that answers how many questions are under way, in the order in which they came.
+		const file = join(school.folder, 'counting.cjs');
+		writeFileSync(
+			file,
+			`let n = 0;
+			process.on('message', ({ id }) => { n += 1; setTimeout(() => { process.send({ id, is: 'done', value: n }); n -= 1; }, 5); });
+			process.on('disconnect', () => process.exit(0));`
+		);
+		const { settings } = await services();
+		const before = settings.plannerFile;
+		Object.assign(settings, { plannerFile: file });
+		const counting = plannerProcess('at once', { idleMs: 0 });
+		const order: string[] = [];
+		const asked = async (who: User): Promise<number> => {
+			const underWay: unknown = await counting.ask(90_000, 'kept', [who]);
+			order.push(who.name);
+			return Number(underWay);
+		};
+		const counts = await Promise.all([
+			...Array.from({ length: 40 }, () => asked(coordinator)),
+			asked(teacher)
+		]);
+		Object.assign(settings, { plannerFile: before });
+		expect(Math.max(...counts)).to.be.within(2, 5);
+		expect(order.indexOf(teacher.name)).to.be.below(10);
+		expect(order).to.have.length(41);
 	});
 });
 

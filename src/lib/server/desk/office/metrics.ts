@@ -8,6 +8,8 @@ export interface Figures {
 	readonly disk: DiskRoom | null;
 	/** Conversations that wait for an answer, of the whole district. */
 	readonly waitingReplies: number;
+	/** Work of the web server that nobody waits for. */
+	readonly inBackground: number;
 	/** Memory of the web server's process, octets. */
 	readonly memoryBytes: number;
 }
@@ -17,6 +19,7 @@ export async function metricsText({
 	health,
 	disk,
 	waitingReplies,
+	inBackground,
 	memoryBytes
 }: Figures): Promise<{ readonly type: string; readonly text: string }> {
 	const registry = new Registry<OpenMetricsContentType>();
@@ -80,6 +83,11 @@ export async function metricsText({
 		'disk_free_bytes',
 		'Room on the disk of the data folder.',
 		disk === null ? null : disk.freeMegabytes * 1e6
+	);
+	gauge(
+		'web_work_in_background',
+		'Work that goes on after whoever began it was answered: working out again, rosters, packing up.',
+		inBackground
 	);
 	gauge('web_resident_memory_bytes', 'Memory of the web server.', memoryBytes);
 	return { type: registry.contentType, text: await registry.metrics() };

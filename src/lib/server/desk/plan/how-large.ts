@@ -16,6 +16,11 @@ async function counted(db: Db, sql: string, ids: readonly number[]): Promise<num
 	return row!.n;
 }
 
+/** Whether looking at every family takes as long: whom somebody sees is not looked at, the rows of all are read first. */
+export const isLargeDistrict = async (db: Db): Promise<boolean> =>
+	(await db.one<{ n: number }>(`SELECT count(*) AS n FROM person_now WHERE kind = 'student'`))!.n >
+	many;
+
 /**
  * Whether working an audience out may be bulk work. It is asked before anything is resolved, of whatever a
  * browser sends, and so costs no more than there are picks; it never says too few.

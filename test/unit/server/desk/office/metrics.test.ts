@@ -14,7 +14,7 @@ describe('figures for whoever watches', () => {
 		await school.mail(10, 'Can he bring boots?');
 		const health = await courierHealth(school.db);
 		const figures = {
-			...{ health, waitingReplies: 1, memoryBytes: 123_456_789 },
+			...{ health, waitingReplies: 1, inBackground: 2, memoryBytes: 123_456_789 },
 			disk: { freeMegabytes: 12, full: false }
 		};
 		const { type, text } = await metricsText(figures);
@@ -34,6 +34,7 @@ describe('figures for whoever watches', () => {
 			expect(typed.has(sample![1]!), line).to.equal(true);
 		}
 		expect(text).to.contain('\nidle_courier_replies_waiting 1\n');
+		expect(text).to.contain('\nidle_courier_web_work_in_background 2\n');
 		expect(text).to.contain('\nidle_courier_disk_free_bytes 12000000\n');
 		expect(text).to.contain('\nidle_courier_way_working{way="text"} 1\n');
 		// Numbers, and nothing of anybody.
