@@ -64,101 +64,144 @@ interface Fold<T> {
 	worse(a: T, b: T): T;
 }
 
-/** What a rule of coverage makes of a dispatch's copies, for each student. */
-function byRule<T>(
-	studentIds: readonly number[],
-	deliveries: readonly StudentDelivery[],
-	rule: CoverRule,
-	homes: Homes,
-	{ nothing, of, better, worse }: Fold<T>
-): Map<number, T> {
-	const adultsWrittenTo = deliveries.some((d) => d.toAdult);
-	const byAdults = new Map<number, T>(studentIds.map((id) => [id, nothing]));
-	const byStudent = new Map<number, T>();
-	/** By student and person, where households count. */
-	const byPerson = new Map<number, Map<number, T>>();
-	for (const delivery of deliveries) {
-		const { studentId, state, toAdult, readers } = delivery;
-		// Its reader had read by another way: says nothing by itself.
-		if (state === 'spared') continue;
-		const now = byAdults.get(studentId);
-		if (now === undefined) continue;
-		const value = of(delivery);
-		if (!adultsWrittenTo || toAdult) byAdults.set(studentId, better(now, value));
-		if (rule === 'student-too' && readers.includes(studentId)) {
-			byStudent.set(studentId, better(byStudent.get(studentId) ?? nothing, value));
-		}
-		if (rule === 'households') {
-			let people = byPerson.get(studentId);
-			if (!people) byPerson.set(studentId, (people = new Map()));
-			for (const id of readers) people.set(id, better(people.get(id) ?? nothing, value));
-		}
-	}
-	if (!adultsWrittenTo || rule === 'adult') return byAdults;
-	const result = new Map<number, T>();
-	for (const [id, adults] of byAdults) {
-		if (rule === 'student-too') {
-			result.set(id, worse(adults, byStudent.get(id) ?? nothing));
-			continue;
-		}
-		const people = byPerson.get(id);
-		const ofHome = (home: readonly number[]) =>
-			home.reduce<T>((best, person) => better(best, people?.get(person) ?? nothing), nothing);
-		// Adults who share no household of the student make one home together: that of `adults`.
-		const there = homes(id).filter((home) => home.length > 0);
-		result.set(
-			id,
-			there.map(ofHome).reduce((a, b) => worse(a, b), adults)
-		);
-	}
-	return result;
+/** By what a dispatch's students count as covered. */
+interface Ruled {
+	readonly rule: CoverRule;
+	readonly homes: Homes;
+	/** Whether any copy goes to an adult: else a student is covered by their own reading, whatever the rule. */
+	readonly adultsWrittenTo: boolean;
 }
+
+/** What a rule of coverage makes of the copies that speak of one student. */
+function foldOf<T>(
+	studentId: number,
+	own: readonly StudentDelivery[],
+	{ rule, homes, adultsWrittenTo }: Ruled,
+	{ nothing, of, better, worse }: Fold<T>
+): T {
+	let adults = nothing;
+	let student = nothing;
+	/** By person, where households count. */
+	const byPerson =
+		rule === 'households' && adultsWrittenTo && own.length > 0 ? new Map<number, T>() : null;
+	for (const delivery of own) {
+		// Its reader had read by another way: says nothing by itself.
+		if (delivery.state === 'spared') continue;
+		const { toAdult, readers } = delivery;
+		const value = of(delivery);
+		if (!adultsWrittenTo || toAdult) adults = better(adults, value);
+		if (rule === 'student-too' && readers.includes(studentId)) student = better(student, value);
+		if (byPerson)
+			for (const id of readers) byPerson.set(id, better(byPerson.get(id) ?? nothing, value));
+	}
+	if (!adultsWrittenTo || rule === 'adult') return adults;
+	if (rule === 'student-too') return worse(adults, student);
+	const ofHome = (home: readonly number[]) =>
+		home.reduce<T>((best, person) => better(best, byPerson?.get(person) ?? nothing), nothing);
+	// Adults who share no household of the student make one home together: that of `adults`.
+	const there = homes(studentId).filter((home) => home.length > 0);
+	return there.map(ofHome).reduce((a, b) => worse(a, b), adults);
+}
+
+const standingFold: Fold<StudentStanding> = {
+	nothing: 'nobody',
+	of: (d) => d.state as StudentStanding,
+	better: (a, b) => (nearness[b] > nearness[a] ? b : a),
+	worse: (a, b) => (nearness[b] < nearness[a] ? b : a)
+};
+const timeFold: Fold<number> = {
+	nothing: Infinity,
+	of: (d) => d.readAt ?? Infinity,
+	better: Math.min,
+	worse: Math.max
+};
+
+const noCopies: readonly StudentDelivery[] = [];
 
 /**
- * Coverage of a dispatch by its rule. Where a dispatch goes to students only, a student is covered
- * when the student has read, whatever the rule. Each of `studentIds` falls into exactly one of
- * covered, waiting, unreachable.
+ * How far the students of a dispatch are covered by its rule, kept as its copies change: only those are counted anew of whom
+ * a changed copy speaks. Where a dispatch goes to students only, a student is covered when the student has read, whatever the
+ * rule. Each of `studentIds` falls into exactly one of covered, waiting, unreachable. The deliveries are read as they stand.
  */
-export function coverageOf(
-	studentIds: readonly number[],
-	deliveries: readonly StudentDelivery[],
-	rule: CoverRule = 'adult',
-	homes: Homes = () => []
-): Coverage {
-	const standing = byRule<StudentStanding>(studentIds, deliveries, rule, homes, {
-		nothing: 'nobody',
-		of: (d) => d.state as StudentStanding,
-		better: (a, b) => (nearness[b] > nearness[a] ? b : a),
-		worse: (a, b) => (nearness[b] < nearness[a] ? b : a)
-	});
-	let covered = 0;
-	let unreachable = 0;
-	for (const state of standing.values()) {
-		if (state === 'nobody' || state === 'failed') unreachable += 1;
-		else if (isCovered(state)) covered += 1;
+export class CoverageKept {
+	readonly #byStudent = new Map<number, StudentDelivery[]>();
+	readonly #ruled: Ruled;
+	#standing: ReadonlyMap<number, StudentStanding>;
+	#times: ReadonlyMap<number, number> | null = null;
+	#covered = 0;
+	#unreachable = 0;
+
+	constructor(
+		studentIds: readonly number[],
+		deliveries: readonly StudentDelivery[],
+		rule: CoverRule = 'adult',
+		homes: Homes = () => []
+	) {
+		this.#ruled = { rule, homes, adultsWrittenTo: deliveries.some((d) => d.toAdult) };
+		for (const delivery of deliveries) {
+			const own = this.#byStudent.get(delivery.studentId);
+			if (own) own.push(delivery);
+			else this.#byStudent.set(delivery.studentId, [delivery]);
+		}
+		const standing = new Map<number, StudentStanding>();
+		for (const id of studentIds) {
+			if (standing.has(id)) continue;
+			const now = this.#fold(id, standingFold);
+			standing.set(id, now);
+			this.#count(now, 1);
+		}
+		this.#standing = standing;
 	}
-	return {
-		students: standing.size,
-		covered,
-		waiting: standing.size - covered - unreachable,
-		unreachable,
-		standing
-	};
+
+	#fold<T>(studentId: number, fold: Fold<T>): T {
+		return foldOf(studentId, this.#byStudent.get(studentId) ?? noCopies, this.#ruled, fold);
+	}
+	#count(standing: StudentStanding, by: 1 | -1): void {
+		if (standing === 'nobody' || standing === 'failed') this.#unreachable += by;
+		else if (isCovered(standing)) this.#covered += by;
+	}
+
+	/** Counts some students anew, of whom changed copies speak; what was given out before stays as it was. */
+	countAnew(studentIds: Iterable<number>): void {
+		const standing = new Map(this.#standing);
+		const times = this.#times && new Map(this.#times);
+		for (const id of studentIds) {
+			const before = standing.get(id);
+			if (before === undefined) continue;
+			const now = this.#fold(id, standingFold);
+			this.#count(before, -1);
+			this.#count(now, 1);
+			standing.set(id, now);
+			times?.set(id, this.#fold(id, timeFold));
+		}
+		this.#standing = standing;
+		this.#times = times;
+	}
+
+	/** How far they are covered now. */
+	get coverage(): Coverage {
+		const students = this.#standing.size;
+		return {
+			...{ students, covered: this.#covered, unreachable: this.#unreachable },
+			waiting: students - this.#covered - this.#unreachable,
+			standing: this.#standing
+		};
+	}
+	/** When each came to be covered (instant, ms); Infinity for those who are not. Worked out when it is first asked for. */
+	get times(): ReadonlyMap<number, number> {
+		return (this.#times ??= new Map(
+			[...this.#standing.keys()].map((id) => [id, this.#fold(id, timeFold)])
+		));
+	}
 }
 
-/** When each student came to be covered (instant, ms); Infinity for those who are not. */
-export const coveredTimes = (
+/** How far students are covered; see {@link CoverageKept}. */
+export const coverageOf = (
 	studentIds: readonly number[],
 	deliveries: readonly StudentDelivery[],
 	rule: CoverRule = 'adult',
 	homes: Homes = () => []
-): Map<number, number> =>
-	byRule(studentIds, deliveries, rule, homes, {
-		nothing: Infinity,
-		of: (d) => d.readAt ?? Infinity,
-		better: Math.min,
-		worse: Math.max
-	});
+): Coverage => new CoverageKept(studentIds, deliveries, rule, homes).coverage;
 
 /** Whether a standing counts as covered. */
 export const isCovered = (standing: StudentStanding): boolean =>
@@ -166,22 +209,6 @@ export const isCovered = (standing: StudentStanding): boolean =>
 
 /** What a coverage counts: students, or people where a dispatch speaks of no student. */
 export type CoverageUnit = 'students' | 'people';
-
-/** Copies of a dispatch that speaks of no student, staff among themselves, seen as if each person were the student: covered by their own reading. */
-export const asOwn = (
-	copies: readonly {
-		readonly personId: number;
-		readonly state: DeliveryState;
-		readonly readAt: number | null;
-	}[]
-): StudentDelivery[] =>
-	copies.map(({ personId, state, readAt }) => ({
-		studentId: personId,
-		state,
-		readers: [personId],
-		toAdult: true,
-		readAt
-	}));
 
 /** "17 of 23 students covered", "6 of 14 people have read it". */
 export function coveredWords(covered: number, all: number, unit: CoverageUnit): string {

@@ -12,7 +12,7 @@ import { readAccount } from '../desk/reach/account';
 import { accountSheet } from '../desk/reach/account-sheet';
 import { callSheet, type CallWhom } from '../desk/reach/call-sheet';
 import { makeChase } from '../desk/reach/chase';
-import type { DeliveryFilter } from '../desk/track/delivery-lines';
+import type { DeliveryFilter } from '../desk/track/listed-copies';
 import { dispatchLines } from '../desk/week/dispatch-lines';
 import { dispatchList, type ListFilter } from '../desk/week/dispatch-list';
 import { leftOutPage } from '../desk/reach/left-out-page';

@@ -1,9 +1,8 @@
 import { expect } from 'chai';
 import {
-	asOwn,
 	coverageOf,
 	coverageSentence,
-	coveredTimes,
+	CoverageKept,
 	coveredWords,
 	coverRules,
 	isCovered,
@@ -45,21 +44,15 @@ describe('coverage', () => {
 	});
 
 	it('counts people by the furthest of their copies where no student is spoken of', () => {
-		const own = asOwn([
-			{ personId: 1, state: 'failed', readAt: null },
-			{ personId: 1, state: 'read', readAt: 7 },
-			{ personId: 2, state: 'delivered', readAt: null },
-			{ personId: 3, state: 'failed', readAt: null }
-		]);
-		expect(coverageSentence(coverageOf([1, 2, 3], own), 'people')).to.equal(
+		const own = (personId: number, state: StudentDelivery['state']) =>
+			copy(personId, [personId], state);
+		const all = [own(1, 'failed'), own(1, 'read'), own(2, 'delivered'), own(3, 'failed')];
+		expect(coverageSentence(coverageOf([1, 2, 3], all), 'people')).to.equal(
 			'1 of 3 people have read it, 1 waiting, 1 cannot be reached'
 		);
-		expect(
-			coverageSentence(
-				coverageOf([1], asOwn([{ personId: 1, state: 'sent', readAt: null }])),
-				'people'
-			)
-		).to.equal('0 of 1 person has read it, 1 waiting');
+		expect(coverageSentence(coverageOf([1], [own(1, 'sent')]), 'people')).to.equal(
+			'0 of 1 person has read it, 1 waiting'
+		);
 	});
 
 	it("does not take a student's own reading for an adult's", () => {
@@ -147,9 +140,9 @@ describe('coverage by rule', () => {
 			copy(1, [11], 'read', 20),
 			copy(1, [12], 'read', 90)
 		];
-		expect(coveredTimes([1, 2], deliveries).get(1)).to.equal(20);
-		expect(coveredTimes([1, 2], deliveries).get(2)).to.equal(Infinity);
-		expect(coveredTimes([1], deliveries, 'households', homes).get(1)).to.equal(90);
+		const { times } = new CoverageKept([1, 2], deliveries);
+		expect([times.get(1), times.get(2)]).to.deep.equal([20, Infinity]);
+		expect(new CoverageKept([1], deliveries, 'households', homes).times.get(1)).to.equal(90);
 	});
 
 	it('agrees with itself: covered are those with a time, by every rule (200 random)', () => {
@@ -161,10 +154,35 @@ describe('coverage by rule', () => {
 			});
 			for (const by of ['adult', 'households', 'student-too'] as const) {
 				const ids = [1, 2, 3, 4, 5];
-				const times = coveredTimes(ids, deliveries, by, homes);
-				const c = coverageOf(ids, deliveries, by, homes);
-				expect([...times.values()].filter(Number.isFinite).length).to.equal(c.covered);
+				const { times, coverage } = new CoverageKept(ids, deliveries, by, homes);
+				expect([...times.values()].filter(Number.isFinite).length).to.equal(coverage.covered);
 			}
+		}
+	});
+
+	it('kept while copies change is what it is counted from nothing, by every rule (200 random)', () => {
+		const r = draws(9);
+		const ids = [1, 2, 3, 4, 5];
+		const states = ['planned', 'sent', 'failed', 'delivered', 'read', 'spared'] as const;
+		for (let i = 0; i < 200; i += 1) {
+			const rule = r.pick(['adult', 'households', 'student-too'] as const);
+			const deliveries = Array.from({ length: r.int(1, 20) }, () => ({
+				...copy(r.int(1, 5), [r.int(1, 14)], 'planned', null, r.int(0, 2) > 0)
+			}));
+			const kept = new CoverageKept(ids, deliveries, rule, homes);
+			const [before, times] = [kept.coverage, kept.times];
+			const words = JSON.stringify([[...before.standing], [...times]]);
+			for (let turn = 0; turn < 3; turn += 1) {
+				const changed = r.pick(deliveries);
+				const state = r.pick(states);
+				Object.assign(changed, { state, readAt: state === 'read' ? r.int(1, 99) : null });
+				kept.countAnew([changed.studentId]);
+				const anew = new CoverageKept(ids, deliveries, rule, homes);
+				expect(kept.coverage).to.deep.equal(anew.coverage);
+				expect([...kept.times]).to.deep.equal([...anew.times]);
+			}
+			// Whoever looked before has what they looked at.
+			expect(JSON.stringify([[...before.standing], [...times]])).to.equal(words);
 		}
 	});
 
@@ -192,12 +210,6 @@ describe('coverage by rule', () => {
 			expect(standing(rule, [[10]], of('answered', [1], false))).to.equal('answered');
 		expect(isCovered('answered')).to.equal(true);
 		expect(isCovered('delivered')).to.equal(false);
-	});
-
-	it('of a dispatch that speaks of nobody sees each person by their own reading', () => {
-		expect(asOwn([{ personId: 7, state: 'read', readAt: 5 }])).to.deep.equal([
-			{ studentId: 7, state: 'read', readers: [7], toAdult: true, readAt: 5 }
-		]);
 	});
 
 	it('is said with the numbers first, one as one, and only what is not zero', () => {

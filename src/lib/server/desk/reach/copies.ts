@@ -1,47 +1,22 @@
-import { groupBy } from '../../../core/group-by';
 import { ways as allWays, type Way } from '../../../core/roster/way';
 import type { DeliveryState } from '../../../core/track/evidence';
 import { bestHabitWords } from '../../../core/track/habit';
 import { shareOf } from '../../../core/track/share';
-import { isUnsure, waits } from '../../db/copy-state';
-import type { DeliveryRow } from '../../db/models/delivery';
+import { waits } from '../../db/copy-state';
 import type { Query } from '../../db/open';
-import { deliveryPage, type DeliveryFilter } from '../track/delivery-lines';
+import type { CountedDispatch } from '../track/coverage';
+import { deliveryPage, type DeliveryFilter } from '../track/listed-copies';
 import { habitsOf } from '../expect/habits';
 import type { LinkLine, ReachCopies } from './types';
 
-/**
- * Where the copies of a dispatch stand, with the page of them that fits a filter. `chosen` are the
- * dispatch's own ways; `notCovered` gives its students that are not covered, for the filter by them.
- */
+/** Where the copies of a dispatch stand, with the page of them that fits a filter. `chosen` are the dispatch's own ways. */
 export async function reachCopies(
 	db: Query,
 	id: number,
-	{
-		chosen,
-		filter,
-		notCovered
-	}: {
-		readonly chosen: readonly Way[];
-		readonly filter: DeliveryFilter;
-		readonly notCovered: () => number[];
-	}
+	counted: CountedDispatch,
+	{ chosen, filter }: { readonly chosen: readonly Way[]; readonly filter: DeliveryFilter }
 ): Promise<ReachCopies> {
-	const counts = await db.all<
-		Pick<DeliveryRow, 'way' | 'state'> & {
-			n: number;
-			left: number;
-			firstLeft: number | null;
-			weak: number;
-			unsure: number;
-		}
-	>(
-		`SELECT way, state, count(*) AS n, count(left_at) AS left, min(left_at) AS firstLeft,
-			sum(strength = 'weak') AS weak, sum(${isUnsure}) AS unsure
-		FROM delivery WHERE dispatch_id = $id GROUP BY way, state`,
-		{ id }
-	);
-	const sum = (of: 'weak' | 'unsure') => counts.reduce((all, c) => all + c[of], 0);
+	const { counts, firstLeft, weak, unsure } = counted.counts;
 	const pending = (await db.one<ReachCopies['pending']>(
 		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
 		WHERE dispatch_id = $id AND ${waits}`,
@@ -59,14 +34,11 @@ export async function reachCopies(
 			copies: mine.reduce((all, c) => all + c.n, 0)
 		};
 	});
-	const page = await deliveryPage(db, id, filter, notCovered);
+	const page = await deliveryPage(db, id, counted, filter);
 	const habits = await habitsOf(db, [...new Set(page.deliveries.map((d) => d.personId))]);
 	return {
 		all: byWay.reduce((all, w) => all + w.copies, 0),
-		firstLeft: counts.reduce<number | null>(
-			(first, c) => (c.firstLeft === null ? first : Math.min(first ?? c.firstLeft, c.firstLeft)),
-			null
-		),
+		firstLeft,
 		pending,
 		byWay,
 		byWayRead: byWay
@@ -77,9 +49,8 @@ export async function reachCopies(
 				return { name: way, ...shareOf(Math.min(read, left), left) };
 			})
 			.filter((s) => s.of > 0),
-		weak: sum('weak'),
-		unsure: sum('unsure'),
-		links: await linkLines(db, id),
+		...{ weak, unsure },
+		links: await linkLines(db, counted),
 		...page,
 		habits: Object.fromEntries(
 			[...habits].map(([person, known]) => [person, bestHabitWords(Object.values(known))])
@@ -87,25 +58,19 @@ export async function reachCopies(
 	};
 }
 
+/** So many of those who followed a link are named. */
+const mostNames = 200;
+
 /** The links of the words, the one most people followed first. */
-async function linkLines(db: Query, id: number): Promise<LinkLine[]> {
-	const rows = await db.all<{ href: string; strength: string; name: string }>(
-		`SELECT about AS href, max(event.strength = 'fair') AS fair, given_name || ' ' || family_name AS name,
-			CASE WHEN max(event.strength = 'fair') THEN 'fair' ELSE 'weak' END AS strength
-		FROM event JOIN delivery ON delivery.id = delivery_id JOIN person ON person.id = person_id
-		WHERE dispatch_id = $id AND event.kind = 'words-link-followed'
-		GROUP BY about, person_id ORDER BY family_name, given_name`,
-		{ id }
-	);
-	return [...groupBy(rows, (r) => r.href)]
-		.map(([href, list]) => {
-			const people = list.filter((r) => r.strength === 'fair');
-			return {
-				href,
-				people: people.length,
-				machines: list.length - people.length,
-				names: people.slice(0, 200).map((p) => p.name)
-			};
-		})
-		.sort((a, b) => b.people - a.people);
+async function linkLines(db: Query, { links }: CountedDispatch): Promise<LinkLine[]> {
+	const lines: LinkLine[] = [];
+	for (const { href, people, machines } of links.links) {
+		const names = await db.all<{ name: string }>(
+			`SELECT given_name || ' ' || family_name AS name FROM person WHERE id IN (SELECT value FROM json_each($ids))
+			ORDER BY family_name, given_name LIMIT ${mostNames}`,
+			{ ids: JSON.stringify(people) }
+		);
+		lines.push({ href, people: people.length, machines, names: names.map((n) => n.name) });
+	}
+	return lines.sort((a, b) => b.people - a.people);
 }

@@ -1,9 +1,8 @@
 import type { Way } from '../../../core/roster/way';
-import { isCovered } from '../../../core/track/coverage';
 import type { User } from '../../access/user';
 import type { Db } from '../../db/open';
-import { coverageBy } from '../track/coverage';
-import type { DeliveryFilter } from '../track/delivery-lines';
+import { countedBy } from '../track/coverage';
+import type { DeliveryFilter } from '../track/listed-copies';
 import { countLeftOut, leftOutLines } from '../track/left-out-lines';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
 import { reachCopies } from './copies';
@@ -22,17 +21,18 @@ export async function dispatchReach(
 ): Promise<DispatchReach | null> {
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
-	const coverage = (await coverageBy(db, [id])).get(id)!;
-	const copies = await reachCopies(db, id, {
+	const counted = (await countedBy(db, [id])).get(id)!;
+	const copies = await reachCopies(db, id, counted, {
 		chosen: JSON.parse(head.ways) as Way[],
-		filter,
-		notCovered: () =>
-			[...coverage.standing].flatMap(([student, s]) => (isCovered(s) ? [] : [student]))
+		filter
 	});
 	const people = await countLeftOut(db, id);
 	return {
 		dispatch: await reachedDispatch(db, user, head, copies.all),
-		coverage: await reachCoverage(db, user, id, { coverage, firstLeft: copies.firstLeft }),
+		coverage: await reachCoverage(db, user, id, {
+			coverage: counted.coverage,
+			firstLeft: copies.firstLeft
+		}),
 		copies,
 		left: {
 			...people,

@@ -1,22 +1,37 @@
+import type { Way } from '../../../core/roster/way';
 import type { StudentDelivery } from '../../../core/track/coverage';
-import type { DeliveryState } from '../../../core/track/evidence';
+import type { DeliveryState, Strength } from '../../../core/track/evidence';
 import { groupBy } from '../../../core/group-by';
-import { readMany } from '../../db/many';
+import { isUnsure } from '../../db/copy-state';
+import { readMany, type Value } from '../../db/many';
 import type { DeliveryAlsoRow } from '../../db/models/delivery';
 import type { Query } from '../../db/open';
 
-/** A copy as coverage sees it; what evidence changes of it is changed in place. */
-export interface Copy {
-	readonly personId: number;
-	readonly adult: boolean;
+/** What evidence changes of a copy. */
+interface CopyStanding {
 	state: DeliveryState;
 	readAt: number | null;
+	leftAt: number | null;
+	strength: Strength;
+	/** Whether it may have arrived, and nothing has been heard since. */
+	unsure: boolean;
+}
+
+/** A copy as Reach counts it; what evidence changes of it is changed in place. */
+export interface Copy extends CopyStanding {
+	readonly id: number;
+	readonly dispatchId: number;
+	readonly personId: number;
+	readonly way: Way;
+	/** Which turn it waits for; 0 leaves at once. */
+	readonly step: number;
+	readonly adult: boolean;
 }
 
 /** Of whom a copy speaks and by whom it is read, as coverage sees it. It follows its copy; there are hundreds of thousands. */
-class CopyOfStudent implements StudentDelivery {
+export class CopyOfStudent implements StudentDelivery {
 	constructor(
-		private readonly copy: Copy,
+		readonly copy: Copy,
 		readonly studentId: number,
 		readonly readers: readonly number[],
 		readonly toAdult: boolean
@@ -33,39 +48,69 @@ class CopyOfStudent implements StudentDelivery {
 export const inThese = 'dispatch_id IN (SELECT value FROM json_each($ids))';
 type These = { readonly ids: string };
 
+/** Columns of {@link CopyStanding}, as they are read and as they are called then. */
+const standing = `state, read_at, left_at, strength, (${isUnsure}) AS unsure`;
+const standingNames = 'state, read_at, left_at, strength, unsure';
+
 /** The copies of some dispatches, by delivery. */
-export async function copiesIn(
-	db: Query,
-	bind: These
-): Promise<Map<number, Copy & { readonly dispatchId: number }>> {
-	return new Map(
-		await readMany(
-			db,
-			'id, dispatchId, personId, state, readAt, kind',
-			`FROM (SELECT delivery.id, dispatch_id AS dispatchId, person_id AS personId, state,
-				read_at AS readAt, kind FROM delivery JOIN person ON person.id = person_id WHERE ${inThese})`,
-			([id, dispatchId, personId, state, readAt, kind]) =>
-				[
-					id as number,
-					{
-						dispatchId: dispatchId as number,
-						personId: personId as number,
-						state: state as DeliveryState,
-						readAt: readAt as number | null,
-						adult: kind === 'adult'
-					}
-				] as const,
-			bind
-		)
+export async function copiesIn(db: Query, bind: These): Promise<Map<number, Copy>> {
+	const copies = await readMany(
+		db,
+		`id, dispatch_id, person_id, way, step, adult, ${standingNames}`,
+		`FROM (SELECT delivery.id, dispatch_id, person_id, way, step, kind = 'adult' AS adult, ${standing}
+			FROM delivery JOIN person ON person.id = person_id WHERE ${inThese})`,
+		copyOf,
+		bind
 	);
+	return new Map(copies.map((copy) => [copy.id, copy]));
 }
 
-/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy's state. */
+const copyOf = (v: readonly Value[]): Copy => ({
+	id: v[0] as number,
+	dispatchId: v[1] as number,
+	personId: v[2] as number,
+	way: v[3] as Way,
+	step: v[4] as number,
+	adult: v[5] === 1,
+	state: v[6] as DeliveryState,
+	readAt: v[7] as number | null,
+	leftAt: v[8] as number | null,
+	strength: v[9] as Strength,
+	unsure: v[10] === 1
+});
+
+/** How a copy stands anew, by its delivery. */
+export interface StandsAnew extends CopyStanding {
+	readonly id: number;
+}
+
+/** How the copies of a dispatch stand of which events tell that came after `since`. */
+export const standAnew = (
+	db: Query,
+	bind: { readonly id: number; readonly since: number }
+): Promise<StandsAnew[]> =>
+	readMany(
+		db,
+		`id, ${standingNames}`,
+		`FROM (SELECT id, ${standing} FROM delivery WHERE dispatch_id = $id
+			AND id IN (SELECT delivery_id FROM event WHERE id > $since))`,
+		([id, state, readAt, leftAt, strength, unsure]) => ({
+			id: id as number,
+			state: state as DeliveryState,
+			readAt: readAt as number | null,
+			leftAt: leftAt as number | null,
+			strength: strength as Strength,
+			unsure: unsure === 1
+		}),
+		{ ...bind }
+	);
+
+/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy. */
 export async function deliveriesIn(
 	db: Query,
 	bind: These,
-	copies: ReadonlyMap<number, Copy & { readonly dispatchId: number }>
-): Promise<Map<number, StudentDelivery[]>> {
+	copies: ReadonlyMap<number, Copy>
+): Promise<Map<number, CopyOfStudent[]>> {
 	const also = groupBy(
 		await db.all<
 			Pick<DeliveryAlsoRow, 'personId'> & { id: DeliveryAlsoRow['deliveryId']; adult: number }
@@ -79,13 +124,12 @@ export async function deliveriesIn(
 	);
 	const pairs = await readMany(
 		db,
-		'id, studentId',
-		`FROM (SELECT delivery_id AS id, student_id AS studentId FROM delivery_student
-			JOIN delivery ON delivery.id = delivery_id WHERE ${inThese})`,
+		'delivery_id, student_id',
+		`FROM delivery_student JOIN delivery ON delivery.id = delivery_id WHERE ${inThese}`,
 		(values) => values as [number, number],
 		bind
 	);
-	const deliveries = new Map<number, StudentDelivery[]>();
+	const deliveries = new Map<number, CopyOfStudent[]>();
 	for (const [id, studentId] of pairs) {
 		const copy = copies.get(id)!;
 		const others = also.get(id);

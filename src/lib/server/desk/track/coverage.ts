@@ -1,21 +1,26 @@
 import { LRUCache } from 'lru-cache';
 import {
-	asOwn,
-	coverageOf,
-	coveredTimes,
+	CoverageKept,
 	type Coverage,
 	type CoverageUnit,
 	type CoverRule,
-	type Homes,
-	type StudentDelivery
+	type Homes
 } from '../../../core/track/coverage';
-import { readMany } from '../../db/many';
-import type { Query } from '../../db/open';
-import { copiesIn, deliveriesIn, inThese, type Copy } from './counted-copies';
-import { homesOf } from './dispatch-homes';
 import { groupBy } from '../../../core/group-by';
+import { readMany } from '../../db/many';
 import type { DispatchRow } from '../../db/models/dispatch';
-import type { DeliveryRow } from '../../db/models/delivery';
+import type { Query } from '../../db/open';
+import { CopyCounts } from './copy-counts';
+import {
+	copiesIn,
+	CopyOfStudent,
+	deliveriesIn,
+	inThese,
+	standAnew,
+	type Copy
+} from './counted-copies';
+import { homesOf } from './dispatch-homes';
+import { LinksFollowed, linksIn, linksSince } from './links-followed';
 
 /** Where a dispatch stands, and what its numbers count. */
 export interface DispatchCoverage extends Coverage {
@@ -25,15 +30,26 @@ export interface DispatchCoverage extends Coverage {
 	times(): ReadonlyMap<number, number>;
 }
 
-/** All that is known of a dispatch's copies. */
-interface Counted {
+/** What is known of a dispatch's copies, and what it comes to. Kept for all who look: none of them changes it. */
+export interface CountedDispatch {
+	/** By delivery. */
+	readonly copies: ReadonlyMap<number, Copy>;
+	readonly counts: CopyCounts;
+	readonly links: LinksFollowed;
+	/** Of whom the copies speak; of a dispatch about no student each person is as their own. */
+	readonly deliveries: readonly CopyOfStudent[];
+	/** Its students of whom no copy speaks. */
+	readonly unspoken: readonly number[];
+	readonly coverage: DispatchCoverage;
+}
+
+/** A {@link CountedDispatch} with what it is counted anew from. */
+interface Counted extends CountedDispatch {
 	/** Changes with its copies and its rule. */
 	readonly plan: string;
-	readonly rule: CoverRule;
-	readonly copies: ReadonlyMap<number, Copy>;
-	readonly deliveries: readonly StudentDelivery[];
-	readonly students: readonly number[];
-	readonly homes: Homes;
+	readonly kept: CoverageKept;
+	/** Of whom each copy speaks, by delivery; made at its first news. */
+	about: ReadonlyMap<number, readonly CopyOfStudent[]> | null;
 	/** Number of the newest event that is in it. */
 	lastEvent: number;
 	evidence: number;
@@ -53,9 +69,16 @@ export async function coverageBy(
 	db: Query,
 	dispatchIds: readonly number[]
 ): Promise<ReadonlyMap<number, DispatchCoverage>> {
-	const rows = await db.all<
-		Pick<DispatchRow, 'id' | 'evidence'> & { rule: DispatchRow['cover']; plan: string }
-	>(
+	const counted = await countedBy(db, dispatchIds);
+	return new Map([...counted].map(([id, { coverage }]) => [id, coverage]));
+}
+
+/** Dispatches by their ids with their copies; see {@link coverageBy}. */
+export async function countedBy(
+	db: Query,
+	dispatchIds: readonly number[]
+): Promise<ReadonlyMap<number, CountedDispatch>> {
+	const rows = await db.all<Row>(
 		`SELECT id, cover AS rule, plan || ' ' || cover AS plan, evidence FROM dispatch
 		WHERE id IN (SELECT value FROM json_each($ids))`,
 		{ ids: JSON.stringify([...new Set(dispatchIds)]) }
@@ -68,8 +91,8 @@ export async function coverageBy(
 		});
 		kept.set(db, known);
 	}
-	const result = new Map<number, DispatchCoverage>();
-	const fresh: typeof rows = [];
+	const result = new Map<number, CountedDispatch>();
+	const fresh: Row[] = [];
 	for (const row of rows) {
 		const before = known.get(row.id);
 		if (before?.plan !== row.plan) {
@@ -77,10 +100,10 @@ export async function coverageBy(
 			continue;
 		}
 		if (before.evidence !== row.evidence) await catchUp(db, row.id, before, row.evidence);
-		result.set(row.id, before.coverage);
+		result.set(row.id, before);
 	}
 	for (const [id, counted] of await count(db, fresh)) {
-		result.set(id, counted.coverage);
+		result.set(id, counted);
 		known.set(id, counted);
 	}
 	return result;
@@ -89,45 +112,37 @@ export async function coverageBy(
 /** Takes in what has happened to a dispatch since it was counted. */
 async function catchUp(db: Query, id: number, counted: Counted, evidence: number): Promise<void> {
 	const last = await newestEvent(db);
-	const changed = await db.all<Pick<DeliveryRow, 'id' | 'state' | 'readAt'>>(
-		`SELECT id, state, read_at AS readAt FROM delivery WHERE dispatch_id = $id
-			AND id IN (SELECT delivery_id FROM event WHERE id > $since)`,
-		{ id, since: counted.lastEvent }
-	);
-	for (const { id: copyId, state, readAt } of changed) {
-		const copy = counted.copies.get(copyId);
-		if (copy) Object.assign(copy, { state, readAt });
+	const news = await standAnew(db, { id, since: counted.lastEvent });
+	const followed = await linksSince(db, { id, since: counted.lastEvent });
+	const { copies, counts, deliveries, kept: coverage } = counted;
+	counted.about ??= groupBy(deliveries, (d) => d.copy.id);
+	const students = new Set<number>();
+	for (const { id: copyId, ...stands } of news) {
+		const copy = copies.get(copyId);
+		if (!copy) continue;
+		counts.takeOut(copy);
+		counts.add(Object.assign(copy, stands));
+		for (const { studentId } of counted.about.get(copyId) ?? []) students.add(studentId);
 	}
+	for (const one of followed) counted.links.add(one);
+	coverage.countAnew(students);
 	counted.lastEvent = last;
 	counted.evidence = evidence;
-	counted.coverage = coverageFrom(counted);
+	counted.coverage = given(counted.coverage, coverage);
 }
 
 const newestEvent = async (db: Query): Promise<number> =>
 	(await db.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM event'))!.id;
 
-function coverageFrom({
-	students,
-	copies,
-	deliveries,
-	rule,
-	homes
-}: Omit<Counted, 'coverage'>): DispatchCoverage {
-	const people = students.length === 0 ? [...copies.values()] : [];
-	const [ids, seen, by]: [readonly number[], readonly StudentDelivery[], CoverRule] =
-		people.length > 0
-			? [[...new Set(people.map((c) => c.personId))], asOwn(people), 'adult']
-			: [students, deliveries, rule];
-	let times: Map<number, number> | null = null;
-	return {
-		...coverageOf(ids, seen, by, homes),
-		unit: people.length > 0 ? 'people' : 'students',
-		rule,
-		times: () => (times ??= coveredTimes(ids, seen, by, homes))
-	};
-}
+/** Coverage as it stands now. */
+const given = (
+	{ unit, rule }: Pick<DispatchCoverage, 'unit' | 'rule'>,
+	kept: CoverageKept
+): DispatchCoverage => ({ ...kept.coverage, unit, rule, times: () => kept.times });
 
-type Row = { id: number; rule: CoverRule; plan: string; evidence: number };
+type Row = Pick<DispatchRow, 'id' | 'evidence'> & { rule: CoverRule; plan: string };
+
+const noHomes: Homes = () => [];
 
 /** Counts some dispatches from their rows. */
 async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
@@ -146,21 +161,32 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 		),
 		([dispatchId]) => dispatchId
 	);
-	const byDispatch = groupBy(copies, ([, c]) => c.dispatchId);
+	const links = groupBy(await linksIn(db, bind.ids), (l) => l.dispatchId);
+	const byDispatch = groupBy([...copies.values()], (copy) => copy.dispatchId);
 	const result = new Map<number, Counted>();
 	for (const { id, rule, plan, evidence } of rows) {
-		const mine = deliveries.get(id) ?? [];
-		const counted = {
-			plan,
-			rule,
-			evidence,
-			lastEvent,
-			copies: new Map(byDispatch.get(id) ?? []),
-			deliveries: mine,
-			students: (students.get(id) ?? []).map(([, student]) => student),
-			homes: rule === 'households' ? await homesOf(db, id, mine) : () => []
-		};
-		result.set(id, { ...counted, coverage: coverageFrom(counted) });
+		const mine = byDispatch.get(id) ?? [];
+		const about = (students.get(id) ?? []).map(([, student]) => student);
+		// Staff among themselves, say: each is covered by their own reading.
+		const people = about.length === 0 && mine.length > 0;
+		const seen = people
+			? mine.map((copy) => new CopyOfStudent(copy, copy.personId, [copy.personId], true))
+			: (deliveries.get(id) ?? []);
+		const spoken = new Set(seen.map((d) => d.studentId));
+		const coverage = new CoverageKept(
+			people ? [...spoken] : about,
+			seen,
+			people ? 'adult' : rule,
+			rule === 'households' && !people ? await homesOf(db, id, seen) : noHomes
+		);
+		result.set(id, {
+			...{ plan, evidence, lastEvent, deliveries: seen, kept: coverage, about: null },
+			copies: new Map(mine.map((copy) => [copy.id, copy])),
+			counts: new CopyCounts(mine),
+			links: new LinksFollowed(links.get(id)),
+			unspoken: about.filter((student) => !spoken.has(student)),
+			coverage: given({ unit: people ? 'people' : 'students', rule }, coverage)
+		});
 	}
 	return result;
 }

@@ -1,16 +1,8 @@
 import { nameList } from '../../../core/copy/names';
-import {
-	judged,
-	type DeliveryState,
-	type EventKind,
-	type Evidence,
-	type Source
-} from '../../../core/track/evidence';
+import { judged, type EventKind, type Evidence, type Source } from '../../../core/track/evidence';
 import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
 import type { Bind, Query } from '../../db/open';
-import { isUnsure } from '../../db/copy-state';
 import type { DeliveryLine } from './types';
-import type { Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import type {
 	DeliveryAlsoRow,
@@ -20,78 +12,6 @@ import type {
 } from '../../db/models/delivery';
 import type { PersonRow } from '../../db/models/roster';
 import type { AnswerRow } from '../../db/models/talk';
-
-/** Which deliveries of a dispatch are listed. */
-export interface DeliveryFilter {
-	readonly way: Way | 'all';
-	readonly state: DeliveryState | 'all' | 'not-covered' | 'weak' | 'unsure';
-	/** Of one section; 0 for all. */
-	readonly section: number;
-	/** Part of the name of the person or of a student. */
-	readonly search: string;
-	/** 1 is the first page. */
-	readonly page: number;
-}
-const deliveriesPerPage = 50;
-
-/** The page of a dispatch's deliveries that fit a filter, and how many fit; `uncovered` are its students who are not covered. */
-export async function deliveryPage(
-	db: Query,
-	dispatchId: number,
-	filter: DeliveryFilter,
-	uncovered: () => readonly number[]
-): Promise<{ found: number; deliveries: DeliveryLine[] }> {
-	const bind: Record<string, string | number> = { id: dispatchId };
-	const conditions = ['delivery.dispatch_id = $id'];
-	if (filter.way !== 'all') {
-		conditions.push('delivery.way = $way');
-		bind.way = filter.way;
-	}
-	const aboutStudents = (which: string) =>
-		`delivery.id IN (SELECT delivery_id FROM delivery_student WHERE student_id IN (${which}))`;
-	if (filter.state === 'not-covered') {
-		conditions.push(aboutStudents('SELECT value FROM json_each($open)'));
-		bind.open = JSON.stringify(uncovered());
-	} else if (filter.state === 'weak') {
-		conditions.push(`delivery.strength = 'weak'`);
-	} else if (filter.state === 'unsure') {
-		conditions.push(isUnsure);
-	} else if (filter.state !== 'all') {
-		conditions.push('delivery.state = $state');
-		bind.state = filter.state;
-	}
-	if (filter.section > 0) {
-		conditions.push(
-			aboutStudents(
-				'SELECT student_id FROM dispatch_student WHERE dispatch_id = $id AND section_id = $section'
-			)
-		);
-		bind.section = filter.section;
-	}
-	if (filter.search !== '') {
-		const named = `(given_name || ' ' || family_name) LIKE $search ESCAPE '\\'`;
-		conditions.push(`(${named} OR EXISTS (SELECT 1 FROM delivery_student
-			JOIN person AS student ON student.id = student_id WHERE delivery_id = delivery.id
-				AND (student.given_name || ' ' || student.family_name) LIKE $search ESCAPE '\\'))`);
-		bind.search = `%${filter.search.replace(/[\\%_]/g, '\\$&')}%`;
-	}
-	const where = conditions.join(' AND ');
-	const from = 'FROM delivery JOIN person ON person.id = person_id';
-	const { n } = (await db.one<{ n: number }>(`SELECT count(*) AS n ${from} WHERE ${where}`, bind))!;
-	const ids = await db.all<{ id: number }>(
-		`SELECT delivery.id ${from} WHERE ${where}
-		ORDER BY family_name, given_name, person_id, step, way, delivery.id
-		LIMIT ${deliveriesPerPage} OFFSET $offset`,
-		{ ...bind, offset: (filter.page - 1) * deliveriesPerPage }
-	);
-	return {
-		found: n,
-		deliveries: await deliveryLines(
-			db,
-			ids.map((r) => r.id)
-		)
-	};
-}
 
 /** What belongs to some deliveries, as lines show it, by delivery. */
 async function belongings(db: Query, deliveryIds: readonly number[]) {

@@ -3,15 +3,11 @@ import type { Reason } from '../../../core/audience/reasons';
 import { lineWords } from '../../../core/audience/sentence';
 import { leftStudents, whyLeft, type StudentLeftKind } from '../../../core/plan/students-left';
 import { nameBook } from '../../db/names';
+import { countedBy } from './coverage';
 import { studentIdsOfLeftOut } from './left-out-lines';
 import type { Query } from '../../db/open';
 import type { StudentLeftLine } from './types';
-import type {
-	DispatchRow,
-	DispatchStudentRow,
-	LeftOutRow,
-	TakenOutRow
-} from '../../db/models/dispatch';
+import type { DispatchRow, LeftOutRow, TakenOutRow } from '../../db/models/dispatch';
 import type { PersonRow } from '../../db/models/roster';
 
 /** How many students of a dispatch have nobody who was written to, by how that came about. */
@@ -20,16 +16,18 @@ export async function countStudentsLeft(
 	dispatchId: number
 ): Promise<Record<StudentLeftKind, number>> {
 	return (await db.one<Record<StudentLeftKind, number>>(
-		`SELECT coalesce(sum(student_id IN (${listed})), 0) AS unreached,
-			coalesce(sum(student_id NOT IN (${listed})), 0) AS alone,
+		`SELECT coalesce(sum(value IN (${listed})), 0) AS unreached,
+			coalesce(sum(value NOT IN (${listed})), 0) AS alone,
 			(SELECT count(*) FROM taken_out WHERE dispatch_id = $id) AS "out"
-		FROM dispatch_student WHERE dispatch_id = $id AND ${unspoken}`,
-		{ id: dispatchId }
+		FROM json_each($unspoken)`,
+		{ id: dispatchId, unspoken: JSON.stringify(await unspokenOf(db, dispatchId)) }
 	))!;
 }
 
-const unspoken = `student_id NOT IN (SELECT student_id FROM delivery_student
-	JOIN delivery ON delivery.id = delivery_id WHERE dispatch_id = $id)`;
+/** The students of a dispatch of whom no copy speaks. */
+const unspokenOf = async (db: Query, dispatchId: number): Promise<readonly number[]> =>
+	(await countedBy(db, [dispatchId])).get(dispatchId)?.unspoken ?? [];
+
 const listed = `SELECT student_id FROM left_out JOIN left_out_student ON left_out_id = left_out.id WHERE dispatch_id = $id`;
 
 /** The students of a dispatch of whom no copy speaks, each with the reason, by section and name; `limit` of each kind at most. */
@@ -38,17 +36,13 @@ export async function studentsLeftLines(
 	dispatchId: number,
 	limit = 1_000_000
 ): Promise<StudentLeftLine[]> {
-	const bind = { id: dispatchId, limit };
-	const nobody = await db.all<{ id: DispatchStudentRow['studentId'] }>(
-		`SELECT student_id AS id FROM dispatch_student WHERE dispatch_id = $id AND ${unspoken} LIMIT $limit`,
-		bind
-	);
+	const nobody = (await unspokenOf(db, dispatchId)).slice(0, limit);
 	const out = await db.all<Pick<TakenOutRow, 'studentId' | 'line'>>(
 		`SELECT student_id AS studentId, line FROM taken_out WHERE dispatch_id = $id LIMIT $limit`,
-		bind
+		{ id: dispatchId, limit }
 	);
 	if (nobody.length + out.length === 0) return [];
-	const ids = JSON.stringify(nobody.map((n) => n.id));
+	const ids = JSON.stringify(nobody);
 	const rows = await db.all<
 		Pick<LeftOutRow, 'personId' | 'reasons'> & { name: string; studentIds: string }
 	>(
@@ -67,7 +61,7 @@ export async function studentsLeftLines(
 	const book = await nameBook(db, audience);
 	const lines = audience.lines.map((line) => lineWords(line, book));
 	const left = leftStudents(
-		nobody.map((n) => n.id),
+		nobody,
 		out.map((o) => ({ studentId: o.studentId, by: o.line ?? 'hand' })),
 		rows.map((r) => ({
 			personId: r.personId,
