@@ -1,6 +1,8 @@
 import type { Way } from '../../../core/roster/way';
 import type { User } from '../../access/user';
-import type { Db } from '../../db/open';
+import type { Db, Query } from '../../db/open';
+import { remembering } from '../../db/remember';
+import { peopleVersion } from '../../db/roster';
 import { countedBy } from '../track/coverage';
 import type { DeliveryFilter } from '../track/listed-copies';
 import { countLeftOut, leftOutLines } from '../track/left-out-lines';
@@ -11,6 +13,19 @@ import { dispatchHead, reachedDispatch } from './head';
 import type { DispatchReach } from './types';
 
 const leftOutShown = 100;
+
+/** Who was left out, which changes with the plan and the roster only: evidence changes none of it. */
+const lefts = remembering<DispatchReach['left']>(6);
+
+async function leftOf(db: Query, id: number): Promise<DispatchReach['left']> {
+	const people = await countLeftOut(db, id);
+	return {
+		...people,
+		first: people.rows > 0 ? await leftOutLines(db, id, leftOutShown) : [],
+		students: await countStudentsLeft(db, id),
+		studentsFirst: await studentsLeftLines(db, id, leftOutShown)
+	};
+}
 
 /** A dispatch that was sent or is on hold, with where each copy stands; null where the user may not see it or it is a draft. */
 export async function dispatchReach(
@@ -26,7 +41,6 @@ export async function dispatchReach(
 		chosen: JSON.parse(head.ways) as Way[],
 		filter
 	});
-	const people = await countLeftOut(db, id);
 	return {
 		dispatch: await reachedDispatch(db, user, head, copies.all),
 		coverage: await reachCoverage(db, user, id, {
@@ -34,11 +48,8 @@ export async function dispatchReach(
 			firstLeft: copies.firstLeft
 		}),
 		copies,
-		left: {
-			...people,
-			first: people.rows > 0 ? await leftOutLines(db, id, leftOutShown) : [],
-			students: await countStudentsLeft(db, id),
-			studentsFirst: await studentsLeftLines(db, id, leftOutShown)
-		}
+		left: await lefts.get(db, `${id} ${counted.plan} ${await peopleVersion(db)}`, () =>
+			leftOf(db, id)
+		)
 	};
 }

@@ -32,6 +32,8 @@ export interface DispatchCoverage extends Coverage {
 
 /** What is known of a dispatch's copies, and what it comes to. Kept for all who look: none of them changes it. */
 export interface CountedDispatch {
+	/** Changes with its copies and its rule. */
+	readonly plan: string;
 	/** By delivery. */
 	readonly copies: ReadonlyMap<number, Copy>;
 	readonly counts: CopyCounts;
@@ -45,8 +47,6 @@ export interface CountedDispatch {
 
 /** A {@link CountedDispatch} with what it is counted anew from. */
 interface Counted extends CountedDispatch {
-	/** Changes with its copies and its rule. */
-	readonly plan: string;
 	readonly kept: CoverageKept;
 	/** Of whom each copy speaks, by delivery; made at its first news. */
 	about: ReadonlyMap<number, readonly CopyOfStudent[]> | null;
