@@ -37,6 +37,8 @@ export async function dispatchReach(
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
 	const counted = (await countedBy(db, [id])).get(id)!;
+	// As it stands with the counts: while the rest is read more may come in.
+	const { coverage } = counted;
 	const copies = await reachCopies(db, id, counted, {
 		chosen: JSON.parse(head.ways) as Way[],
 		filter
@@ -44,7 +46,7 @@ export async function dispatchReach(
 	return {
 		dispatch: await reachedDispatch(db, user, head, copies.all),
 		coverage: await reachCoverage(db, user, id, {
-			coverage: counted.coverage,
+			coverage,
 			firstLeft: copies.firstLeft
 		}),
 		copies,
