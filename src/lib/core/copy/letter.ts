@@ -8,7 +8,7 @@ import { pageNote } from './page-note';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';
 import { bodyText } from './plain';
-import { fillPhrase, phrasesFor } from './phrases';
+import { fillPhrase, phrasesFor, type Phrases } from './phrases';
 import { markedLink, placeLinks, wordLinks } from './word-links';
 import { emailPage, type Page } from './email-page';
 import type { Signature } from './signature';
@@ -111,13 +111,14 @@ export function sizeWords(bytes: number): string {
 
 interface Compiled {
 	readonly language: string;
+	readonly phrases: Phrases;
 	readonly direction: Direction;
 	/** The values that are the same for every copy, by its reader's own zone. */
 	readonly commonOf: (readerZone: string | null | undefined) => Values;
 	readonly email: { subject: Template; html: Template; text: Template; pictureIds: number[] };
 	readonly inbox: { subject: Template; html: (link: string) => Template };
-	/** The link under which the links of the words are, from a copy's own. */
-	readonly linkBase: (link: string) => string;
+	/** Puts a copy's own link into the links of the words. */
+	readonly placed: (html: string, link: string) => string;
 	readonly text: TextWriter;
 }
 
@@ -153,8 +154,7 @@ function compile(
 		(t) => t.fields
 	);
 	return {
-		language,
-		direction,
+		...{ language, direction, phrases: phrasesFor(language) },
 		commonOf: valuesByZone(
 			{
 				...{ language, zone: frame.zone, style: frame.style },
@@ -164,7 +164,8 @@ function compile(
 		),
 		...parts,
 		inbox: { subject: inboxSubject, html: inboxHtml },
-		linkBase: (link) => `${link}/to/${frame.trace?.dispatchId ?? 0}`
+		placed: (html, link) =>
+			links.size === 0 ? html : placeLinks(html, `${link}/to/${frame.trace?.dispatchId ?? 0}`)
 	};
 }
 
@@ -178,11 +179,12 @@ const onOneLine = (text: string): string => text.replace(/[\r\n]+/g, ' ').trim()
 function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailParts {
 	const { signature } = frame;
 	const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
-	const phrases = phrasesFor(c.language);
-	const before = frame.sectionBefore && values.section !== '' ? `[${values.section}] ` : '';
+	const { phrases } = c;
+	const section = frame.sectionBefore ? values('section') : '';
+	const before = section === '' ? '' : `[${section}] `;
 	const subject = onOneLine(before + c.email.subject.render(values));
-	const about = aboutLine(copy.facts, c.language);
-	const head = [values.school ?? '', signature.name].filter(Boolean).join(' · ');
+	const about = aboutIn(phrases, copy.facts, c.language);
+	const head = [values('school'), signature.name].filter(Boolean).join(' · ');
 	const lines = frame.sectionLine
 		? sectionsOf(copy.facts).map((s) => sectionLine(c.language, s))
 		: [];
@@ -213,7 +215,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 			subject,
 			head,
 			about,
-			body: placeLinks(c.email.html.render(values), c.linkBase(copy.link)),
+			body: c.placed(c.email.html.render(values), copy.link),
 			note,
 			asks,
 			lines,
@@ -275,7 +277,7 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 			const values = copyValues(copy.facts, c.commonOf(copy.facts.zone), c.language);
 			return {
 				subject: onOneLine(c.inbox.subject.render(values)),
-				html: placeLinks(c.inbox.html(copy.link).render(values), c.linkBase(copy.link)),
+				html: c.placed(c.inbox.html(copy.link).render(values), copy.link),
 				language: c.language,
 				direction: c.direction,
 				sectionLines: frame.sectionLine
@@ -286,10 +288,11 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 	};
 }
 
-/** "For Ana and Rui"; empty where the letter is about nobody but its reader. */
-export function aboutLine(facts: CopyFacts, language: string): string {
-	const names = facts.students.filter((s) => !s.own).map((s) => s.given);
-	return names.length === 0
-		? ''
-		: fillPhrase(phrasesFor(language).about, { names: listIn(language, names) });
+function aboutIn({ about }: Phrases, { students }: CopyFacts, language: string): string {
+	const names = students.filter((s) => !s.own).map((s) => s.given);
+	return names.length === 0 ? '' : fillPhrase(about, { names: listIn(language, names) });
 }
+
+/** "For Ana and Rui"; empty where the letter is about nobody but its reader. */
+export const aboutLine = (facts: CopyFacts, language: string): string =>
+	aboutIn(phrasesFor(language), facts, language);

@@ -70,6 +70,10 @@ export function measureText(text: string): TextLength {
 	};
 }
 
+/** The septets that so many parts hold together. */
+export const septetsIn = (parts: number): number =>
+	parts === 1 ? room['7-bit'].single : parts * room['7-bit'].joined;
+
 /** Measures a text of so many characters, each of one septet: nothing in it can be cut in two. */
 function measureSeptets(units: number): TextLength {
 	const { single, joined } = room['7-bit'];

@@ -1,4 +1,5 @@
-import { measureText } from './segments';
+import { isOneSeptetEach } from './gsm7';
+import { measureText, septetsIn } from './segments';
 
 /** What a short text is made from, its fields filled in. */
 export interface ShortParts {
@@ -29,19 +30,29 @@ export function shortText(parts: ShortParts, maxParts = shortTextParts): string 
 	const fits = (text: string) => measureText(text).parts <= maxParts;
 	const whole = start + body + sign + end;
 	if (fits(whole)) return whole;
-	const words = body.split(' ');
-	let low = 0;
-	let high = words.length;
-	while (low < high) {
-		const middle = Math.ceil((low + high) / 2);
-		if (fits(`${start}${words.slice(0, middle).join(' ')}...${sign}${end}`)) low = middle;
-		else high = middle - 1;
-	}
-	if (low > 0) return `${start}${words.slice(0, low).join(' ')}...${sign}${end}`;
+	const begun = (length: number) => `${start}${body.slice(0, length)}...${sign}${end}`;
+	// Most texts are of one septet each: where they are cut is a matter of their length.
+	const length = isOneSeptetEach(whole)
+		? body.lastIndexOf(' ', septetsIn(maxParts) - begun(0).length)
+		: longestThatFits(body, (n) => fits(begun(n)));
+	if (length > 0) return begun(length);
 	// Not even the subject fits beside the link: it gives way, the link stays.
 	const letters = [...subject];
 	while (letters.length > 0 && !fits(`${letters.join('')}...${end}`)) letters.pop();
 	return `${letters.join('')}...${end}`;
+}
+
+/** How long the beginning of a body is (in its characters) that fits before a cut that falls between two of them; 0 where not even the first does. */
+function longestThatFits(body: string, fits: (length: number) => boolean): number {
+	const ends = [...body.matchAll(/ /g)].map((space) => space.index);
+	let low = 0;
+	let high = ends.length;
+	while (low < high) {
+		const middle = Math.ceil((low + high) / 2);
+		if (fits(ends[middle - 1]!)) low = middle;
+		else high = middle - 1;
+	}
+	return low === 0 ? 0 : ends[low - 1]!;
 }
 
 /** A text that has its own wording: what it says, who says it, and the link where it is wanted. */
@@ -53,4 +64,6 @@ const asksLine = (asks: string | undefined): string => (asks ? `\n${asks}` : '')
 /** Whether a text made by {@link shortText} holds the whole body, or only its beginning. */
 export const holdsWhole = (text: string, body: string): boolean => text.includes(oneLine(body));
 
-const oneLine = (text: string): string => text.replace(/\s+/g, ' ').trim();
+/** Most are on one line already, and need not be written anew. */
+const oneLine = (text: string): string =>
+	(/\s\s|[^\S ]/.test(text) ? text.replace(/\s+/g, ' ') : text).trim();

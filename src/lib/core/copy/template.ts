@@ -14,10 +14,15 @@ export interface Template {
 	readonly bare: readonly string[];
 	/** What is wrong with it, in plain words; one with problems is not sent. */
 	readonly problems: readonly string[];
-	/** Values by the names of fields; a missing one is empty. */
 	render(values: Values): string;
 }
-export type Values = Readonly<Record<string, string>>;
+/** What a field says, by its name; empty where it has no value. */
+export type Values = (field: string) => string;
+/** Values that are there already. */
+export const valuesOf =
+	(said: ReadonlyMap<string, string>): Values =>
+	(field) =>
+		said.get(field) ?? '';
 
 /** How values go in: as they are, or as HTML text. */
 export type Escape = 'none' | 'html';
@@ -114,21 +119,49 @@ export function readTemplate(text: string, escape: Escape = 'none'): Template {
 	};
 	look(tokens, []);
 	if (problems.size > 0) return noTemplate([...problems], text);
-	const config = { escape: escape === 'html' ? escapeHtml : (value: string) => value };
+	const parts = partsOf(tokens);
+	const asText = escape === 'html' ? escapeHtml : (value: string) => value;
 	return {
 		fields: [...used],
 		bare: [...bare].filter((name) => !covered.has(name)),
 		problems: [],
-		render(values) {
-			return writer.renderTokens(
-				tokens as never,
-				new Mustache.Context(values),
-				undefined,
-				text,
-				config as never
-			);
-		}
+		render: (values) => filled(parts, values, asText)
 	};
+}
+
+/** A piece of a template: words as they are, a value, or what stands where there is one, or none. */
+type Part =
+	| string
+	| { readonly is: 'value'; readonly field: string }
+	| { readonly is: 'with' | 'without'; readonly field: string; readonly inner: readonly Part[] };
+
+const kindOf = { '#': 'with', '^': 'without' } as const;
+
+/** The pieces of what the parser has read, words that follow each other as one. */
+function partsOf(tokens: readonly Token[]): Part[] {
+	const parts: Part[] = [];
+	for (const [type, text, , , inner] of tokens) {
+		if (type === 'text') {
+			const before = parts.at(-1);
+			if (typeof before === 'string') parts[parts.length - 1] = before + text;
+			else parts.push(text);
+		} else if (type === '#' || type === '^')
+			parts.push({ is: kindOf[type], field: text, inner: partsOf(inner!) });
+		else parts.push({ is: 'value', field: text });
+	}
+	return parts;
+}
+
+/** Filled in by ourselves: a hundred thousand copies take the same pieces, and the package looks each name up in contexts that we do not have. */
+function filled(parts: readonly Part[], values: Values, asText: (value: string) => string): string {
+	let text = '';
+	for (const part of parts) {
+		if (typeof part === 'string') text += part;
+		else if (part.is === 'value') text += asText(values(part.field));
+		else if ((values(part.field) === '') === (part.is === 'without'))
+			text += filled(part.inner, values, asText);
+	}
+	return text;
 }
 
 /** Whether a stretch of words is a whole template by itself: each part it begins ends in it. */

@@ -3,7 +3,7 @@ import { DateTime } from 'luxon';
 import { dateOfField, markerOfField } from './fields';
 import { nameList } from './names';
 import { phrasesFor } from './phrases';
-import type { Values } from './template';
+import { valuesOf, type Values } from './template';
 
 /** A section as a copy can speak of it. */
 export interface SectionFacts {
@@ -135,25 +135,25 @@ function markIn(language: string, value: string): string {
 		: value;
 }
 
-/** The values that are the same for every copy in a language: sender, day, and the dates that the wording names; of markers the names alone. */
+/** The values that are the same for every copy in a language: sender, day, and the dates that the wording names. */
 function languageValues(facts: LanguageFacts, names: readonly string[]): Values {
-	const values: Record<string, string> = {
-		sender: facts.sender,
-		today: dayIn(facts, facts.readerZone ?? facts.zone, facts.leavesAt, false)
-	};
+	const values = new Map([
+		['sender', facts.sender],
+		['today', dayIn(facts, facts.readerZone ?? facts.zone, facts.leavesAt, false)]
+	]);
 	for (const name of names) {
-		// Filled in copy by copy.
-		if (markerOfField(name)) values[name] = '';
 		const date = dateOfField(name);
 		if (!date) continue;
 		const at = DateTime.fromISO(`${date.day}T${date.time ?? '12:00'}`, { zone: facts.zone });
 		// A day by itself is the same day everywhere; a time is shown by the reader's clock, which is then named.
-		values[name] =
+		values.set(
+			name,
 			date.time === null || !facts.readerZone || facts.readerZone === facts.zone
 				? dayIn(facts, facts.zone, at.toMillis(), date.time !== null)
-				: `${dayIn(facts, facts.readerZone, at.toMillis(), true)} (${zoneName(facts.language, facts.readerZone, at.toMillis())})`;
+				: `${dayIn(facts, facts.readerZone, at.toMillis(), true)} (${zoneName(facts.language, facts.readerZone, at.toMillis())})`
+		);
 	}
-	return values;
+	return valuesOf(values);
 }
 
 /** The sections of a copy, each once. */
@@ -166,46 +166,50 @@ export function sectionsOf({ students }: CopyFacts): SectionFacts[] {
 	return [...found.values()];
 }
 
-/** All values of one copy, each worked out when it is asked for. What several students have in common is said once. */
+/** What several students have, said once, as a language lists it. */
+const listed = (language: string, words: readonly (string | null)[]): string =>
+	// Most copies speak of one student: no list needs to be made.
+	words.length === 1
+		? (words[0] ?? '')
+		: listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
+
+/** What a marker says of the students of a copy; null where a field is of none. */
+function markOf(field: string, students: readonly StudentFacts[], language: string): string | null {
+	const marker = field.startsWith('marker:') ? markerOfField(field) : null;
+	if (!marker) return null;
+	const said = students.map((s) => s.marks?.get(marker.id));
+	return listed(
+		language,
+		said.map((value) => (value === undefined ? null : markIn(language, value)))
+	);
+}
+
+/** The values of one copy, each worked out when it is asked for: what is `common` to all copies in a language, and its own. */
 export function copyValues(facts: CopyFacts, common: Values, language: string): Values {
 	const { students } = facts;
-	// Most copies speak of one student: no list needs to be made.
-	const list = (words: readonly (string | null)[]) =>
-		words.length === 1
-			? (words[0] ?? '')
-			: listIn(language, each(words.flatMap((w) => (w ? [w] : []))));
-	const marks: Record<string, string> = {};
-	for (const name in common) {
-		const marker = markerOfField(name);
-		if (!marker) continue;
-		const said = students.map((s) => s.marks?.get(marker.id));
-		marks[name] = list(said.map((value) => (value === undefined ? null : markIn(language, value))));
-	}
-	return {
-		...common,
-		...marks,
-		recipient: facts.full,
-		first_name: facts.given,
-		get student() {
-			return list(students.map((s) => s.given));
-		},
-		get student_full() {
-			return list(students.map((s) => s.full));
-		},
-		get grade() {
-			return list(students.map((s) => s.grade));
-		},
-		get school() {
-			return list(students.map((s) => s.school));
-		},
-		get section() {
-			return list(sectionsOf(facts).map((s) => s.name));
-		},
-		get period() {
-			return list(sectionsOf(facts).map((s) => s.period));
-		},
-		get teacher() {
-			return list(sectionsOf(facts).flatMap((s) => s.teachers));
+	const list = (words: readonly (string | null)[]) => listed(language, words);
+	return (field) => {
+		switch (field) {
+			case 'recipient':
+				return facts.full;
+			case 'first_name':
+				return facts.given;
+			case 'student':
+				return list(students.map((s) => s.given));
+			case 'student_full':
+				return list(students.map((s) => s.full));
+			case 'grade':
+				return list(students.map((s) => s.grade));
+			case 'school':
+				return list(students.map((s) => s.school));
+			case 'section':
+				return list(sectionsOf(facts).map((s) => s.name));
+			case 'period':
+				return list(sectionsOf(facts).map((s) => s.period));
+			case 'teacher':
+				return list(sectionsOf(facts).flatMap((s) => s.teachers));
+			default:
+				return markOf(field, students, language) ?? common(field);
 		}
 	};
 }

@@ -54,6 +54,36 @@ describe('the short text', () => {
 		}
 	});
 
+	it('is cut as late as it can be, whether its letters are of one septet each or not (1,000 random texts, each place tried)', () => {
+		const r = draws(12);
+		let cut = 0;
+		for (let i = 0; i < 1_000; i += 1) {
+			const words = r.pick([
+				['boat', 'the', 'landing', 'pão', 'x'.repeat(60)],
+				['boat', '€5', 'late', '[7]'],
+				['سفينة', 'boat', '😀']
+			]);
+			const body = Array.from({ length: r.int(1, 150) }, () => r.pick(words)).join(' ');
+			const p = { ...parts(r.pick(['', 'Boats']), body), asks: r.pick(['', 'Answer Y7 or N7.']) };
+			const most = r.int(1, 4);
+			const text = shortText(p, most);
+			const at = text.indexOf('...');
+			if (at < 0 || !text.includes(p.sender)) continue;
+			cut += 1;
+			const [before, kept, behind] = [
+				p.subject ? `${p.subject}. ` : '',
+				text.slice(p.subject ? p.subject.length + 2 : 0, at),
+				text.slice(at)
+			];
+			const ends = [...body.matchAll(/ /g)].map((space) => space.index);
+			const best = ends.filter(
+				(end) => measureText(before + body.slice(0, end) + behind).parts <= most
+			);
+			expect(kept.length, text).to.equal(Math.max(...best));
+		}
+		expect(cut).to.be.above(300);
+	});
+
 	it('gives up the subject before the link', () => {
 		const text = shortText(parts('x'.repeat(500), ''));
 		expect(text).to.match(/^x+\.\.\.\nhttp/);

@@ -1,7 +1,14 @@
 import { expect } from 'chai';
 import { createRequire } from 'node:module';
 import { fields } from '../../../../src/lib/core/copy/fields';
-import { fieldTag, readTemplate } from '../../../../src/lib/core/copy/template';
+import Mustache from 'mustache';
+import {
+	escapeHtml,
+	fieldTag,
+	readTemplate,
+	valuesOf
+} from '../../../../src/lib/core/copy/template';
+import { draws } from '../../random';
 
 interface SpecTest {
 	readonly name: string;
@@ -40,6 +47,8 @@ function ours({ name, data, template, expected }: SpecTest) {
 	};
 }
 
+const saying = (values: Record<string, string>) => valuesOf(new Map(Object.entries(values)));
+
 describe('templates', () => {
 	for (const file of ['interpolation', 'sections', 'inverted']) {
 		const tests = spec(file).flatMap((t) => ours(t) ?? []);
@@ -48,10 +57,42 @@ describe('templates', () => {
 			for (const { name, template, values, expected } of tests) {
 				const read = readTemplate(template, 'html');
 				expect(read.problems, name).to.deep.equal([]);
-				expect(read.render(values), name).to.equal(expected);
+				expect(read.render(saying(values)), name).to.equal(expected);
 			}
 		});
 	}
+
+	it('fill in as the package does that reads them (mustache.js), 2,000 made ones with values that are there or not', () => {
+		const r = draws(61);
+		const names = ['student', 'teacher', 'school', 'period'];
+		const made = (depth: number): string =>
+			Array.from({ length: r.int(1, 4) }, () => {
+				const name = r.pick(names);
+				const inner = () => (depth === 0 ? r.pick(['', 'with ', '\n']) : made(depth - 1));
+				return r.pick<() => string>([
+					() => r.pick(['Dear ', ' & <b>', '\n', '\n  ', '}} ', '']),
+					() => `{{${name}}}`,
+					() => `{{ ${name} }}`,
+					() => `{{#${name}}}${inner()}{{/${name}}}`,
+					() => `{{^${name}}}${inner()}{{/${name}}}`,
+					() => `\n{{#${name}}}\n${inner()}\n{{/${name}}}\n`
+				])();
+			}).join('');
+		let filled = 0;
+		for (let i = 0; i < 2_000; i += 1) {
+			const template = made(3);
+			const read = readTemplate(template, 'html');
+			if (read.problems.length > 0) continue;
+			const values = Object.fromEntries(
+				names.map((name) => [name, r.pick(['', 'Ana', 'O’Neil & <Sons>', '{{school}}', '0'])])
+			);
+			expect(read.render(saying(values)), template).to.equal(
+				Mustache.render(template, values, {}, { escape: escapeHtml })
+			);
+			filled += 1;
+		}
+		expect(filled).to.be.above(1_500);
+	});
 
 	it('say what is wrong in words: a field that is none, one that is not closed, a part without its end, what may not be used', () => {
 		for (const [template, problem] of [
@@ -71,7 +112,7 @@ describe('templates', () => {
 			const read = readTemplate(template);
 			expect(read.problems.join(' '), template).to.match(problem);
 			// Shown as it was typed: nothing that was written is lost.
-			expect(read.render({ student: 'Ana' })).to.equal(template);
+			expect(read.render(saying({ student: 'Ana' }))).to.equal(template);
 		}
 	});
 
@@ -88,10 +129,12 @@ describe('templates', () => {
 		const tag = fieldTag('teacher', 'the {{teacher}} <b>');
 		const html = readTemplate(tag, 'html');
 		expect(html.problems).to.deep.equal([]);
-		expect(html.render({})).to.equal('the teacher <b>');
-		expect(html.render({ teacher: '<script>alert("x")</script> & {{student}}' })).to.equal(
+		expect(html.render(saying({}))).to.equal('the teacher <b>');
+		expect(html.render(saying({ teacher: '<script>alert("x")</script> & {{student}}' }))).to.equal(
 			'&lt;script&gt;alert(&quot;x&quot;)&lt;/script&gt; &amp; {{student}}'
 		);
-		expect(readTemplate(tag).render({ teacher: 'O’Neil & <Sons>' })).to.equal('O’Neil & <Sons>');
+		expect(readTemplate(tag).render(saying({ teacher: 'O’Neil & <Sons>' }))).to.equal(
+			'O’Neil & <Sons>'
+		);
 	});
 });

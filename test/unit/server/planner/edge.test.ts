@@ -144,7 +144,7 @@ describe('small walls', () => {
 		const nested = '{{#student}}'.repeat(9_000) + '{{/student}}'.repeat(9_000);
 		expect(readTemplate(nested).problems.join()).to.match(/over 500 parts/);
 		for (const piece of ['{{', '{{student}}', '{{{', '}}', '{', '{{ \n', '{{nope}}']) {
-			expect(readTemplate(piece.repeat(20_000)).render({ student: 'Ana' })).to.be.a('string');
+			expect(readTemplate(piece.repeat(20_000)).render(() => 'Ana')).to.be.a('string');
 		}
 	});
 });

@@ -77,9 +77,9 @@ function emptyFields(
 		const names = bareFor(roster.person(copy.personId)?.language ?? wording.language, copy.way);
 		if (names.length === 0) continue;
 		const facts: CopyFacts = plannedFacts(roster, book, manifest, copy);
-		const values = copyValues(facts, Object.fromEntries(names.map((name) => [name, ''])), 'en');
+		const values = copyValues(facts, () => '', 'en');
 		for (const name of names) {
-			if (values[name] !== '') continue;
+			if (values(name) !== '') continue;
 			const ids = without.get(name);
 			if (ids) ids.add(copy.personId);
 			else without.set(name, new Set([copy.personId]));
