@@ -1,7 +1,7 @@
 /** A line of server-sent events to one browser (WHATWG HTML, section 9.2). */
 export interface EventLine {
-	/** Sends an event without data; nothing where the line has ended. */
-	say(event: string): void;
+	/** Sends an event, with data on one line and the number by which a browser that comes back says how far it was; nothing where the line has ended. */
+	say(event: string, data?: string, id?: number): void;
 	/** Ends it, saying so. */
 	end(): void;
 }
@@ -32,7 +32,8 @@ export function eventStream(
 				}
 			};
 			const line: EventLine = {
-				say: (event) => write(`event: ${event}\ndata: {}\n\n`),
+				say: (event, data = '{}', id) =>
+					write(`event: ${event}\ndata: ${data}\n${id === undefined ? '' : `id: ${id}\n`}\n`),
 				end() {
 					write('event: ended\ndata: {}\n\n');
 					stop();

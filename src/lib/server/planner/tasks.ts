@@ -34,6 +34,7 @@ import { lookAtMarks } from '../desk/markers/list-marks';
 import { markerView, type MarkerAsked } from '../desk/markers/markers';
 import { sectionView } from '../desk/places/sections';
 import { sectionRings } from '../desk/reach/covered';
+import { reachNews } from '../desk/reach/change';
 import { dispatchReach } from '../desk/reach/reach';
 import { release } from '../desk/send/release';
 import { releaseFeed, type DateTaken } from '../desk/send/release-feed';
@@ -133,6 +134,7 @@ export const tasks = {
 	goodTime: ({ db }: Services, user: User, sending: Sending) => goodTimeHint(db, user, sending),
 	reach: ({ db }: Services, user: User, id: number, filter: DeliveryFilter) =>
 		dispatchReach(db, user, id, filter),
+	reachNews: ({ db }: Services, id: number, since: number) => reachNews(db, id, since),
 	leftOut: ({ db }: Services, user: User, id: number, page: number) =>
 		leftOutPage(db, user, id, page),
 	person: ({ db }: Services, user: User, id: number, filter: LogFilter) =>

@@ -1,15 +1,55 @@
 import { invalidate } from '$app/navigation';
+import type { DispatchReach, ReachChange } from '$lib/server/desk/reach/types';
 import { whenStill } from '../parts/when-still';
+import { changedReach, fits, missesLines } from './changed-reach';
 
-/** Fetches what is new about a dispatch when the server says that there is something, a few times a second at most; until the returned function is called. */
-export function followDispatch(id: number): () => void {
-	const source = new EventSource(`/reach/${id}/live`);
-	const fresh = whenStill(() => invalidate('live:dispatch'), 350);
-	source.addEventListener('change', fresh.soon);
+/** How soon a page is asked for anew, ms: for what cannot be told, and for lines alone. Hundreds who look at the same do not all ask at once. */
+const after = { all: 350, lines: 3_000, spread: 600 } as const;
+
+const askAnew = (ms: number) =>
+	whenStill(() => invalidate('live:dispatch'), ms + Math.random() * after.spread);
+
+/** The page that follows a dispatch. */
+interface Following {
+	/** What it shows. */
+	seen(): DispatchReach;
+	show(reach: DispatchReach): void;
+	/** Whether its copies are chosen by how they stand: what was told may belong there, or no longer. */
+	chosenByStanding(): boolean;
+}
+
+/** Shows what is new about a dispatch as the server tells it, and asks for the page anew where that cannot be told; until the returned function is called. */
+export function followReach(id: number, page: Following): () => void {
+	const source = new EventSource(`/reach/${id}/live?since=${page.seen().asOf.event}`);
+	const anew = askAnew(after.all);
+	const lines = askAnew(after.lines);
+	source.addEventListener('change', (told: MessageEvent<string>) => {
+		const change = JSON.parse(told.data) as ReachChange;
+		const reach = page.seen();
+		if (change.asOf.event <= reach.asOf.event) return;
+		if (!fits(reach, change)) return anew.soon();
+		page.show(changedReach(reach, change));
+		if (page.chosenByStanding() || missesLines(reach, change)) lines.soon();
+	});
+	source.addEventListener('again', anew.soon);
 	// With the session over, the line is not opened again by itself.
 	source.addEventListener('ended', () => source.close());
 	return () => {
 		source.close();
-		fresh.stop();
+		anew.stop();
+		lines.stop();
+	};
+}
+
+/** Asks for a page about a dispatch anew whenever the server says that there is something; until the returned function is called. */
+export function followDispatch(id: number): () => void {
+	const source = new EventSource(`/reach/${id}/live`);
+	const anew = askAnew(after.all);
+	source.addEventListener('change', anew.soon);
+	source.addEventListener('again', anew.soon);
+	source.addEventListener('ended', () => source.close());
+	return () => {
+		source.close();
+		anew.stop();
 	};
 }

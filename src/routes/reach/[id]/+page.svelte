@@ -1,10 +1,11 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { Button, InlineNotification, Search } from 'carbon-components-svelte';
 	import { bench } from '$lib/ui/parts/bench.svelte';
 	import { whenStill } from '$lib/ui/parts/when-still';
-	import { followDispatch } from '$lib/ui/reach/follow-dispatch';
+	import { followReach } from '$lib/ui/reach/follow-dispatch';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import CourierNotice from '$lib/ui/parts/CourierNotice.svelte';
 	import { languagesWords } from '$lib/core/copy/language';
@@ -25,7 +26,8 @@
 	import WayTotals from '$lib/ui/reach/WayTotals.svelte';
 
 	let { data, form } = $props();
-	const reach = $derived(data.reach);
+	/** As it was loaded, with what was told since. */
+	let reach = $derived(data.reach);
 	const zone = $derived(data.frame!.zone);
 	const ahead = $derived(
 		reach.dispatch.state === 'scheduled' && reach.dispatch.leavesAt > bench.now
@@ -33,7 +35,13 @@
 
 	// Only another dispatch opens another line; new evidence about this one must not.
 	const id = $derived(reach.dispatch.id);
-	$effect(() => followDispatch(id));
+	$effect(() =>
+		followReach(id, {
+			seen: () => untrack(() => reach),
+			show: (changed) => (reach = changed),
+			chosenByStanding: () => data.filter.state !== 'all'
+		})
+	);
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
 		if (!ahead && reach.dispatch.state === 'scheduled') {

@@ -7,15 +7,15 @@ import type { Query } from '../../db/open';
 import type { CountedDispatch } from '../track/coverage';
 import { deliveryPage, type DeliveryFilter } from '../track/listed-copies';
 import { habitsOf } from '../expect/habits';
-import type { LinkLine, ReachCopies } from './types';
+import type { CopyFigures, LinkLine, ReachCopies } from './types';
 
-/** Where the copies of a dispatch stand, with the page of them that fits a filter. `chosen` are the dispatch's own ways. */
-export async function reachCopies(
+/** Where the copies of a dispatch stand. `chosen` are the dispatch's own ways. */
+export async function copyFigures(
 	db: Query,
 	id: number,
 	counted: CountedDispatch,
-	{ chosen, filter }: { readonly chosen: readonly Way[]; readonly filter: DeliveryFilter }
-): Promise<ReachCopies> {
+	chosen: readonly Way[]
+): Promise<CopyFigures> {
 	const { counts, firstLeft, weak, unsure } = counted.counts;
 	const pending = (await db.one<ReachCopies['pending']>(
 		`SELECT count(*) AS copies, coalesce(sum(attempts = 0), 0) AS untried, min(due_at) AS firstAt, max(due_at) AS lastAt FROM delivery
@@ -34,8 +34,6 @@ export async function reachCopies(
 			copies: mine.reduce((all, c) => all + c.n, 0)
 		};
 	});
-	const page = await deliveryPage(db, id, counted, filter);
-	const habits = await habitsOf(db, [...new Set(page.deliveries.map((d) => d.personId))]);
 	return {
 		all: byWay.reduce((all, w) => all + w.copies, 0),
 		firstLeft,
@@ -50,7 +48,20 @@ export async function reachCopies(
 			})
 			.filter((s) => s.of > 0),
 		...{ weak, unsure },
-		links: await linkLines(db, counted),
+		links: await linkLines(db, counted)
+	};
+}
+
+/** The page of a dispatch's copies that fits a filter. */
+export async function copiesPage(
+	db: Query,
+	id: number,
+	counted: CountedDispatch,
+	filter: DeliveryFilter
+): Promise<Omit<ReachCopies, keyof CopyFigures>> {
+	const page = await deliveryPage(db, id, counted, filter);
+	const habits = await habitsOf(db, [...new Set(page.deliveries.map((d) => d.personId))]);
+	return {
 		...page,
 		habits: Object.fromEntries(
 			[...habits].map(([person, known]) => [person, bestHabitWords(Object.values(known))])

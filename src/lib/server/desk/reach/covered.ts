@@ -13,41 +13,83 @@ import { keptForecast } from '../expect/kept-forecast';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { languagesOf } from '../track/family-languages';
 import { dispatchHead } from './head';
-import type { ReachCoverage, ReachShare, RingStudent, RosterFieldLine } from './types';
+import type {
+	CoverageFigures,
+	ReachChange,
+	ReachCoverage,
+	ReachShare,
+	RingStudent,
+	RosterFieldLine
+} from './types';
 
 /** More rings than this are too many to draw at once. */
 const mostRings = 800;
 
-/** How far the students of a dispatch are covered, and when its first copy left (instant, ms; null where none has): the figures, the roster field, the shares and how it grew. */
-export async function reachCoverage(
+/** What a coverage is counted with: where it stands, and when the first copy left (instant, ms; null where none has). */
+interface Counts {
+	readonly coverage: DispatchCoverage;
+	readonly firstLeft: number | null;
+}
+
+/** The figures of how far a dispatch's students are covered. */
+export async function coverageFigures(
 	db: Query,
-	user: User,
 	id: number,
-	{
-		coverage,
-		firstLeft
-	}: { readonly coverage: DispatchCoverage; readonly firstLeft: number | null }
-): Promise<ReachCoverage> {
+	{ coverage, firstLeft }: Counts
+): Promise<CoverageFigures> {
 	const { students, languages } = await fieldOfDispatch(db, id);
-	const { unit, rule, covered, waiting, unreachable } = coverage;
+	const { unit, covered, waiting, unreachable } = coverage;
 	return {
-		unit,
-		rule,
 		sentence: coverageSentence(coverage, unit),
-		students: coverage.students,
-		covered,
-		waiting,
-		unreachable,
-		together: await together(db, user, id, coverage),
-		field: fieldOf(students, coverage),
+		...{ students: coverage.students, covered, waiting, unreachable },
 		bySchool: sharesBy(students, coverage, (s) => s.school),
 		byLanguage: sharesBy(students, coverage, (s) => languages.get(s.studentId) ?? s.language),
-		forecast: await keptForecast(db, id),
 		growth:
 			firstLeft === null
 				? null
 				: growthOf(coverage.times().values(), coverage.students, firstLeft, await now(db))
 	};
+}
+
+/** How far the students of a dispatch are covered: the figures, the roster field, what follows it up, and what was to be expected. */
+export async function reachCoverage(
+	db: Query,
+	user: User,
+	id: number,
+	counts: Counts
+): Promise<ReachCoverage> {
+	const { coverage } = counts;
+	const { bySection, students } = await fieldOfDispatch(db, id);
+	const all = students.length <= mostRings;
+	return {
+		...(await coverageFigures(db, id, counts)),
+		...{ unit: coverage.unit, rule: coverage.rule },
+		together: await together(db, user, id, coverage),
+		field: [...bySection.values()].map((list) => fieldLine(list, coverage, all)),
+		forecast: await keptForecast(db, id)
+	};
+}
+
+/** The sections of some students, as they stand now. */
+export async function sectionsChanged(
+	db: Query,
+	id: number,
+	coverage: DispatchCoverage,
+	touched: ReadonlySet<number>
+): Promise<ReachChange['sections']> {
+	const { bySection, students, sectionOf } = await fieldOfDispatch(db, id);
+	const all = students.length <= mostRings;
+	const sections = new Set([...touched].flatMap((student) => sectionOf.get(student) ?? []));
+	return [...sections].map((section) => {
+		const line = fieldLine(bySection.get(section)!, coverage, all);
+		const { sectionId, covered, unreachable, rings } = line;
+		return {
+			...{ sectionId, covered, unreachable },
+			rings: (rings ?? []).flatMap(({ studentId, standing }) =>
+				touched.has(studentId) ? [{ studentId, standing }] : []
+			)
+		};
+	});
 }
 
 /** The rings of one section of a dispatch, for a line that is opened; null where the user may not see the dispatch. */
@@ -75,6 +117,8 @@ interface FieldStudent {
 /** Who a dispatch is about, which changes with its plan and the roster only: evidence changes none of it. */
 interface Field {
 	readonly students: readonly FieldStudent[];
+	readonly bySection: ReadonlyMap<number, readonly FieldStudent[]>;
+	readonly sectionOf: ReadonlyMap<number, number>;
 	/** By student; see {@link languagesOf}. */
 	readonly languages: ReadonlyMap<number, string>;
 }
@@ -86,10 +130,15 @@ async function fieldOfDispatch(db: Query, id: number): Promise<Field> {
 		'SELECT plan FROM dispatch WHERE id = $id',
 		{ id }
 	))!;
-	return fields.get(db, `${id} ${plan} ${await peopleVersion(db)}`, async () => ({
-		students: await fieldStudents(db, id),
-		languages: await languagesOf(db, id)
-	}));
+	return fields.get(db, `${id} ${plan} ${await peopleVersion(db)}`, async () => {
+		const students = await fieldStudents(db, id);
+		return {
+			students,
+			bySection: groupBy(students, (s) => s.sectionId),
+			sectionOf: new Map(students.map((s) => [s.studentId, s.sectionId])),
+			languages: await languagesOf(db, id)
+		};
+	});
 }
 
 /** The students of a dispatch in the order of the field; `sectionId` keeps those of one section. */
@@ -112,21 +161,21 @@ const ringOf = (s: FieldStudent, coverage: DispatchCoverage): RingStudent => ({
 	standing: coverage.standing.get(s.studentId) ?? 'nobody'
 });
 
-function fieldOf(students: readonly FieldStudent[], coverage: DispatchCoverage): RosterFieldLine[] {
-	const all = students.length <= mostRings;
-	return [...groupBy(students, (s) => s.sectionId)].map(([sectionId, list]) => {
-		const { section, school } = list[0]!;
-		const rings = list.map((s) => ringOf(s, coverage));
-		return {
-			sectionId,
-			section,
-			school: sectionId === 0 ? '' : school,
-			students: rings.length,
-			covered: rings.filter((r) => isCovered(r.standing)).length,
-			unreachable: rings.filter((r) => r.standing === 'failed' || r.standing === 'nobody').length,
-			rings: all ? rings : null
-		};
-	});
+/** A section's line of the field; with its rings where `all` are few enough. */
+function fieldLine(
+	list: readonly FieldStudent[],
+	coverage: DispatchCoverage,
+	all: boolean
+): RosterFieldLine {
+	const { sectionId, section, school } = list[0]!;
+	const rings = list.map((s) => ringOf(s, coverage));
+	return {
+		...{ sectionId, section, school: sectionId === 0 ? '' : school },
+		students: rings.length,
+		covered: rings.filter((r) => isCovered(r.standing)).length,
+		unreachable: rings.filter((r) => r.standing === 'failed' || r.standing === 'nobody').length,
+		rings: all ? rings : null
+	};
 }
 
 /** Shares of the students by something about them, the largest part first; none where it would say no more than the whole. */

@@ -7,7 +7,7 @@ import { countedBy } from '../track/coverage';
 import type { DeliveryFilter } from '../track/listed-copies';
 import { countLeftOut, leftOutLines } from '../track/left-out-lines';
 import { countStudentsLeft, studentsLeftLines } from '../track/students-left';
-import { reachCopies } from './copies';
+import { copiesPage, copyFigures } from './copies';
 import { reachCoverage } from './covered';
 import { dispatchHead, reachedDispatch } from './head';
 import type { DispatchReach } from './types';
@@ -37,21 +37,15 @@ export async function dispatchReach(
 	const head = await dispatchHead(db, user, id);
 	if (!head) return null;
 	const counted = (await countedBy(db, [id])).get(id)!;
-	// As it stands with the counts: while the rest is read more may come in.
-	const { coverage } = counted;
-	const copies = await reachCopies(db, id, counted, {
-		chosen: JSON.parse(head.ways) as Way[],
-		filter
-	});
+	// As they stand with the counts: while the rest is read more may come in.
+	const { coverage, plan, event } = counted;
+	const figures = await copyFigures(db, id, counted, JSON.parse(head.ways) as Way[]);
+	const { all, firstLeft } = figures;
 	return {
-		dispatch: await reachedDispatch(db, user, head, copies.all),
-		coverage: await reachCoverage(db, user, id, {
-			coverage,
-			firstLeft: copies.firstLeft
-		}),
-		copies,
-		left: await lefts.get(db, `${id} ${counted.plan} ${await peopleVersion(db)}`, () =>
-			leftOf(db, id)
-		)
+		asOf: { plan, event },
+		dispatch: await reachedDispatch(db, user, head, all),
+		coverage: await reachCoverage(db, user, id, { coverage, firstLeft }),
+		copies: { ...figures, ...(await copiesPage(db, id, counted, filter)) },
+		left: await lefts.get(db, `${id} ${plan} ${await peopleVersion(db)}`, () => leftOf(db, id))
 	};
 }

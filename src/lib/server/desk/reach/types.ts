@@ -71,28 +71,32 @@ export interface ReachedDispatch {
 	readonly farAhead: boolean;
 }
 
-/** How far the students of a dispatch are covered. */
-export interface ReachCoverage {
+/** The figures of a coverage, which each piece of evidence may change. */
+export interface CoverageFigures {
 	readonly sentence: string;
-	readonly rule: CoverRule;
-	/** What the four numbers count. */
-	readonly unit: CoverageUnit;
 	readonly students: number;
 	readonly covered: number;
 	readonly waiting: number;
 	readonly unreachable: number;
-	/** With all that follows it up; null where nothing does. */
-	readonly together: { readonly covered: number; readonly dispatches: number } | null;
-	readonly field: readonly RosterFieldLine[];
 	readonly bySchool: readonly ReachShare[];
 	readonly byLanguage: readonly ReachShare[];
 	readonly growth: Growth | null;
+}
+
+/** How far the students of a dispatch are covered. */
+export interface ReachCoverage extends CoverageFigures {
+	readonly rule: CoverRule;
+	/** What the four numbers count. */
+	readonly unit: CoverageUnit;
+	/** With all that follows it up; null where nothing does. */
+	readonly together: { readonly covered: number; readonly dispatches: number } | null;
+	readonly field: readonly RosterFieldLine[];
 	/** What was to be expected before it was read; null where nothing was said. */
 	readonly forecast: KeptForecast | null;
 }
 
-/** Where the copies of a dispatch stand: counted over all of them, whatever the filter, and the page that fits it. */
-export interface ReachCopies {
+/** Where the copies of a dispatch stand, counted over all of them, whatever the filter. */
+export interface CopyFigures {
 	readonly all: number;
 	/** When the first one left (instant, ms); null while none has. */
 	readonly firstLeft: number | null;
@@ -115,6 +119,10 @@ export interface ReachCopies {
 	/** Copies that may have arrived, handed over more than once without an answer. */
 	readonly unsure: number;
 	readonly links: readonly LinkLine[];
+}
+
+/** {@link CopyFigures}, and the page of them that fits a filter. */
+export interface ReachCopies extends CopyFigures {
 	/** Deliveries that fit the filter, and the page of them. */
 	readonly found: number;
 	readonly deliveries: readonly DeliveryLine[];
@@ -133,8 +141,39 @@ interface ReachLeft {
 	readonly studentsFirst: readonly StudentLeftLine[];
 }
 
+/** As of when a dispatch is looked at: its plan, and the number of the newest event that is counted. */
+interface ReachAsOf {
+	readonly plan: string;
+	readonly event: number;
+}
+
+/** What has changed of a dispatch for whoever looks at it: the figures as they are now, and what events were about that came after `since`. */
+export interface ReachChange {
+	readonly asOf: ReachAsOf;
+	readonly since: number;
+	readonly state: ReachedDispatch['state'];
+	/** Whether somebody answered in words: what else says so is to be asked for again. */
+	readonly answered: boolean;
+	readonly coverage: CoverageFigures;
+	/** Sections with a student of whom a touched copy speaks; of the students only these, where each has a ring. */
+	readonly sections: readonly (Pick<RosterFieldLine, 'sectionId' | 'covered' | 'unreachable'> & {
+		readonly rings: readonly Pick<RingStudent, 'studentId' | 'standing'>[];
+	})[];
+	readonly copies: CopyFigures;
+	/** The copies that events were about; where they are few, their lines as well. */
+	readonly touched: readonly number[];
+	readonly lines: readonly DeliveryLine[];
+}
+
+/** What there is to tell of a dispatch since an event: up to which event, and what changed; null where that is too much to say. */
+export interface ReachNews {
+	readonly event: number;
+	readonly change: ReachChange | null;
+}
+
 /** All that the page of one dispatch in Reach says. */
 export interface DispatchReach {
+	readonly asOf: ReachAsOf;
 	readonly dispatch: ReachedDispatch;
 	readonly coverage: ReachCoverage;
 	readonly copies: ReachCopies;

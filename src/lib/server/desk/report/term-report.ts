@@ -94,7 +94,10 @@ export async function termReport(
 			{ begins, ends, students: JSON.stringify(students) }
 		)
 	).map((d): ReportDispatch => ({ ...d, week: mondayOf(localOf(d.leavesAt, zone).slice(0, 10)) }));
-	const rows = { dispatches, students };
+	const ever = await db.one<{ n: number }>(
+		`SELECT count(*) AS n FROM person WHERE kind = 'student'`
+	);
+	const rows = { dispatches, students, everybody: ever!.n === students.length };
 	const copies = await copiesByWeek(db, rows);
 	const homes = new Map((await homesByWeek(db, rows)).map((h) => [h.week, h]));
 	const covered = await coveredBy(db, rows, withinDays * dayMs);

@@ -14,18 +14,22 @@ export interface ReportDispatch {
 
 // Which of two tables is gone through first is said (CROSS JOIN, sqlite.org/optoverview.html section 8.2): dispatches are few.
 const weekRows = rowSet('$weeks', ['id', 'week']);
-// Asked once for all copies, and not of each.
-const theirs = `delivery.id IN (SELECT delivery_id FROM delivery_student
-	WHERE student_id IN (SELECT value FROM json_each($students)))`;
+/** Copies about some students: asked once for all copies, and not of each; of everybody a copy is theirs that is about anybody. */
+const theirs = ({ everybody }: AskedRows): string =>
+	everybody
+		? 'EXISTS (SELECT 1 FROM delivery_student WHERE delivery_id = delivery.id)'
+		: `delivery.id IN (SELECT delivery_id FROM delivery_student
+			WHERE student_id IN (SELECT value FROM json_each($students)))`;
 
-/** What is asked of rows: the dispatches with their weeks, and the students of whom it is. */
+/** What is asked of rows: the dispatches with their weeks, and the students of whom it is; whether these are all that there ever were. */
 interface AskedRows {
 	readonly dispatches: readonly ReportDispatch[];
 	readonly students: readonly number[];
+	readonly everybody: boolean;
 }
-const bindOf = ({ dispatches, students }: AskedRows) => ({
+const bindOf = ({ dispatches, students, everybody }: AskedRows) => ({
 	weeks: weekRows.json(dispatches.map(({ id, week }) => ({ id, week }))),
-	students: JSON.stringify(students)
+	...(everybody ? {} : { students: JSON.stringify(students) })
 });
 
 /** Copies that left about some students, by week and way. */
@@ -37,7 +41,7 @@ export const copiesByWeek = (
 		`SELECT week, way, count(*) AS copies, sum(state != 'failed') AS arrived, sum(read_at IS NOT NULL) AS read,
 			coalesce(sum(parts), 0) AS parts, sum(way = 'text' AND parts IS NULL) AS partsUnknown
 		FROM ${weekRows.table} AS asked CROSS JOIN delivery ON dispatch_id = asked.id
-		WHERE left_at IS NOT NULL AND ${theirs} GROUP BY week, way`,
+		WHERE left_at IS NOT NULL AND ${theirs(asked)} GROUP BY week, way`,
 		bindOf(asked)
 	);
 
@@ -49,7 +53,7 @@ export const homesByWeek = (
 	db.all(
 		`WITH message AS (SELECT DISTINCT week, asked.id AS dispatch, household_id AS home FROM ${weekRows.table} AS asked
 			CROSS JOIN delivery ON dispatch_id = asked.id JOIN household_member ON household_member.person_id = delivery.person_id
-			WHERE left_at IS NOT NULL AND ${theirs}),
+			WHERE left_at IS NOT NULL AND ${theirs(asked)}),
 		home AS (SELECT week, home, count(*) AS n FROM message GROUP BY week, home)
 		SELECT week, sum(n) AS messages, count(*) AS homes, max(n) AS most FROM home GROUP BY week`,
 		bindOf(asked)
@@ -122,7 +126,8 @@ export async function coveredBy(
 	for (const part of await inParts(db, dispatches)) {
 		const coverages = await coverageBy(
 			db,
-			part.map((d) => d.id)
+			part.map((d) => d.id),
+			{ keep: false }
 		);
 		for (const { id, leavesAt, week } of part) {
 			const coverage = coverages.get(id)!;

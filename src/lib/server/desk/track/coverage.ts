@@ -9,6 +9,7 @@ import {
 import { groupBy } from '../../../core/group-by';
 import { readMany } from '../../db/many';
 import type { DispatchRow } from '../../db/models/dispatch';
+import { newestEvent } from '../../db/newest-event';
 import type { Query } from '../../db/open';
 import { CopyCounts } from './copy-counts';
 import {
@@ -43,15 +44,16 @@ export interface CountedDispatch {
 	/** Its students of whom no copy speaks. */
 	readonly unspoken: readonly number[];
 	readonly coverage: DispatchCoverage;
+	/** Number of the newest event that is in it. */
+	readonly event: number;
+	/** Of whom each copy speaks, by delivery; made when it is first asked for. */
+	about(): ReadonlyMap<number, readonly CopyOfStudent[]>;
 }
 
 /** A {@link CountedDispatch} with what it is counted anew from. */
 interface Counted extends CountedDispatch {
 	readonly kept: CoverageKept;
-	/** Of whom each copy speaks, by delivery; made at its first news. */
-	about: ReadonlyMap<number, readonly CopyOfStudent[]> | null;
-	/** Number of the newest event that is in it. */
-	lastEvent: number;
+	event: number;
 	evidence: number;
 	coverage: DispatchCoverage;
 }
@@ -60,6 +62,11 @@ interface Counted extends CountedDispatch {
 const mostCopies = 600_000;
 const kept = new WeakMap<Query, LRUCache<number, Counted>>();
 
+/** Whether what had to be counted is kept: not by whoever goes through a whole term once, and would crowd out what is looked at. */
+interface Keeping {
+	readonly keep: boolean;
+}
+
 /**
  * Coverage of dispatches by their ids, each by its own rule. What was counted is kept; of a dispatch
  * with new evidence only the copies that it is about are read again. What does not exist is not in
@@ -67,16 +74,18 @@ const kept = new WeakMap<Query, LRUCache<number, Counted>>();
  */
 export async function coverageBy(
 	db: Query,
-	dispatchIds: readonly number[]
+	dispatchIds: readonly number[],
+	keeping?: Keeping
 ): Promise<ReadonlyMap<number, DispatchCoverage>> {
-	const counted = await countedBy(db, dispatchIds);
+	const counted = await countedBy(db, dispatchIds, keeping);
 	return new Map([...counted].map(([id, { coverage }]) => [id, coverage]));
 }
 
 /** Dispatches by their ids with their copies; see {@link coverageBy}. */
 export async function countedBy(
 	db: Query,
-	dispatchIds: readonly number[]
+	dispatchIds: readonly number[],
+	{ keep }: Keeping = { keep: true }
 ): Promise<ReadonlyMap<number, CountedDispatch>> {
 	const rows = await db.all<Row>(
 		`SELECT id, cover AS rule, plan || ' ' || cover AS plan, evidence FROM dispatch
@@ -104,7 +113,7 @@ export async function countedBy(
 	}
 	for (const [id, counted] of await count(db, fresh)) {
 		result.set(id, counted);
-		known.set(id, counted);
+		if (keep) known.set(id, counted);
 	}
 	return result;
 }
@@ -112,27 +121,30 @@ export async function countedBy(
 /** Takes in what has happened to a dispatch since it was counted. */
 async function catchUp(db: Query, id: number, counted: Counted, evidence: number): Promise<void> {
 	const last = await newestEvent(db);
-	const news = await standAnew(db, { id, since: counted.lastEvent });
-	const followed = await linksSince(db, { id, since: counted.lastEvent });
-	const { copies, counts, deliveries, kept: coverage } = counted;
-	counted.about ??= groupBy(deliveries, (d) => d.copy.id);
+	const news = await standAnew(db, { id, since: counted.event });
+	const followed = await linksSince(db, { id, since: counted.event });
+	const { copies, counts, kept: coverage } = counted;
+	const about = counted.about();
 	const students = new Set<number>();
 	for (const { id: copyId, ...stands } of news) {
 		const copy = copies.get(copyId);
 		if (!copy) continue;
 		counts.takeOut(copy);
 		counts.add(Object.assign(copy, stands));
-		for (const { studentId } of counted.about.get(copyId) ?? []) students.add(studentId);
+		for (const { studentId } of about.get(copyId) ?? []) students.add(studentId);
 	}
 	for (const one of followed) counted.links.add(one);
 	coverage.countAnew(students);
-	counted.lastEvent = last;
+	counted.event = last;
 	counted.evidence = evidence;
 	counted.coverage = given(counted.coverage, coverage);
 }
 
-const newestEvent = async (db: Query): Promise<number> =>
-	(await db.one<{ id: number }>('SELECT coalesce(max(id), 0) AS id FROM event'))!.id;
+/** Grouped when it is first asked for: most dispatches are looked at and have no news. */
+function byCopy(deliveries: readonly CopyOfStudent[]): CountedDispatch['about'] {
+	let made: ReadonlyMap<number, readonly CopyOfStudent[]> | undefined;
+	return () => (made ??= groupBy(deliveries, (d) => d.copy.id));
+}
 
 /** Coverage as it stands now. */
 const given = (
@@ -148,7 +160,7 @@ const noHomes: Homes = () => [];
 async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
 	if (rows.length === 0) return new Map();
 	const bind = { ids: JSON.stringify(rows.map((r) => r.id)) };
-	const lastEvent = await newestEvent(db);
+	const event = await newestEvent(db);
 	const copies = await copiesIn(db, bind);
 	const deliveries = await deliveriesIn(db, bind, copies);
 	const students = groupBy(
@@ -180,7 +192,7 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 			rule === 'households' && !people ? await homesOf(db, id, seen) : noHomes
 		);
 		result.set(id, {
-			...{ plan, evidence, lastEvent, deliveries: seen, kept: coverage, about: null },
+			...{ plan, evidence, event, deliveries: seen, kept: coverage, about: byCopy(seen) },
 			copies: new Map(mine.map((copy) => [copy.id, copy])),
 			counts: new CopyCounts(mine),
 			links: new LinksFollowed(links.get(id)),

@@ -4,16 +4,23 @@ import { scope } from '$lib/server/access/may';
 import { userOf } from '$lib/server/access/sessions';
 import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
+import { newestEvent } from '$lib/server/db/newest-event';
 import { eventStream, type EventLine } from '$lib/server/http/event-stream';
-import { listen } from '$lib/server/live/dispatch';
+import { listenToSaid } from '$lib/server/live/dispatch';
+import { followReach } from '$lib/server/live/reach';
+import { ask } from '$lib/server/planner/planner';
 import { services } from '$lib/server/services';
 
 /** How long a look at a line's session is good for at most, ms. */
 const lookMs = 2_000;
 
-/** Server-sent events: one `change` whenever evidence about the dispatch has come in. */
-export const GET = async ({ params, locals, request, cookies }) => {
-	const id = z.coerce.number().int().positive().safeParse(params.id);
+const idSchema = z.coerce.number().int().positive();
+/** The newest event that the page counts; one that does not say it is told what comes from now on. */
+const sinceSchema = z.coerce.number().int().min(0).nullable().catch(null);
+
+/** Server-sent events: `change` with what has changed whenever evidence about the dispatch has come in; `again` where the page is to be asked for. */
+export const GET = async ({ params, url, locals, request, cookies }) => {
+	const id = idSchema.safeParse(params.id);
 	const { db, settings } = await services();
 	const token = cookies.get(sessionCookie(settings));
 	const maySee = async (user: User) => {
@@ -28,21 +35,35 @@ export const GET = async ({ params, locals, request, cookies }) => {
 	};
 	if (!(await maySee(locals.user!)))
 		error(404, 'There is no such dispatch, or it is not yours to see.');
+	// A browser that lost the line says how far it was (WHATWG HTML, section 9.2.4).
+	const said = request.headers.get('last-event-id') ?? url.searchParams.get('since');
+	const since = sinceSchema.parse(said || null) ?? (await newestEvent(db));
 	let looked = performance.now();
 	/** The line ends with the session, and with the right to see what it is about. */
-	const look = async (line: EventLine) => {
+	const look = async (line: EventLine): Promise<boolean> => {
 		looked = performance.now();
 		const user = await userOf(db, token).catch(() => locals.user!);
-		if (user && (await maySee(user).catch(() => true))) return;
+		if (user && (await maySee(user).catch(() => true))) return true;
 		line.end();
+		return false;
 	};
 	return eventStream(
 		request,
-		(line) =>
-			listen(db, id.data!, () => {
-				if (performance.now() - looked > lookMs) void look(line);
-				line.say('change');
-			}),
+		(line) => {
+			const mine: EventLine = {
+				end: line.end,
+				// It says something of the dispatch: whoever may see it no more is not told.
+				say: (...said) => {
+					if (performance.now() - looked <= lookMs) line.say(...said);
+					else void look(line).then((may) => may && line.say(...said));
+				}
+			};
+			const stops = [
+				followReach(db, { id: id.data!, since }, mine, (...asked) => ask('reachNews', ...asked)),
+				listenToSaid(db, id.data!, () => mine.say('again'))
+			];
+			return () => stops.forEach((stop) => stop());
+		},
 		(line) => void look(line)
 	);
 };
