@@ -1,12 +1,12 @@
 import { chmodSync, closeSync, mkdirSync, openSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { QueryTypes, Sequelize } from 'sequelize';
+import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
 import { rowsOf, type Rows } from './models/rows';
 import type { Table } from './models/table';
+import { statementsOn, type Bind, type Statements } from './statements';
 
-/** Values that can be bound to a statement. Lists go in as one JSON text and are unfolded by json_each. */
-export type Bind = Record<string, string | number | null>;
+export type { Bind } from './statements';
 
 export interface Query {
 	/** All rows of a select. */
@@ -61,7 +61,13 @@ async function told<T>(statement: Promise<T>): Promise<T> {
 	}
 }
 
-async function connect(file: string, durable: boolean, busyTimeoutMs: number): Promise<Sequelize> {
+/** A connection: Sequelize's models for single rows, and statements of our own. */
+interface Connection {
+	readonly sequelize: Sequelize;
+	readonly statements: Statements;
+}
+
+async function connect(file: string, durable: boolean, busyTimeoutMs: number): Promise<Connection> {
 	const sequelize = new Sequelize({
 		dialect: 'sqlite',
 		dialectModule: { ...sqlite3, Database },
@@ -73,23 +79,29 @@ async function connect(file: string, durable: boolean, busyTimeoutMs: number): P
 			connectionManager: { getConnection(o: object): Promise<sqlite3.Database> };
 		}
 	).connectionManager;
-	(await manager.getConnection({})).configure('busyTimeout', busyTimeoutMs);
-	await sequelize.query('PRAGMA journal_mode = WAL');
+	const connection = await manager.getConnection({});
+	connection.configure('busyTimeout', busyTimeoutMs);
+	const statements = statementsOn(connection);
+	await statements.all('PRAGMA journal_mode = WAL', {});
 	// FULL: what was committed outlives a power cut, so that what was sent is known to be sent.
-	await sequelize.query(`PRAGMA synchronous = ${durable ? 'FULL' : 'OFF'}`);
-	return sequelize;
+	await statements.all(`PRAGMA synchronous = ${durable ? 'FULL' : 'OFF'}`, {});
+	return { sequelize, statements };
 }
 
-function queryOn(sequelize: Sequelize): Query {
+const ended = async ({ sequelize, statements }: Connection): Promise<void> => {
+	await statements.forget();
+	await sequelize.close();
+};
+
+function queryOn({ sequelize, statements }: Connection): Query {
 	return {
-		all: <T extends object>(sql: string, bind: Bind = {}) =>
-			told(sequelize.query<T>(sql, { bind, type: QueryTypes.SELECT })),
+		all: <T extends object>(sql: string, bind: Bind = {}) => told(statements.all<T>(sql, bind)),
 		one: async <T extends object>(sql: string, bind: Bind = {}): Promise<T | undefined> => {
-			const rows: T[] = await told(sequelize.query<T>(sql, { bind, type: QueryTypes.SELECT }));
+			const rows: T[] = await told(statements.all<T>(sql, bind));
 			return rows[0];
 		},
 		run: async (sql: string, bind: Bind = {}) => {
-			await told(sequelize.query(sql, { bind, type: QueryTypes.RAW }));
+			await told(statements.all(sql, bind));
 		},
 		rows: (table) => rowsOf(sequelize, table)
 	};
@@ -127,7 +139,7 @@ export async function openDatabase(
 		...queryOn(reader),
 		run: (sql, bind) => inTurn(() => tx.run(sql, bind)),
 		rows(table) {
-			const [read, write] = [rowsOf(reader, table), rowsOf(writer, table)];
+			const [read, write] = [rowsOf(reader.sequelize, table), rowsOf(writer.sequelize, table)];
 			return {
 				one: read.one,
 				add: (row) => inTurn(() => write.add(row)),
@@ -154,8 +166,8 @@ export async function openDatabase(
 			),
 		async close() {
 			await last;
-			await writer.close();
-			await reader.close();
+			await ended(writer);
+			await ended(reader);
 		}
 	};
 }

@@ -4,7 +4,6 @@ import type { Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
-import { remembering } from '../../db/remember';
 import { peopleVersion } from '../../db/roster';
 import type { CountedDispatch } from './coverage';
 import type { Copy } from './counted-copies';
@@ -32,7 +31,7 @@ export async function deliveryPage(
 	filter: DeliveryFilter
 ): Promise<{ found: number; deliveries: DeliveryLine[] }> {
 	const conditions = await conditionsOf(db, id, counted, filter);
-	const all = await inOrder(db, counted);
+	const all = await inOrder(db, id, counted);
 	const found =
 		conditions.length === 0 ? all : all.filter((copy) => conditions.every((holds) => holds(copy)));
 	const first = (filter.page - 1) * deliveriesPerPage;
@@ -45,26 +44,6 @@ export async function deliveryPage(
 	};
 }
 
-/** The place of each person among all, by family name and given name; of one version of the roster. */
-const places = remembering<ReadonlyMap<number, number>>(1);
-
-const placesOf = (db: Query, version: number) =>
-	places.get(
-		db,
-		String(version),
-		async () =>
-			new Map(
-				(
-					await readMany(
-						db,
-						'id',
-						'FROM (SELECT id FROM person ORDER BY family_name, given_name, id)',
-						([person]) => person as number
-					)
-				).map((person, place) => [person, place])
-			)
-	);
-
 interface Order {
 	readonly version: number;
 	readonly copies: readonly Copy[];
@@ -76,15 +55,24 @@ const asTheyLeave = (a: Copy, b: Copy): number =>
 	a.step - b.step || (a.way < b.way ? -1 : a.way > b.way ? 1 : 0) || a.id - b.id;
 
 /** The copies of a dispatch by their people's names, then as they leave. */
-async function inOrder(db: Query, { copies }: CountedDispatch): Promise<readonly Copy[]> {
+async function inOrder(
+	db: Query,
+	id: number,
+	{ copies }: CountedDispatch
+): Promise<readonly Copy[]> {
 	const version = await peopleVersion(db);
 	const before = orders.get(copies);
 	if (before?.version === version) return before.copies;
-	const place = await placesOf(db, version);
-	const sorted = [...groupBy([...copies.values()], (copy) => copy.personId)]
-		.map(([person, own]) => ({ at: place.get(person) ?? place.size, own: own.sort(asTheyLeave) }))
-		.sort((a, b) => a.at - b.at)
-		.flatMap(({ own }) => own);
+	const own = groupBy([...copies.values()], (copy) => copy.personId);
+	const people = await readMany(
+		db,
+		'id',
+		`FROM (SELECT id FROM person WHERE id IN (SELECT person_id FROM delivery WHERE dispatch_id = $id)
+			ORDER BY family_name, given_name, id)`,
+		([person]) => person as number,
+		{ id }
+	);
+	const sorted = people.flatMap((person) => (own.get(person) ?? []).sort(asTheyLeave));
 	orders.set(copies, { version, copies: sorted });
 	return sorted;
 }
