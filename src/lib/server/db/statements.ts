@@ -7,6 +7,9 @@ export type Bind = Record<string, string | number | null>;
 /** Statements kept for each connection. There are some hundreds in all; one that is asked for seldom is read anew. */
 const mostKept = 300;
 
+/** What is bound stays with a statement until it is used again: one that was given more letters than this is not kept. */
+const mostBound = 100_000;
+
 /** A statement that the engine has read, with the names it binds. */
 interface Prepared {
 	readonly statement: Statement;
@@ -20,6 +23,12 @@ export interface Statements {
 	/** Lets go of what is kept: a connection that is to be closed must have none. */
 	forget(): Promise<void>;
 }
+
+const lettersIn = (bound: Bind): number =>
+	Object.values(bound).reduce<number>(
+		(sum, value) => sum + (typeof value === 'string' ? value.length : 0),
+		0
+	);
 
 /**
  * Runs SQL of our own on a connection of Sequelize's by statements that the engine has read once and that are kept: reading
@@ -41,8 +50,8 @@ export function statementsOn(connection: Database): Statements {
 				done(prepared);
 			});
 		});
-	const boundTo = ({ names }: Prepared, bind: Bind): Record<string, string | number | null> => {
-		const bound: Record<string, string | number | null> = {};
+	const boundTo = ({ names }: Prepared, bind: Bind): Bind => {
+		const bound: Bind = {};
 		for (const name of names) {
 			const value = bind[name];
 			if (value === undefined) throw new Error(`a statement is given no $${name}`);
@@ -61,10 +70,14 @@ export function statementsOn(connection: Database): Statements {
 			inTurn(async () => {
 				const prepared = kept.get(sql) ?? (await prepare(sql));
 				const bound = boundTo(prepared, bind);
-				return new Promise<T[]>((done, failed) =>
-					// Also of what gives no rows: it has come to its end then, and holds nothing.
-					prepared.statement.all<T>(bound, (error, rows) => (error ? failed(error) : done(rows)))
-				);
+				try {
+					return await new Promise<T[]>((done, failed) =>
+						// Also of what gives no rows: it has come to its end then, and holds nothing.
+						prepared.statement.all<T>(bound, (error, rows) => (error ? failed(error) : done(rows)))
+					);
+				} finally {
+					if (lettersIn(bound) > mostBound) kept.delete(sql);
+				}
 			}),
 		forget: () => inTurn(() => Promise.resolve(kept.clear()))
 	};
