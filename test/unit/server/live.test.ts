@@ -4,6 +4,7 @@ import { record } from '../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { listenToEvidence } from '../../../src/lib/server/live/dispatch';
 import { followReach, type NewsSince } from '../../../src/lib/server/live/reach';
+import { newestEvent } from '../../../src/lib/server/db/newest-event';
 import { reachNews } from '../../../src/lib/server/desk/reach/change';
 import type { ReachChange } from '../../../src/lib/server/desk/reach/types';
 import { coordinator, sheetOf, testSchool } from './database';
@@ -47,7 +48,7 @@ describe('live pages', () => {
 			const sheet = sheetOf({ audience: audienceOf([100]), ways: ['inbox'] });
 			const sent = await schedule(school.db, Buffer.alloc(32), coordinator, sheet, 1);
 			const id = sent.ok ? sent.dispatchId : 0;
-			const { event: since } = await reachNews(school.db, id, 0);
+			const since = await newestEvent(school.db);
 			let asked = 0;
 			const newsSince: NewsSince = (...of) => {
 				asked += 1;

@@ -4,11 +4,11 @@ import { listenToEvidence } from './dispatch';
 /** Between two looks at the same dispatch, ms: what comes meanwhile is told together. Longer where the last one failed. */
 const restMs = { usual: 700, failed: 5_000 } as const;
 
-/** What there is to tell of a dispatch: up to which event, and what changed, with the copies it is about; null where that is too much to say. */
-interface News {
-	readonly event: number;
-	readonly change: { readonly touched: readonly number[] } | null;
-}
+/** What there is to tell of a dispatch; see `desk/reach/types`. */
+type News =
+	| { readonly is: 'nothing' }
+	| { readonly is: 'change'; readonly event: number; readonly change: object }
+	| { readonly is: 'anew'; readonly event: number };
 /** Says what there is to tell of a dispatch since an event. */
 export type NewsSince = (dispatchId: number, since: number) => Promise<News>;
 
@@ -28,14 +28,12 @@ interface Watched {
 }
 const watched = new Map<number, Watched>();
 
-/** Tells a line what has changed; where that cannot be said, that it is to ask again. */
-function tell(lines: Iterable<Line>, { event, change }: News): void {
+/** Tells lines what there is to tell. */
+function tell(lines: Iterable<Line>, news: News): void {
+	if (news.is === 'nothing') return;
 	// Written once for all of them.
-	const text = JSON.stringify(change);
-	for (const line of lines) {
-		if (change) line.say('change', text, event);
-		else line.say('again');
-	}
+	const text = news.is === 'change' ? JSON.stringify(news.change) : undefined;
+	for (const line of lines) line.say(news.is, text, news.event);
 }
 
 /** Looks at a dispatch for all who watch it, and again while more comes. */
@@ -49,11 +47,9 @@ async function look(id: number, mine: Watched, newsSince: NewsSince): Promise<vo
 		let rest: number = restMs.usual;
 		try {
 			const news = await newsSince(id, mine.told);
+			tell(mine.lines, news);
 			// What is told next begins where the last one ended, also where others had news between.
-			if (!news.change || news.change.touched.length > 0) {
-				tell(mine.lines, news);
-				mine.told = news.event;
-			}
+			if (news.is !== 'nothing') mine.told = news.event;
 		} catch {
 			// The planner is busy or gone.
 			mine.state = 'looks again';
@@ -80,7 +76,7 @@ export function followReach(
 		// The others know it already.
 		newsSince(id, since).then(
 			(news) => tell([line], news),
-			() => line.say('again')
+			() => line.say('anew')
 		);
 	}
 	const mine = all;

@@ -3,7 +3,7 @@ import type { DispatchReach, ReachChange } from '$lib/server/desk/reach/types';
 import { whenStill } from '../parts/when-still';
 import { changedReach, fits, missesLines } from './changed-reach';
 
-/** How soon a page is asked for anew, ms: for what cannot be told, and for lines alone. Hundreds who look at the same do not all ask at once. */
+/** How soon a page is asked for anew, ms: for what cannot be told, and for lines and the like. Hundreds who look at the same do not all ask at once. */
 const after = { all: 350, lines: 3_000, spread: 600 } as const;
 
 const askAnew = (ms: number) =>
@@ -14,8 +14,8 @@ interface Following {
 	/** What it shows. */
 	seen(): DispatchReach;
 	show(reach: DispatchReach): void;
-	/** Whether its copies are chosen by how they stand: what was told may belong there, or no longer. */
-	chosenByStanding(): boolean;
+	/** Whether it says what is not told: copies chosen by how they stand, what a board or a follow-up adds. */
+	saysMore(): boolean;
 }
 
 /** Shows what is new about a dispatch as the server tells it, and asks for the page anew where that cannot be told; until the returned function is called. */
@@ -29,9 +29,9 @@ export function followReach(id: number, page: Following): () => void {
 		if (change.asOf.event <= reach.asOf.event) return;
 		if (!fits(reach, change)) return anew.soon();
 		page.show(changedReach(reach, change));
-		if (page.chosenByStanding() || missesLines(reach, change)) lines.soon();
+		if (page.saysMore() || missesLines(reach, change)) lines.soon();
 	});
-	source.addEventListener('again', anew.soon);
+	source.addEventListener('anew', anew.soon);
 	// With the session over, the line is not opened again by itself.
 	source.addEventListener('ended', () => source.close());
 	return () => {
@@ -46,7 +46,7 @@ export function followDispatch(id: number): () => void {
 	const source = new EventSource(`/reach/${id}/live`);
 	const anew = askAnew(after.all);
 	source.addEventListener('change', anew.soon);
-	source.addEventListener('again', anew.soon);
+	source.addEventListener('anew', anew.soon);
 	source.addEventListener('ended', () => source.close());
 	return () => {
 		source.close();

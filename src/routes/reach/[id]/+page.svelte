@@ -39,7 +39,8 @@
 		followReach(id, {
 			seen: () => untrack(() => reach),
 			show: (changed) => (reach = changed),
-			chosenByStanding: () => data.filter.state !== 'all'
+			saysMore: () =>
+				data.filter.state !== 'all' || data.boards !== null || data.reach.coverage.together !== null
 		})
 	);
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.

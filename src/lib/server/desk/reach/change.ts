@@ -30,18 +30,17 @@ export async function reachNews(db: Db, id: number, since: number): Promise<Reac
 		`SELECT state, ways FROM dispatch WHERE id = $id AND state != 'draft'`,
 		{ id }
 	);
-	// Asked first: all that has come to this dispatch up to there is counted then.
-	const newest = await newestEvent(db);
-	const counted = (await countedBy(db, [id])).get(id);
-	if (!row || !counted) return { event: since, change: null };
-	const { plan, coverage } = counted;
-	const event = Math.max(newest, counted.event);
+	// Asked first: all that has come to this dispatch up to there is counted below.
+	const event = await newestEvent(db);
 	// Fewer than before: the database was put back.
-	if (event - since > mostEvents || event < since) return { event, change: null };
+	if (!row || event - since > mostEvents || event < since) return { is: 'anew', event };
+	const news = await touchedBetween(db, { id, since, event });
+	if (news.length === 0) return { is: 'nothing' };
+	const touched = news.map((n) => n.id);
+	const counted = (await countedBy(db, [id])).get(id)!;
+	const { plan, coverage } = counted;
 	// At once, while they are of the same moment as the coverage.
 	const copies = await copyFigures(db, id, counted, JSON.parse(row.ways) as Way[]);
-	const news = await touchedBetween(db, { id, since, event });
-	const touched = news.map((n) => n.id);
 	const about = counted.about();
 	const students = new Set(
 		touched.flatMap((copy) => (about.get(copy) ?? []).map((d) => d.studentId))
@@ -54,5 +53,5 @@ export async function reachNews(db: Db, id: number, since: number): Promise<Reac
 		...{ copies, touched },
 		lines: touched.length > mostLines ? [] : await deliveryLines(db, touched)
 	};
-	return { event, change };
+	return { is: 'change', event, change };
 }

@@ -165,11 +165,11 @@ export interface ReachChange {
 	readonly lines: readonly DeliveryLine[];
 }
 
-/** What there is to tell of a dispatch since an event: up to which event, and what changed; null where that is too much to say. */
-export interface ReachNews {
-	readonly event: number;
-	readonly change: ReachChange | null;
-}
+/** What there is to tell of a dispatch since an event: nothing, what changed, or that the page is to be asked for anew; and up to which event that is. */
+export type ReachNews =
+	| { readonly is: 'nothing' }
+	| { readonly is: 'change'; readonly event: number; readonly change: ReachChange }
+	| { readonly is: 'anew'; readonly event: number };
 
 /** All that the page of one dispatch in Reach says. */
 export interface DispatchReach {

@@ -18,7 +18,7 @@ const idSchema = z.coerce.number().int().positive();
 /** The newest event that the page counts; one that does not say it is told what comes from now on. */
 const sinceSchema = z.coerce.number().int().min(0).nullable().catch(null);
 
-/** Server-sent events: `change` with what has changed whenever evidence about the dispatch has come in; `again` where the page is to be asked for. */
+/** Server-sent events: `change` with what has changed whenever evidence about the dispatch has come in; `anew` where the page is to be asked for. */
 export const GET = async ({ params, url, locals, request, cookies }) => {
 	const id = idSchema.safeParse(params.id);
 	const { db, settings } = await services();
@@ -38,6 +38,10 @@ export const GET = async ({ params, url, locals, request, cookies }) => {
 	// A browser that lost the line says how far it was (WHATWG HTML, section 9.2.4).
 	const said = request.headers.get('last-event-id') ?? url.searchParams.get('since');
 	const since = sinceSchema.parse(said || null) ?? (await newestEvent(db));
+	const asks =
+		(await db.one(`SELECT 1 FROM dispatch WHERE id = $id AND invitation != 'null'`, {
+			id: id.data!
+		})) !== undefined;
 	let looked = performance.now();
 	/** The line ends with the session, and with the right to see what it is about. */
 	const look = async (line: EventLine): Promise<boolean> => {
@@ -60,7 +64,8 @@ export const GET = async ({ params, url, locals, request, cookies }) => {
 			};
 			const stops = [
 				followReach(db, { id: id.data!, since }, mine, (...asked) => ask('reachNews', ...asked)),
-				listenToSaid(db, id.data!, () => mine.say('again'))
+				// One who has just come is told once: only where there can be something is that worth a page.
+				...(asks ? [listenToSaid(db, id.data!, () => mine.say('anew'))] : [])
 			];
 			return () => stops.forEach((stop) => stop());
 		},

@@ -1,12 +1,6 @@
 import { expect } from 'chai';
-import { audienceOf } from '../../../../../src/lib/core/audience/audience';
-import { wordingOf } from '../../../../../src/lib/core/copy/words';
 import { isCovered } from '../../../../../src/lib/core/track/coverage';
-import { setClock } from '../../../../../src/lib/server/clock';
 import { isUnsure } from '../../../../../src/lib/server/db/copy-state';
-import { landing } from '../../../../../src/lib/server/desk/plan/tally';
-import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
-import { sheetWith } from '../../../../../src/lib/server/desk/sheet/sheet';
 import { countedBy } from '../../../../../src/lib/server/desk/track/coverage';
 import {
 	deliveryPage,
@@ -14,33 +8,20 @@ import {
 } from '../../../../../src/lib/server/desk/track/listed-copies';
 import { record } from '../../../../../src/lib/server/desk/track/record';
 import { readByHabit } from '../../../../read-by-habit';
-import { districtWithCoordinator, testStart } from '../../database';
+import { testStart } from '../../database';
+import { sentDistrict } from './sent-district';
 
 const everything: DeliveryFilter = { way: 'all', state: 'all', section: 0, search: '', page: 1 };
 
 describe('the copies of a dispatch, counted and listed in memory', () => {
-	let house: Awaited<ReturnType<typeof districtWithCoordinator>>;
+	let house: Awaited<ReturnType<typeof sentDistrict>>;
 	let id: number;
 	let section: number;
 	before(async () => {
-		house = await districtWithCoordinator(5);
-		const { db, user } = house;
-		await setClock(db, testStart);
-		const sections = (
-			await db.all<{ id: number }>('SELECT id FROM section WHERE term_id = 2 ORDER BY id LIMIT 8')
-		).map((s) => s.id);
-		section = sections[3]!;
-		const sheet = sheetWith({
-			sheetKey: crypto.randomUUID(),
-			audience: audienceOf(sections),
-			wording: wordingOf('Boats', 'The boat is late.'),
-			...{ ways: ['email', 'text', 'inbox'], holdMinutes: 0 }
-		});
-		const { tally } = await landing(db, user, sheet);
-		const sent = await schedule(db, Buffer.alloc(32, 7), user, sheet, tally.copies);
-		if (!sent.ok) throw new Error(sent.checks.map((c) => c.text).join(' '));
-		id = sent.dispatchId;
-		await readByHabit(db, id, 'listed');
+		house = await sentDistrict(5, 8);
+		section = house.sections[3]!;
+		id = house.dispatchId;
+		await readByHabit(house.db, id, 'listed');
 	});
 	after(() => house.close());
 
