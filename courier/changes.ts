@@ -1,4 +1,5 @@
-import { statSync } from 'node:fs';
+import { statSync, watch, type FSWatcher } from 'node:fs';
+import { basename, dirname } from 'node:path';
 import type { Db } from '../src/lib/server/db/open';
 import { sleeper } from './sleeper';
 
@@ -14,17 +15,39 @@ export interface Changes {
 	end(): void;
 }
 
-/** How often the file is looked at, ms: a look costs some microseconds. */
-const lookMs = 100;
+/** How long writes gather before the database is asked whose they were, ms: the courier's own are many while it sends. */
+const gatherMs = 50;
+/** How often the file is looked at where nobody says that it was written, ms: a file system may not. */
+const lookMs = 1_000;
+
+/** Watches a folder, since a log goes and comes with who opens its database; null where it cannot be watched: then it is only looked at. */
+function watchedFolder(folder: string, written: (name: string | null) => void): FSWatcher | null {
+	try {
+		const watcher = watch(folder, (_event, name) => written(name));
+		return watcher.on('error', () => watcher.close());
+	} catch {
+		return null;
+	}
+}
 
 /**
- * Looks at the log of the database (SQLite's WAL), which every commit writes to; where it has moved,
- * the database is asked whether it was another connection than the one that writes here. Two commits within one tick of the
- * file system's clock look like one: the courier's own beat, soon after, has the second one seen.
+ * Watches the log of the database (SQLite's WAL), which every commit writes to; where it was written,
+ * the database is asked whether it was another connection than the one that writes here.
  */
 export function watchChanges(db: Db): Changes {
 	const log = `${db.file}-wal`;
-	const look = (): string => {
+	const rest = sleeper();
+	let count = 0;
+	let seen = '';
+	let version = -1;
+	let asking = false;
+	let ended = false;
+	let soon: NodeJS.Timeout | null = null;
+	const tell = () => {
+		count += 1;
+		rest.wake();
+	};
+	const written = (): string => {
 		try {
 			const { mtimeNs, size } = statSync(log, { bigint: true });
 			return `${mtimeNs} ${size}`;
@@ -32,16 +55,11 @@ export function watchChanges(db: Db): Changes {
 			return '';
 		}
 	};
-	const rest = sleeper();
-	let count = 0;
-	let seen = '';
-	let version = -1;
-	let asking = false;
-	const tell = () => {
-		count += 1;
-		rest.wake();
-	};
-	async function ask(): Promise<void> {
+	async function look(): Promise<void> {
+		if (asking) return lookSoon();
+		const at = written();
+		if (at === seen) return;
+		seen = at;
 		asking = true;
 		try {
 			const now = await db.othersVersion();
@@ -55,13 +73,18 @@ export function watchChanges(db: Db): Changes {
 			asking = false;
 		}
 	}
-	const timer = setInterval(() => {
-		if (asking) return;
-		const at = look();
-		if (at === seen) return;
-		seen = at;
-		void ask();
-	}, lookMs);
+	const lookSoon = () => {
+		if (ended) return;
+		soon ??= setTimeout(() => {
+			soon = null;
+			void look();
+		}, gatherMs);
+	};
+	const folder = watchedFolder(dirname(db.file), (name) => {
+		if (name === basename(log)) lookSoon();
+	});
+	const timer = setInterval(() => void look(), lookMs);
+	lookSoon();
 	return {
 		get count() {
 			return count;
@@ -69,7 +92,10 @@ export function watchChanges(db: Db): Changes {
 		wait: (ms, since) => (since === count ? rest.wait(ms) : Promise.resolve()),
 		tell,
 		end() {
+			ended = true;
+			folder?.close();
 			clearInterval(timer);
+			if (soon) clearTimeout(soon);
 			rest.end();
 		}
 	};

@@ -4,6 +4,7 @@ import { matterOf } from '../src/lib/core/track/status-code';
 import { mailKey } from '../src/lib/core/format/mail-address';
 import { addresseesOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
+import { rowSet } from '../src/lib/server/db/many';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
@@ -14,7 +15,7 @@ import {
 	takeAnswers,
 	type MailCame
 } from '../src/lib/server/desk/replies/take-answers';
-import type { AsItCame, Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
+import type { Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 import { answerAbout, sentCopies } from './sent-copies';
 
@@ -212,20 +213,24 @@ async function letterOfOurs(
 /** So much of what came back is kept for each copy. */
 const mostKept = 20;
 
-/** Keeps what came back as it came, for whoever wants to read it. */
-async function keepAsItCame(
-	tx: Query,
-	deliveryId: number,
-	at: number,
-	code: string,
-	{ words, machine }: AsItCame
-): Promise<void> {
+const cameKeys = ['deliveryId', 'at', 'code', 'words', 'machine'] as const;
+const cameSet = rowSet('$came', cameKeys);
+/** What came back about a copy, as it came. */
+type Came = Readonly<Record<(typeof cameKeys)[number], string | number>>;
+
+/** Keeps what came back as it came, for whoever wants to read it: the same is kept once. */
+async function keepAsItCame(tx: Query, came: readonly Came[]): Promise<void> {
+	if (came.length === 0) return;
 	await tx.run(
 		`INSERT INTO returned_mail (delivery_id, at, code, words, machine)
-		SELECT $deliveryId, $at, $code, $words, $machine
-		WHERE (SELECT count(*) FROM returned_mail WHERE delivery_id = $deliveryId) < ${mostKept}
-			AND NOT EXISTS (SELECT 1 FROM returned_mail WHERE delivery_id = $deliveryId AND words = $words AND machine = $machine)`,
-		{ deliveryId, at, code, words, machine }
+		SELECT deliveryId, at, code, words, machine FROM
+			(SELECT *, row_number() OVER (PARTITION BY deliveryId ORDER BY at) AS nth FROM
+				(SELECT deliveryId, min(at) AS at, code, words, machine FROM ${cameSet.table}
+				GROUP BY deliveryId, words, machine) AS new
+			WHERE NOT EXISTS (SELECT 1 FROM returned_mail AS same
+				WHERE same.delivery_id = new.deliveryId AND same.words = new.words AND same.machine = new.machine))
+		WHERE nth + (SELECT count(*) FROM returned_mail WHERE delivery_id = deliveryId) <= ${mostKept}`,
+		{ came: cameSet.json(came) }
 	);
 }
 
@@ -247,6 +252,7 @@ export async function takeReturned(
 	const happenings: Happening[] = [];
 	const faults: Fault[] = [];
 	const answers: MailCame[] = [];
+	const came: Came[] = [];
 	const addressees = await addresseesOf(
 		tx,
 		key,
@@ -281,9 +287,13 @@ export async function takeReturned(
 			const said = happeningsOf(copy, plain, mail, at);
 			happenings.push(...said.happenings);
 			faults.push(...said.faults);
-			await keepAsItCame(tx, copy.id, at, said.happenings[0]?.code ?? mail.kind, asItCame);
+			came.push({
+				...{ deliveryId: copy.id, at, code: said.happenings[0]?.code ?? mail.kind },
+				...asItCame
+			});
 		}
 	}
+	await keepAsItCame(tx, came);
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);
 	await failAgainAndAgain(tx, failedIn(happenings), at);

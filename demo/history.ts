@@ -5,11 +5,9 @@ import { wordingOf } from '../src/lib/core/copy/words';
 import { makeCourier, type Courier } from '../courier/courier';
 import { tallyOf } from '../src/lib/core/plan/tally';
 import { type User, userById } from '../src/lib/server/access/user';
-import { copyToken } from '../src/lib/server/access/tokens';
 import { now, setClock } from '../src/lib/server/clock';
 import type { Db } from '../src/lib/server/db/open';
 import { callBack } from '../src/lib/server/desk/send/call-back';
-import { letterHappened, linkFollowed, pictureLoaded } from '../src/lib/server/desk/family/family';
 import { judgeForecasts } from '../src/lib/server/desk/expect/judge-forecasts';
 import { keepForecasts } from '../src/lib/server/desk/expect/keep-forecasts';
 import { learnReading } from '../src/lib/server/desk/expect/learn';
@@ -17,16 +15,18 @@ import { planSheet } from '../src/lib/server/desk/plan/plan-sheet';
 import { schedule } from '../src/lib/server/desk/send/schedule';
 import { sheetWith, usualBoard } from '../src/lib/server/desk/sheet/sheet';
 import type { Settings } from '../src/lib/server/settings';
-import { arrivalAt, readingOf } from '../standin/readers/habit';
 import { askingOf } from './invited';
 import { letters } from './letters';
+import { nearProviders } from './near-providers';
+import type { District } from './district';
+import { planVisits, read, type Visit } from './visits';
 import { past, type PastDispatch } from './wordings';
-import type { Way } from '../src/lib/core/roster/way';
 import { waits } from '../src/lib/server/db/copy-state';
-import { openLink } from '../src/lib/server/access/private-link';
 import type { SignInRow } from '../src/lib/server/db/models/access';
 import type { SectionRow } from '../src/lib/server/db/models/roster';
-import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
+
+/** So many days before the demo begins its letters lie with the stand-ins. */
+const reallySentDays = 7;
 
 interface Plan {
 	readonly weeks: number;
@@ -34,24 +34,14 @@ interface Plan {
 	readonly until: number;
 	readonly zone: string;
 	readonly seed: string;
+	readonly faults: District['faults'];
 	readonly say: (line: string) => void;
-}
-
-interface Visit {
-	readonly at: number;
-	readonly personId: number;
-	readonly deliveryId: number;
-	readonly dispatchId: number;
-	readonly way: Way;
-	readonly taps: boolean;
-	/** What the mailbox does by itself as the letter comes in, or a reader who opens it. */
-	readonly by: 'reader' | 'picture' | 'guard';
 }
 
 /**
  * Makes the past by sending it: each dispatch is planned by the same desk, leaves by the same
- * courier over SMTP and SMPP to the stand-ins, and is read by the same habits as the readers',
- * with the bench clock moved along.
+ * courier (that of the last days over SMTP and SMPP to the stand-ins), and is read by the same habits as the
+ * readers', with the bench clock moved along.
  */
 export async function makeHistory(
 	db: Db,
@@ -59,7 +49,11 @@ export async function makeHistory(
 	key: Buffer,
 	plan: Plan
 ): Promise<void> {
-	const courier = makeCourier(db, settings, key);
+	const near = nearProviders(plan.faults);
+	const long = makeCourier(db, settings, key, { mail: () => near.mail, text: () => near.text });
+	/** Whose turn it is: what is of the last days leaves over SMTP and SMPP. */
+	let courier = long;
+	const sentFrom = plan.until - reallySentDays * 86_400_000;
 	const first = DateTime.fromMillis(plan.until, { zone: plan.zone })
 		.startOf('week')
 		.minus({ weeks: plan.weeks });
@@ -68,14 +62,19 @@ export async function makeHistory(
 		.filter((d) => d.at >= first.toMillis() && d.at < plan.until)
 		.sort((a, b) => a.at - b.at);
 	await setClock(db, first.toMillis());
-	await courier.beat();
-	await courier.open();
+	await long.beat();
 	let visits: Visit[] = [];
 	let copies = 0;
 	let learnedAt = 0;
 	for (const [i, d] of dispatches.entries()) {
-		visits = await read(db, key, visits, d.at);
+		visits = await read(db, visits, d.at);
 		await setClock(db, d.at);
+		if (courier === long && d.at >= sentFrom) {
+			await long.close();
+			courier = makeCourier(db, settings, key);
+			await courier.beat();
+			await courier.open();
+		}
 		const id = await send(db, key, d, plan.zone);
 		if (d.calledBack) {
 			await setClock(db, d.at + 60_000);
@@ -99,13 +98,14 @@ export async function makeHistory(
 		}
 		await keepForecasts(db);
 		await restOf(db, id, courier);
-		await settle(settings);
+		if (courier === long) await near.tell(db, key);
+		else await settle(settings);
 		const sent = await planVisits(db, plan.seed, id, leaves);
 		copies += sent.copies;
 		visits.push(...sent.visits);
 		plan.say(`${i + 1} of ${dispatches.length}: ${d.subject} (${sent.copies} copies)`);
 	}
-	await read(db, key, visits, plan.until);
+	await read(db, visits, plan.until);
 	await courier.close();
 	if (plan.weeks > 0) {
 		await judgeAll(db);
@@ -200,88 +200,4 @@ async function settle(settings: Settings): Promise<void> {
 			(await left(settings.mailhouseUrl, 'outgoing')) +
 			(await left(settings.exchangeUrl, 'receipts'));
 	}
-}
-
-async function planVisits(
-	db: Db,
-	seed: string,
-	dispatchId: number,
-	leftAt: number
-): Promise<{ copies: number; visits: Visit[] }> {
-	const rows = await db.all<Pick<DeliveryRow, 'id' | 'personId' | 'way' | 'address' | 'state'>>(
-		'SELECT id, person_id AS personId, way, address, state FROM delivery WHERE dispatch_id = $id',
-		{ id: dispatchId }
-	);
-	const visits = rows
-		.filter((r) => r.state === 'sent' || r.state === 'delivered')
-		.flatMap((r): Visit[] => {
-			const reading = readingOf(seed, r.address ?? `person-${r.personId}`, String(r.id), r.way);
-			const base = { personId: r.personId, deliveryId: r.id, dispatchId, way: r.way, taps: false };
-			const arrival = r.way === 'email' ? arrivalAt(r.address!) : null;
-			const soon = leftAt + 2_000;
-			return [
-				...(arrival?.loadsPictures ? [{ ...base, at: soon, by: 'picture' as const }] : []),
-				...(arrival?.followsLinks ? [{ ...base, at: soon, by: 'guard' as const }] : []),
-				...(reading.opens
-					? [
-							{
-								...base,
-								at: leftAt + reading.afterMinutes * 60_000,
-								taps: reading.taps,
-								by: 'reader' as const
-							}
-						]
-					: [])
-			];
-		});
-	return { copies: rows.length, visits };
-}
-
-/** Lets the readers act up to an instant; returns the visits still to come. All in one transaction: nobody looks at the past while it is made. */
-async function read(
-	db: Db,
-	key: Buffer,
-	visits: readonly Visit[],
-	until: number
-): Promise<Visit[]> {
-	const due = visits.filter((v) => v.at < until).sort((a, b) => a.at - b.at);
-	await db.write(async (tx) => {
-		const within: Db = { ...db, ...tx, write: (work) => work(tx) };
-		for (const v of due) await visit(within, key, v);
-	});
-	return visits.filter((v) => v.at >= until);
-}
-
-async function visit(db: Db, key: Buffer, v: Visit): Promise<void> {
-	await setClock(db, Math.round(v.at));
-	let opened: Awaited<ReturnType<typeof openLink>> = {
-		ok: true,
-		personId: v.personId,
-		deliveryId: null,
-		dispatchId: null
-	};
-	const visitor = {
-		method: 'GET',
-		agent: 'Mozilla/5.0',
-		purpose: '',
-		key: v.by === 'reader' ? `person-${v.personId}` : v.by
-	};
-	if (v.by === 'picture' || v.way === 'email') {
-		await pictureLoaded(db, v.deliveryId, visitor);
-	}
-	if (v.by === 'picture') return;
-	if (v.way !== 'inbox') {
-		const copy = await db.one<Pick<DeliveryRow, 'nonce'>>(
-			'SELECT nonce FROM delivery WHERE id = $id',
-			{
-				id: v.deliveryId
-			}
-		);
-		opened = await openLink(db, copyToken(key, copy!.nonce));
-		await linkFollowed(db, v.deliveryId, visitor);
-	}
-	if (v.by === 'guard') return;
-	if (!opened.ok) throw new Error('history: a link does not open');
-	await letterHappened(db, opened, v.dispatchId, 'opened', visitor);
-	if (v.taps) await letterHappened(db, opened, v.dispatchId, 'acknowledged', visitor);
 }

@@ -7,7 +7,7 @@ import { linkKey } from '../src/lib/server/access/link-key';
 import { hashToken, newNonces, personToken } from '../src/lib/server/access/tokens';
 import { usersWho } from '../src/lib/server/access/user';
 import { setClock } from '../src/lib/server/clock';
-import { districtSchema, writeSetting } from '../src/lib/server/db/district';
+import { districtSchema, readDistrict, writeSetting } from '../src/lib/server/db/district';
 import { migrate } from '../src/lib/server/db/migrate';
 import { familyLink } from '../src/lib/server/db/models/access';
 import { openDatabase, type Db } from '../src/lib/server/db/open';
@@ -53,7 +53,6 @@ export async function putDistrict(db: Db, district: District): Promise<void> {
 			fileLimitMegabytes: 20,
 			mailLimitMegabytes: 25,
 			textPartCents: 0.9,
-			pace: { email: 1200, text: 600 },
 			// The first boats leave before eight: here texts may come from seven on.
 			quiet: { text: { fromMinute: 21 * 60, toMinute: 7 * 60 } }
 		});
@@ -115,7 +114,7 @@ async function resume(db: Db): Promise<void> {
 	await setClock(db, Math.max(demoStart, last?.at ?? 0));
 }
 
-/** Makes the whole demo in an empty data folder; the stand-ins must be up, since the past is really sent. */
+/** Makes the whole demo in an empty data folder; the stand-ins must be up, since its last days are really sent. */
 async function main(): Promise<void> {
 	const settings = readSettings();
 	const size = sizes[process.env.DEMO_SIZE === 'district' ? 'district' : 'demo'];
@@ -157,7 +156,13 @@ async function main(): Promise<void> {
 		until: demoStart,
 		zone: demoZone,
 		seed: 'brackwater',
+		faults: district.faults,
 		say
+	});
+	// The past has left as fast as it could: what went on then nobody watched.
+	await writeSetting(db, 'district', {
+		...(await readDistrict(db)),
+		pace: { email: 1200, text: 600 }
 	});
 	await answerSome(db, settings, key, { until: demoStart, zone: demoZone });
 	await sayWhoComes(db, demoStart);

@@ -13,17 +13,41 @@ export interface NotificationInput {
 	readonly date: Date;
 }
 
+/** Its words for people. */
+const wordsOf = (n: NotificationInput): string =>
+	n.action === 'delivered'
+		? `Your letter to ${n.recipient} is in the mailbox.`
+		: `Your letter to ${n.recipient} could not be delivered: ${n.diagnostic}`;
+
+const subjectOf = (n: NotificationInput): string =>
+	`${n.action === 'delivered' ? 'Delivered' : 'Not delivered'}: your letter`;
+
+/** Its part for machines (RFC 3464 section 2). */
+const statusOf = (n: NotificationInput): string =>
+	[
+		'Reporting-MTA: dns; mailhouse.example',
+		...(n.envelopeId ? [`Original-Envelope-Id: ${n.envelopeId}`] : []),
+		'',
+		`Final-Recipient: rfc822; ${n.recipient}`,
+		`Action: ${n.action}`,
+		`Status: ${n.status}`,
+		`Diagnostic-Code: smtp; ${n.diagnostic}`,
+		''
+	].join('\r\n');
+
+/** A notification as whoever reads it has it: its words, and its part for machines. */
+export const notificationAsRead = (n: NotificationInput) => ({
+	words: `${subjectOf(n)}\n\n${wordsOf(n)}\n`,
+	machine: statusOf(n)
+});
+
 /** Writes a delivery status notification: multipart/report with a text for people and a part for machines (RFC 3464, RFC 6522). */
 export function writeNotification(n: NotificationInput): string {
 	const boundary = `=_mailhouse_${n.date.getTime().toString(36)}`;
-	const words =
-		n.action === 'delivered'
-			? `Your letter to ${n.recipient} is in the mailbox.`
-			: `Your letter to ${n.recipient} could not be delivered: ${n.diagnostic}`;
 	return [
 		'From: Mail delivery <postmaster@mailhouse.example>',
 		`To: <${n.to}>`,
-		`Subject: ${n.action === 'delivered' ? 'Delivered' : 'Not delivered'}: your letter`,
+		`Subject: ${subjectOf(n)}`,
 		`Date: ${n.date.toUTCString().replace('GMT', '+0000')}`,
 		`Message-ID: <dsn.${n.date.getTime().toString(36)}.${n.messageId.replace(/[<>]/g, '')}>`,
 		'Auto-Submitted: auto-replied',
@@ -33,19 +57,12 @@ export function writeNotification(n: NotificationInput): string {
 		`--${boundary}`,
 		'Content-Type: text/plain; charset=utf-8',
 		'',
-		words,
+		wordsOf(n),
 		'',
 		`--${boundary}`,
 		'Content-Type: message/delivery-status',
 		'',
-		'Reporting-MTA: dns; mailhouse.example',
-		...(n.envelopeId ? [`Original-Envelope-Id: ${n.envelopeId}`] : []),
-		'',
-		`Final-Recipient: rfc822; ${n.recipient}`,
-		`Action: ${n.action}`,
-		`Status: ${n.status}`,
-		`Diagnostic-Code: smtp; ${n.diagnostic}`,
-		'',
+		statusOf(n),
 		`--${boundary}`,
 		'Content-Type: text/rfc822-headers',
 		'',

@@ -64,7 +64,7 @@ const back = createTransport({
 	secure: false,
 	ignoreTLS: true,
 	pool: true,
-	maxConnections: 4,
+	maxConnections: 16,
 	maxMessages: Infinity
 });
 let sendingBack = false;

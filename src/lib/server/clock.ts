@@ -7,10 +7,17 @@ import type { ClockRow } from './db/models/running';
  * the machine's time by itself.
  */
 
+/** What a transaction keeps of the clock: its offset, ms. */
+const keptAs = 'clock offset';
+
 /** Now, ms since the epoch. */
 export async function now(db: Query): Promise<number> {
+	const known = db.kept?.get(keptAs) as number | undefined;
+	if (known !== undefined) return Date.now() + known;
 	const row = await db.one<{ offset_ms: ClockRow['offsetMs'] }>('SELECT offset_ms FROM clock');
-	return Date.now() + (row?.offset_ms ?? 0);
+	const offset = row?.offset_ms ?? 0;
+	db.kept?.set(keptAs, offset);
+	return Date.now() + offset;
 }
 
 /** In SQL: how far the job’s time is ahead of the machine’s, ms. */
@@ -22,6 +29,7 @@ export async function moveTo(db: Db, instant: number): Promise<number> {
 		const current = await now(tx);
 		if (instant <= current) return current;
 		await tx.run('UPDATE clock SET offset_ms = $offset', { offset: instant - Date.now() });
+		tx.kept?.delete(keptAs);
 		return instant;
 	});
 }

@@ -17,6 +17,8 @@ export interface Query {
 	run(sql: string, bind?: Bind): Promise<void>;
 	/** Single rows of a table, through its model. */
 	rows<T extends Table>(table: T): Rows<T>;
+	/** Of a transaction: what it has read once and nobody else can change while it runs, by what it is called. */
+	readonly kept?: Map<string, unknown>;
 }
 
 export interface Db extends Query {
@@ -152,7 +154,7 @@ export async function openDatabase(
 			inTurn(async () => {
 				await tx.run('BEGIN IMMEDIATE');
 				try {
-					const result = await work(tx);
+					const result = await work({ ...tx, kept: new Map() });
 					await tx.run('COMMIT');
 					return result;
 				} catch (error) {

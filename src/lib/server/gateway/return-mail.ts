@@ -44,7 +44,7 @@ export interface AnswerFile {
 }
 
 /** What can be read in a mail: by a person, and by a machine where it has a part for one. */
-export interface AsItCame {
+interface AsItCame {
 	readonly words: string;
 	readonly machine: string;
 }

@@ -3,7 +3,7 @@ import { now } from '../../clock';
 import type { Opened } from '../../access/private-link';
 import { districtDay } from '../../db/district';
 import type { Db } from '../../db/open';
-import { letterHappened } from '../family/family';
+import { letterHappened } from '../family/letter-happened';
 import type { Visitor } from '../track/types';
 import { placesOfPerson } from './places';
 import { postsOn } from './posts';

@@ -2,7 +2,7 @@ import type { Opened } from '../../access/private-link';
 import { hasLeft } from '../../db/copy-state';
 import type { Db } from '../../db/open';
 import type { Visitor } from '../track/types';
-import { letterHappened } from './family';
+import { letterHappened } from './letter-happened';
 
 /** What we answered about a letter stands below it: where the letter stood open, so did they. */
 export async function answersStoodOpen(

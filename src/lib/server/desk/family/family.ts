@@ -1,28 +1,19 @@
-import { hastyMs } from '../../../core/track/evidence';
 import { languageDirection } from '../../../core/copy/direction';
 import { aboutLine, sizeWords } from '../../../core/copy/letter';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';
-import type { Db, Query } from '../../db/open';
+import type { Query } from '../../db/open';
 import { dispatchLetters } from '../sheet/letters';
 import { sentProofSchema } from '../sheet/sent-proof';
-import { record, type Happening } from '../track/record';
-import { signOfMachine, sameVisitMs, visited } from '../track/visit';
-import type { Visitor } from '../track/types';
 import { talksOf } from './talks';
+import { copiesOfPerson } from './copies-of';
 import { pageFor, type PageReader } from './reader';
 import type { FamilyInbox, FamilyStudent, Letter } from './types';
 import { hasLeft } from '../../db/copy-state';
-import type { Opened } from '../../access/private-link';
 import type { ContactRow } from '../../db/models/roster';
 import type { DispatchRow, ProofRow } from '../../db/models/dispatch';
 import type { NoticeRow } from '../../db/models/running';
-import type { EventRow } from '../../db/models/delivery';
-
-/** The copies of a person by which a dispatch can be read: their own, and those at an address they share. */
-const copiesOfPerson = `SELECT delivery.id FROM delivery WHERE person_id = $person
-	UNION SELECT delivery_id FROM delivery_also WHERE person_id = $person`;
 
 /** A person's inbox through one of their links: every dispatch of which a copy has left for them, newest first. `base` is the address that pictures and files are under. */
 export async function inboxOf(db: Query, personId: number, base: string): Promise<FamilyInbox> {
@@ -180,118 +171,5 @@ async function proofsOf(db: Query, personId: number): Promise<Letter[]> {
 			leftAt: madeAt,
 			proofAs: forName
 		};
-	});
-}
-
-/** The link of a copy was requested: fair evidence and no more, since it may have been a machine that guards a mailbox. */
-export const linkFollowed = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
-	visited(db, [deliveryId], 'link-followed', 'followed the link in this copy', visitor);
-
-/** The picture of one dot in an email was loaded: weak evidence, since mail systems load pictures by themselves. */
-export const pictureLoaded = (db: Db, deliveryId: number, visitor: Visitor): Promise<void> =>
-	visited(db, [deliveryId], 'picture-loaded', 'a picture in the letter was loaded', visitor);
-
-/** A link in the words of a letter was requested. Returns the address behind it, or null where this person's letter has no such link. */
-export async function followWordLink(
-	db: Db,
-	opened: Extract<Opened, { ok: true }>,
-	dispatchId: number,
-	place: number,
-	visitor: Visitor
-): Promise<string | null> {
-	const copies = await copiesOf(db, opened, dispatchId);
-	if (copies.length === 0) return null;
-	const href = (await dispatchLetters(db, dispatchId)).links[place];
-	if (href === undefined) return null;
-	const mine = copies.find((c) => c.id === opened.deliveryId) ?? copies[0]!;
-	await visited(
-		db,
-		[mine.id],
-		'words-link-followed',
-		`followed the link to ${href}`,
-		visitor,
-		href
-	);
-	return href;
-}
-
-/** The copies of a dispatch that have left for whoever opened a private link, those through which it is read first. */
-const copiesOf = (
-	db: Query,
-	opened: Extract<Opened, { ok: true }>,
-	dispatchId: number
-): Promise<{ id: number; way: string }[]> =>
-	db.all(
-		`SELECT id, way FROM delivery WHERE dispatch_id = $dispatch AND ${hasLeft}
-			AND id IN (${copiesOfPerson}) ORDER BY way = 'inbox' DESC, id`,
-		{ person: opened.personId, dispatch: dispatchId }
-	);
-
-/** What happened to a letter that is read here, as evidence says it. */
-const did = {
-	opened: 'letter stood open in the inbox',
-	played: 'played the note to its end',
-	acknowledged: 'tapped “I have seen this”'
-} as const;
-
-/**
- * A letter stood open in a person's inbox or on a board, its note was played to its end, or they said that they have seen it. The evidence is put
- * on the inbox copy where there is one, and on the copy whose link led there.
- * Returns when it was first acknowledged, or null where the person has no such letter.
- */
-export async function letterHappened(
-	db: Db,
-	opened: Extract<Opened, { ok: true }>,
-	dispatchId: number,
-	kind: keyof typeof did,
-	visitor: Visitor,
-	stoodOpen: string = did.opened
-): Promise<{ at: number } | null> {
-	return db.write(async (tx) => {
-		const at = await now(tx);
-		// What a machine may have opened does not keep its reader from being believed later.
-		const before = new Map(
-			(
-				await tx.all<{ id: EventRow['deliveryId']; at: number }>(
-					`SELECT delivery_id AS id, min(at) AS at FROM event JOIN delivery ON delivery.id = delivery_id
-					WHERE event.kind = $kind AND dispatch_id = $dispatch AND delivery_id IN (${copiesOfPerson})
-						AND (event.at > $visit OR (event.strength != 'weak' AND event.at > coalesce(left_at, 0) + $hasty))
-					GROUP BY delivery_id`,
-					{
-						person: opened.personId,
-						dispatch: dispatchId,
-						kind,
-						visit: at - sameVisitMs,
-						hasty: kind === 'opened' ? hastyMs : 0
-					}
-				)
-			).map((e) => [e.id, e.at])
-		);
-		const copies = (await copiesOf(tx, opened, dispatchId)).map((c) => ({
-			...c,
-			before: before.get(c.id) ?? null
-		}));
-		if (copies.length === 0) return null;
-		const through = copies.filter((c) => c.id === opened.deliveryId || c.way === 'inbox');
-		const touched = through.length > 0 ? through : copies.slice(0, 1);
-		const first = touched.reduce<number>((min, c) => Math.min(min, c.before ?? at), at);
-		const detail = kind === 'opened' ? stoodOpen : did[kind];
-		// Tapping again, or opening again, adds nothing that is not known.
-		const fresh: Happening[] = [];
-		for (const c of touched) {
-			if (c.before !== null) continue;
-			const sign = kind !== 'acknowledged' ? await signOfMachine(tx, c.id, visitor, at) : null;
-			fresh.push({
-				deliveryId: c.id,
-				at,
-				kind,
-				source: 'inbox',
-				detail,
-				visitor: visitor.key,
-				...(sign ? { sign, strength: 'weak' as const } : {})
-			});
-		}
-		await record(tx, fresh);
-		return { at: first };
 	});
 }

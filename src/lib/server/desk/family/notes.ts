@@ -4,7 +4,7 @@ import { fileForPerson } from '../sheet/files';
 import { dispatchLetters } from '../sheet/letters';
 import type { KeptFile } from '../sheet/types';
 import type { Visitor } from '../track/types';
-import { letterHappened } from './family';
+import { letterHappened } from './letter-happened';
 
 /** The sound or film of a note that goes with a letter of somebody's; null where none of theirs holds it. */
 export async function noteForPerson(

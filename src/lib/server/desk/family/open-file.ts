@@ -21,13 +21,11 @@ export async function openFile(
 	if (file.width !== null) return file;
 	const through = file.deliveryIds.filter((id) => id === opened.deliveryId);
 	const deliveryIds = through.length > 0 ? through : file.deliveryIds.slice(0, 1);
-	await visited(
-		db,
-		deliveryIds,
-		'link-followed',
-		`opened the file ${file.name}`,
+	await visited(db, deliveryIds, {
+		kind: 'link-followed',
+		detail: `opened the file ${file.name}`,
 		visitor,
-		file.name
-	);
+		about: file.name
+	});
 	return file;
 }

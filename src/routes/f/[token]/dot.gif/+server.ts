@@ -1,4 +1,4 @@
-import { pictureLoaded } from '$lib/server/desk/family/family';
+import { pictureLoaded } from '$lib/server/desk/family/requested';
 import { tokenSchema } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';

@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { answersStoodOpen } from '$lib/server/desk/family/answers-opened';
-import { letterHappened } from '$lib/server/desk/family/family';
+import { letterHappened } from '$lib/server/desk/family/letter-happened';
 import { openedLink } from '$lib/server/http/open-link';
 import { readJson } from '$lib/server/http/read-json';
 import { visitorOf } from '$lib/server/http/visitor';

@@ -10,10 +10,14 @@ import {
 	followWordLink,
 	linkFollowed,
 	pictureLoaded
-} from '../../../../../src/lib/server/desk/family/family';
+} from '../../../../../src/lib/server/desk/family/requested';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
+import { requests } from '../../../../../src/lib/server/desk/family/requested';
+import { takeLetters } from '../../../../../src/lib/server/desk/family/letter-happened';
+import type { Query } from '../../../../../src/lib/server/db/open';
+import { takeAsked } from '../../../../../src/lib/server/desk/track/visit';
 import { wordingOf, type Wording } from '../../../../../src/lib/core/copy/words';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../../database';
 import { openLink } from '../../../../../src/lib/server/access/private-link';
@@ -146,6 +150,59 @@ describe('what is asked for through a private link', () => {
 			`SELECT 1 FROM event WHERE delivery_id = ${mail} AND kind = 'link-followed'`
 		);
 		expect(n).to.have.length(2);
+	});
+
+	it('is judged in a group as one after another', async () => {
+		await pass(600);
+		const at = await now(school.db);
+		const copies = await school.db.all<{ id: number; personId: number; way: string }>(
+			`SELECT id, person_id AS personId, way FROM delivery WHERE way != 'inbox' AND dispatch_id = ${id} ORDER BY id`
+		);
+		expect(copies.length).to.be.above(2);
+		const asked = copies.map((c) => ({
+			...requests.link,
+			...{ deliveryId: c.id, at, visitor: person(`person-${c.personId}`) }
+		}));
+		const happened = copies.map((c) => ({
+			opened: { personId: c.personId, deliveryId: c.id },
+			...{ dispatchId: id, kind: 'opened' as const, at, visitor: person(`person-${c.personId}`) }
+		}));
+		/** What is there after some work, which is undone. */
+		const after = async (work: (tx: Query) => Promise<unknown>) => {
+			let found: unknown[] = [];
+			await school.db
+				.write(async (tx) => {
+					await work(tx);
+					found = await tx.all(
+						`SELECT delivery_id, event.at, kind, source, detail, event.strength, visitor, sign, state, read_at
+						FROM event JOIN delivery ON delivery.id = delivery_id WHERE kind IN ('link-followed', 'opened')
+						ORDER BY kind, delivery_id`
+					);
+					throw new Error('undone');
+				})
+				.catch(() => {});
+			return found;
+		};
+		const single = await after(async (tx) => {
+			for (const a of asked) await takeAsked(tx, [a]);
+			for (const h of happened) await takeLetters(tx, [h]);
+		});
+		const grouped = await after(async (tx) => {
+			await takeAsked(tx, asked);
+			// Two of them read at one mailbox: the second finds what the first has opened.
+			for (const one of [0, 1])
+				await takeLetters(
+					tx,
+					happened.filter((_, i) => i % 2 === one)
+				);
+		});
+		expect(single.length).to.be.above(copies.length);
+		expect(grouped).to.deep.equal(single);
+		expect(
+			await school.db.write((tx) =>
+				takeLetters(tx, [happened[0]!, { ...happened[1]!, dispatchId: id + 1 }])
+			)
+		).to.deep.equal([at, null]);
 	});
 
 	it('is weak for a picture, whoever loads it and whenever', async () => {

@@ -7,11 +7,9 @@ import type { Db } from '../../../../../src/lib/server/db/open';
 import { addClosure } from '../../../../../src/lib/server/desk/calendar/closures';
 import { callBack } from '../../../../../src/lib/server/desk/send/call-back';
 import { readDraft } from '../../../../../src/lib/server/desk/sheet/draft';
-import {
-	inboxOf,
-	letterHappened,
-	linkFollowed
-} from '../../../../../src/lib/server/desk/family/family';
+import { inboxOf } from '../../../../../src/lib/server/desk/family/family';
+import { letterHappened } from '../../../../../src/lib/server/desk/family/letter-happened';
+import { linkFollowed } from '../../../../../src/lib/server/desk/family/requested';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
@@ -314,7 +312,7 @@ describe("the family's side", () => {
 		expect(
 			await letterHappened(
 				school.db,
-				{ ok: true, personId: 91, deliveryId: null, dispatchId: null },
+				{ personId: 91, deliveryId: null },
 				id,
 				'acknowledged',
 				browser

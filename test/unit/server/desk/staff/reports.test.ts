@@ -181,6 +181,42 @@ describe('what mail systems say about a letter', () => {
 		expect(line!.returned[0]!.machine).to.contain('Diagnostic-Code: smtp; 552 full');
 	});
 
+	it('keeps twenty of them, each once, also where many come at the same moment', async () => {
+		const address = await addressOf(school.db, key, 'return', id);
+		const came = await Promise.all(
+			Array.from({ length: 30 }, (_, i) =>
+				readReturned(
+					report([
+						`Final-Recipient: rfc822; ${ours}`,
+						'Action: delayed',
+						'Status: 4.4.1',
+						// Each fourth is the one before it again.
+						`Diagnostic-Code: smtp; 451 try ${i - (i % 4 === 3 ? 1 : 0)}`
+					])
+				)
+			)
+		);
+		const kept = async () =>
+			(
+				await school.db.all<{ machine: string }>('SELECT machine FROM returned_mail ORDER BY id')
+			).map((r) => /try (\d+)/.exec(r.machine)![1]);
+		const several = (some: typeof came) =>
+			school.db.write((tx) =>
+				takeReturned(
+					tx,
+					key,
+					some.map((one) => ({ address, ...one }))
+				)
+			);
+		await several(came.slice(0, 12));
+		const first = ['0', '1', '2', '4', '5', '6', '8', '9', '10'];
+		expect(await kept()).to.have.members(first);
+		await several(came.slice(8));
+		expect(await kept()).to.have.length(20);
+		expect(new Set(await kept())).to.have.property('size', 20);
+		expect((await kept()).slice(0, 9)).to.have.members(first);
+	});
+
 	it('what is said against us as a sender is one trouble of the way, and no fault of the mailboxes, however often', async () => {
 		for (let i = 0; i < 3; i += 1) {
 			const sent = await schedule(

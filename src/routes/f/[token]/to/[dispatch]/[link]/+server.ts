@@ -1,6 +1,6 @@
 import { error, redirect } from '@sveltejs/kit';
 import { z } from 'zod';
-import { followWordLink } from '$lib/server/desk/family/family';
+import { followWordLink } from '$lib/server/desk/family/requested';
 import { openedLink } from '$lib/server/http/open-link';
 import { services } from '$lib/server/services';
 import { visitorOf } from '$lib/server/http/visitor';
