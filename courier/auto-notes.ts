@@ -166,7 +166,7 @@ async function send(home: House, district: District, note: Waiting): Promise<Out
 			to: note.address,
 			from: district.textFrom,
 			text: said.text,
-			reference: textReference(key, note.nonce)
+			reference: textReference(note.nonce)
 		});
 	return mail.send({
 		messageId: messageId(key, 'join', note, settings.returnDomain),

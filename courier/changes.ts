@@ -55,11 +55,8 @@ export function watchChanges(db: Db): Changes {
 			return '';
 		}
 	};
-	async function look(): Promise<void> {
-		if (asking) return lookSoon();
-		const at = written();
-		if (at === seen) return;
-		seen = at;
+	async function ask(): Promise<void> {
+		if (asking) return askSoon();
 		asking = true;
 		try {
 			const now = await db.othersVersion();
@@ -73,18 +70,25 @@ export function watchChanges(db: Db): Changes {
 			asking = false;
 		}
 	}
-	const lookSoon = () => {
+	const askSoon = () => {
 		if (ended) return;
 		soon ??= setTimeout(() => {
 			soon = null;
-			void look();
+			void ask();
 		}, gatherMs);
 	};
+	/** Two commits within one tick of the file system's clock look like one: a later look, soon after the courier's own beat, has the second one seen. */
+	const look = () => {
+		const at = written();
+		if (at === seen) return;
+		seen = at;
+		askSoon();
+	};
 	const folder = watchedFolder(dirname(db.file), (name) => {
-		if (name === basename(log)) lookSoon();
+		if (name === basename(log)) askSoon();
 	});
-	const timer = setInterval(() => void look(), lookMs);
-	lookSoon();
+	const timer = setInterval(look, lookMs);
+	askSoon();
 	return {
 		get count() {
 			return count;

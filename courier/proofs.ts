@@ -30,7 +30,7 @@ export async function sendProofs(
 				to: address,
 				from: district.textFrom,
 				text: letter.text,
-				reference: textReference(key, nonce)
+				reference: textReference(nonce)
 			});
 		} else {
 			const stored = await readStored(db, [...letter.pictureIds, ...letter.attachedIds]);

@@ -79,7 +79,7 @@ export function writingOut(
 				to: copy.address,
 				from: district.textFrom,
 				text: words,
-				reference: textReference(key, copy.nonce)
+				reference: textReference(copy.nonce)
 			});
 			return outcome.kind === 'accepted'
 				? { ...outcome, parts: measureText(words).parts }

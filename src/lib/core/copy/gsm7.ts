@@ -32,6 +32,30 @@ for (const [char, code] of Object.entries(extension)) septets.set(char, [0x1b, c
 /** The septets of one character: one, two for the extension table, or undefined where 7 bits do not hold it. */
 export const septetsOf = (char: string): readonly number[] | undefined => septets.get(char);
 
+/** The septet of each character that takes one, by its unit of UTF-16; the others hold {@link none}. */
+const none = 0xff;
+const single = new Uint8Array(0x400).fill(none);
+for (const [char, code] of septets) if (code.length === 1) single[char.charCodeAt(0)] = code[0]!;
+
+/** Text in the default alphabet, a septet in each octet; null where 7 bits do not hold it. */
+export function septetOctets(text: string): Uint8Array | null {
+	// Two septets a character at most.
+	const octets = new Uint8Array(text.length * 2);
+	let length = 0;
+	for (let i = 0; i < text.length; i += 1) {
+		const unit = text.charCodeAt(i);
+		const code = unit < single.length ? single[unit]! : none;
+		if (code !== none) {
+			octets[length++] = code;
+			continue;
+		}
+		const two = septets.get(text[i]!);
+		if (!two) return null;
+		for (const septet of two) octets[length++] = septet;
+	}
+	return octets.subarray(0, length);
+}
+
 const oneEach = new RegExp(
 	`^[${[...basic]
 		.filter((char) => char !== '\u001b')

@@ -1,5 +1,5 @@
 import smpp, { type Pdu, type Session } from 'smpp';
-import { septetsOf } from '../../core/copy/gsm7';
+import { septetOctets } from '../../core/copy/gsm7';
 import { partOfHeader, partOfParameters, type TextPart } from '../../core/talk/text-parts';
 import { readTextReceipt, type ReceiptParts } from '../../core/track/text-receipt';
 import { isLoopback, plainNetwork } from './network';
@@ -63,15 +63,10 @@ const status = {
 
 /** The octets of a text: one septet an octet for the default alphabet (data_coding 0), UTF-16 big-endian for the other (data_coding 8). */
 export function encodeText(text: string): { dataCoding: 0 | 8; octets: Buffer } {
-	// Two septets a character at most.
-	const octets = Buffer.allocUnsafe(text.length * 2);
-	let length = 0;
-	for (const char of text) {
-		const septets = septetsOf(char);
-		if (!septets) return { dataCoding: 8, octets: Buffer.from(text, 'utf16le').swap16() };
-		for (const septet of septets) octets[length++] = septet;
-	}
-	return { dataCoding: 0, octets: octets.subarray(0, length) };
+	const septets = septetOctets(text);
+	return septets
+		? { dataCoding: 0, octets: Buffer.from(septets.buffer, septets.byteOffset, septets.length) }
+		: { dataCoding: 8, octets: Buffer.from(text, 'utf16le').swap16() };
 }
 
 /** Octets that one part holds: 160 septets, here an octet each, or 70 units of 16 bits. */
