@@ -21,7 +21,7 @@ const lookMs = 2_000;
 
 async function main(): Promise<void> {
 	const settings = readSettings();
-	const db = await openDatabase(settings.databaseFile);
+	const db = await openDatabase(settings.databaseFile, { as: 'the courier' });
 	await migrate(db);
 	const key = await linkKey(settings.dataFolder, db);
 	const gatewayFile = new URL('gateway-thread.js', import.meta.url);

@@ -13,11 +13,11 @@ export interface Services {
 
 let opened: Promise<Services> | undefined;
 
-/** Opens the services at first use. A failure is not kept, so that the next request tries again. */
-export function services(): Promise<Services> {
+/** Opens the services at first use, `as` the process that asks first. A failure is not kept, so that the next request tries again. */
+export function services(as = 'the web server'): Promise<Services> {
 	opened ??= (async () => {
 		const settings = readSettings();
-		const db = await openDatabase(settings.databaseFile);
+		const db = await openDatabase(settings.databaseFile, { as });
 		await migrate(db);
 		return { settings, db, key: await linkKey(settings.dataFolder, db) };
 	})();

@@ -19,6 +19,7 @@
 		};
 	});
 	const since = (machineAt: number) => stretchWords((h.machineNow - machineAt) / 60_000);
+	const holdWords = (ms: number) => (ms < 1_000 ? `${ms} ms` : `${(ms / 1_000).toFixed(1)} s`);
 	const services = { email: 'Mail server', text: 'Text provider', inbox: 'Inbox' } as const;
 </script>
 
@@ -119,8 +120,16 @@
 		Letters to the staff: {h.notices.waiting} waiting{h.notices.failed > 0
 			? `, ${h.notices.failed} could not be sent`
 			: ''}. Receipts of texts that nobody here sent: {h.strangers}. Reports about other addresses
-		than those written to, in a week: {h.otherReports}; they change nothing. The same for machines
-		at
+		than those written to, in a week: {h.otherReports}; they change nothing.
+		{#if h.lock.longest}
+			Others had to wait with writing for more than {h.lock.feltMs} ms {h.lock.times === 1
+				? 'once'
+				: `${h.lock.times} times`} in a day, at most {holdWords(h.lock.longest.ms)} for {h.lock
+				.longest.by}, {since(h.lock.longest.at)} ago.
+		{:else}
+			In a day nothing had to wait with writing for more than {h.lock.feltMs} ms.
+		{/if}
+		The same for machines at
 		<a class="mono" href="/health" data-sveltekit-reload>/health</a>.
 	</p>
 </div>

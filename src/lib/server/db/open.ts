@@ -2,6 +2,7 @@ import { chmodSync, closeSync, mkdirSync, openSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
+import { keepHold, longHoldMs } from './long-holds';
 import { rowsOf, type Rows } from './models/rows';
 import type { Table } from './models/table';
 import { statementsOn, type Bind, type Statements } from './statements';
@@ -117,11 +118,13 @@ function queryOn({ sequelize, statements }: Connection): Query {
  * not inside SQLite, where each waiting one would hold a thread of the pool, and enough of them
  * would keep the one that has the lock from ever finishing.
  *
+ * `as` says whose process it is, where somebody reads who held the write lock for long.
+ *
  * `durable: false` is for data that can be made anew: it does not wait for the disk.
  */
 export async function openDatabase(
 	file: string,
-	{ durable = true, busyTimeoutMs = usualBusyTimeoutMs } = {}
+	{ durable = true, busyTimeoutMs = usualBusyTimeoutMs, as = 'another process' } = {}
 ): Promise<Db> {
 	mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
 	// Names, addresses and words of families: its log has the same rights as the file itself.
@@ -153,6 +156,7 @@ export async function openDatabase(
 		write: (work) =>
 			inTurn(async () => {
 				await tx.run('BEGIN IMMEDIATE');
+				const since = performance.now();
 				try {
 					const result = await work({ ...tx, kept: new Map() });
 					await tx.run('COMMIT');
@@ -160,6 +164,9 @@ export async function openDatabase(
 				} catch (error) {
 					await tx.run('ROLLBACK').catch(() => {});
 					throw error;
+				} finally {
+					const ms = Math.round(performance.now() - since);
+					if (ms > longHoldMs) void keepHold(file, { at: Date.now(), ms, by: as });
 				}
 			}),
 		othersVersion: () =>

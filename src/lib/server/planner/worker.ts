@@ -38,7 +38,7 @@ function teller(id: number): Heard {
 
 async function answer({ id, task, args }: Asked): Promise<Answered> {
 	try {
-		const house = await services();
+		const house = await services('a planner');
 		if (!bulk && ofSheet.has(task)) {
 			const [, asked] = args as [User, Spoken | { readonly sheet: Spoken }];
 			const { audience } = 'sheet' in asked ? asked.sheet : asked;

@@ -1,7 +1,8 @@
 import { ways } from '../../../core/roster/way';
 import { now } from '../../clock';
 import { waits, isUnsure } from '../../db/copy-state';
-import type { Query } from '../../db/open';
+import { longHoldMs, longHolds, type LongHold } from '../../db/long-holds';
+import type { Db, Query } from '../../db/open';
 import { noneSet } from '../../gateway/outcome';
 import type { CourierStatus, CourierHealth, WayHealth } from './types';
 import type { CourierRow, CourierWayRow } from '../../db/models/running';
@@ -88,8 +89,18 @@ const unsureDispatches = (db: Query, time: number): Promise<CourierHealth['unsur
 		{ week: time - 7 * dayMs }
 	);
 
+/** How the write lock was held in the last day; a minute of the machine's is as good as one of the job's here. */
+async function lockHealth(file: string): Promise<CourierHealth['lock']> {
+	const holds = await longHolds(file, Date.now() - dayMs);
+	const longest = holds.reduce<LongHold | null>(
+		(most, hold) => (most === null || hold.ms > most.ms ? hold : most),
+		null
+	);
+	return { feltMs: longHoldMs, times: holds.length, longest };
+}
+
 /** All that the page about the courier shows, counted from the rows. */
-export async function courierHealth(db: Query): Promise<CourierHealth> {
+export async function courierHealth(db: Db): Promise<CourierHealth> {
 	const time = await now(db);
 	const row = await db.one<
 		Pick<CourierRow, 'beatAt' | 'startedAt' | 'pid' | 'trouble' | 'troubleAt' | 'strangers'>
@@ -122,6 +133,7 @@ export async function courierHealth(db: Query): Promise<CourierHealth> {
 		unsure: await unsureDispatches(db, time),
 		otherReports: other!.n,
 		lastReceiptAt: receipt?.at ?? null,
+		lock: await lockHealth(db.file),
 		now: time,
 		machineNow: Date.now()
 	};

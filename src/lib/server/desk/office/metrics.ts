@@ -41,7 +41,7 @@ export async function metricsText({
 			if (value !== null) made.set({ way: way.way }, value);
 		}
 	};
-	const { now, machineNow, beatAt } = health;
+	const { now, machineNow, beatAt, lock } = health;
 	gauge('courier_at_work', 'Whether a courier is in office and beats.', health.atWork ? 1 : 0);
 	gauge(
 		'courier_silent_seconds',
@@ -57,6 +57,11 @@ export async function metricsText({
 		'held',
 		'Whether nothing leaves until somebody has looked at the database.',
 		health.held ? 1 : 0
+	);
+	gauge(
+		'write_lock_held_seconds',
+		'The longest that the write lock was held within a day; 0 where never long enough to be felt.',
+		(lock.longest?.ms ?? 0) / 1000
 	);
 	byWay('way_working', 'Whether the provider of a way can be spoken to.', (w) =>
 		w.working ? 1 : 0

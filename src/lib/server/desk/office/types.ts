@@ -1,3 +1,4 @@
+import type { LongHold } from '../../db/long-holds';
 import { z } from 'zod';
 import type { WayOut, Way } from '../../../core/roster/way';
 
@@ -59,6 +60,12 @@ export interface CourierHealth extends CourierStatus {
 	readonly notices: { readonly waiting: number; readonly failed: number };
 	/** Last evidence that came in from outside (instant, ms). */
 	readonly lastReceiptAt: number | null;
+	/** How often in a day the write lock was held so long that others felt it (longer than so many ms), and the longest of them; null where never. */
+	readonly lock: {
+		readonly feltMs: number;
+		readonly times: number;
+		readonly longest: LongHold | null;
+	};
 	/** Time of the job, ms. */
 	readonly now: number;
 	readonly machineNow: number;

@@ -35,6 +35,7 @@ describe('figures for whoever watches', () => {
 		}
 		expect(text).to.contain('\nidle_courier_replies_waiting 1\n');
 		expect(text).to.contain('\nidle_courier_web_work_in_background 2\n');
+		expect(text).to.match(/\nidle_courier_write_lock_held_seconds \d/);
 		expect(text).to.contain('\nidle_courier_disk_free_bytes 12000000\n');
 		expect(text).to.contain('\nidle_courier_way_working{way="text"} 1\n');
 		// Numbers, and nothing of anybody.

@@ -1,0 +1,54 @@
+import { appendFileSync, readFileSync, statSync } from 'node:fs';
+import { expect } from 'chai';
+import { openDatabase } from '../../../../src/lib/server/db/open';
+import { keepHold, longHolds } from '../../../../src/lib/server/db/long-holds';
+import { courierHealth } from '../../../../src/lib/server/desk/office/courier-status';
+import { testSchool, type TestSchool } from '../database';
+
+describe('how long the write lock is held', () => {
+	let school: TestSchool;
+	beforeEach(async () => {
+		school = await testSchool();
+	});
+	afterEach(() => school.close());
+	const held = () => longHolds(school.db.file, 0);
+
+	it('is kept where others felt it, with whose it was, also where the work was undone', async () => {
+		const courier = await openDatabase(school.db.file, { as: 'the courier' });
+		const slow = (ms: number) => () => new Promise<void>((go) => setTimeout(go, ms));
+		await courier.write(slow(120));
+		await courier
+			.write(async () => {
+				await slow(180)();
+				throw new Error('undone');
+			})
+			.catch(() => {});
+		await courier.close();
+		// They are on their way to the file when the work is over.
+		while ((await held()).filter((h) => h.by === 'the courier').length < 2)
+			await new Promise((go) => setImmediate(go));
+		const { lock } = await courierHealth(school.db);
+		expect(lock.times).to.be.at.least(2);
+		expect(lock.longest!.ms).to.be.at.least(170);
+		expect(statSync(`${school.db.file}-holds.jsonl`).mode & 0o777).to.equal(0o600);
+	});
+
+	it('is read of the newest, since a moment, whatever else stands there', async () => {
+		expect(await longHolds(`${school.db.file}-none`, 0)).to.deep.equal([]);
+		const file = school.db.file;
+		appendFileSync(`${file}-holds.jsonl`, 'half a li\n{"at":"x","ms":1,"by":"y"}\n[]\n');
+		const long = { at: 5_000, ms: 60, by: 'a planner' };
+		await keepHold(file, long);
+		await keepHold(file, { ...long, at: 1_000 });
+		expect((await longHolds(file, 2_000)).filter((h) => h.at < 10_000)).to.deep.equal([long]);
+		// Far more than is read: the oldest are not looked at any more.
+		appendFileSync(
+			`${file}-holds.jsonl`,
+			`${JSON.stringify({ ...long, at: 7_000 })}\n`.repeat(5_000)
+		);
+		const read = await held();
+		expect(read.length).to.be.within(1_000, 4_000);
+		expect(read.some((h) => h.at === 5_000)).to.equal(false);
+		expect(readFileSync(`${file}-holds.jsonl`, 'utf8').length).to.be.above(64 * 1024);
+	});
+});
