@@ -217,6 +217,25 @@ function reach(file) {
 	);
 }
 
+function many() {
+	const m = measure('many.ts');
+	const each = Object.entries(m.each).map(([what, some]) => `${what} ${ms(some)}`);
+	return [
+		time(`95 of 100 of ${number(m.requests)} requests of ${m.people} people`, m.p95, {
+			most: 500,
+			detail: `half ${ms(m.p50)}; ${number(m.refused)} refused; ${each.join(', ')}`
+		}),
+		share('what the courier hands over meanwhile, of its rate alone', m.beside / m.alone, {
+			least: 0.8,
+			detail: `${m.beside.toFixed(0)} to ${m.alone.toFixed(0)} a second`
+		}),
+		time('the write lock held, at most', m.locked, {
+			most: 50,
+			detail: `${number(m.holds)} times over 50 ms${m.holds > 0 ? `, by ${m.by.join(', ')}` : ''}`
+		})
+	];
+}
+
 function forecasts(file) {
 	const f = measure('forecast.ts', file);
 	return [
@@ -325,6 +344,11 @@ export const parts = {
 	reach: {
 		about: 'The page of Reach of that dispatch, and of one that is a tenth of it.',
 		run: reach
+	},
+	many: {
+		about:
+			'A hundred people at work on the large district (one thing in ten seconds each) while a dispatch to half of its schools leaves and receipts come in; everything runs on this machine, the providers and the people too, which stand behind. Baseline: the courier alone.',
+		run: many
 	},
 	forecasts: {
 		about: 'What to expect, learned from twenty dispatches to everybody in the large district.',

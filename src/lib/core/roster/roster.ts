@@ -84,36 +84,52 @@ export interface Roster {
 /** What belongs to one person alone: where they are reached, what they read, and what they have chosen for themselves. */
 export type OwnRows = Pick<RosterRows, 'people' | 'addresses' | 'declined' | 'ownTimes'>;
 
+/** What stands by a number, read once, with what has been exchanged since laid over it: most of a roster never is. */
+interface Laid<V> {
+	get(id: number): V | undefined;
+	/** The same with the entries of some numbers exchanged; those that have none any more are gone. */
+	with(ids: readonly number[], after: ReadonlyMap<number, V>): Laid<V>;
+}
+
+/** So many entries lie over before all become one again. */
+const mostOver = 2_000;
+
+function laid<V>(
+	under: ReadonlyMap<number, V>,
+	over: ReadonlyMap<number, V | undefined> = new Map<number, V | undefined>()
+): Laid<V> {
+	return {
+		get: (id) => (over.has(id) ? over.get(id) : under.get(id)),
+		with(ids, after) {
+			const next = new Map(over);
+			for (const id of [...ids, ...after.keys()]) next.set(id, after.get(id));
+			if (next.size <= mostOver) return laid(under, next);
+			const whole = new Map(under);
+			for (const [id, value] of next) {
+				if (value === undefined) whole.delete(id);
+				else whole.set(id, value);
+			}
+			return laid(whole);
+		}
+	};
+}
+
 /** {@link OwnRows} by person. */
 interface Own {
-	readonly addresses: ReadonlyMap<number, readonly KnownAddress[]>;
-	readonly declined: ReadonlyMap<number, readonly Declined[]>;
-	readonly times: ReadonlyMap<number, OwnTime>;
+	readonly addresses: Laid<readonly KnownAddress[]>;
+	readonly declined: Laid<readonly Declined[]>;
+	readonly times: Laid<OwnTime>;
 	/** Those who have changed something of themselves since the whole was read. */
-	readonly people: ReadonlyMap<number, Person>;
+	readonly people: Laid<Person>;
 }
 
-const ownOf = ({
-	addresses,
-	declined,
-	ownTimes
-}: Omit<OwnRows, 'people'>): Omit<Own, 'people'> => ({
+/** {@link OwnRows} by person, as they are read. */
+const ownOf = ({ people, addresses, declined, ownTimes }: OwnRows) => ({
 	addresses: groupBy(addresses.map(knownAddress), (a) => a.personId),
 	declined: groupBy(declined, (d) => d.personId),
-	times: new Map(ownTimes.map((t) => [t.personId, t]))
+	times: new Map(ownTimes.map((t) => [t.personId, t])),
+	people: new Map(people.map((p) => [p.id, p]))
 });
-
-/** A map without some of its keys, and with the entries of another. */
-function exchanged<V>(
-	before: ReadonlyMap<number, V>,
-	ids: readonly number[],
-	after: ReadonlyMap<number, V>
-): Map<number, V> {
-	const next = new Map(before);
-	for (const id of ids) next.delete(id);
-	for (const [id, value] of after) next.set(id, value);
-	return next;
-}
 
 const none: readonly never[] = [];
 
@@ -206,14 +222,20 @@ export function makeRoster(rows: RosterRows): Roster {
 		withOwn(personIds, rows) {
 			const changed = ownOf(rows);
 			return at({
-				addresses: exchanged(own.addresses, personIds, changed.addresses),
-				declined: exchanged(own.declined, personIds, changed.declined),
-				times: exchanged(own.times, personIds, changed.times),
-				people: exchanged(own.people, personIds, new Map(rows.people.map((p) => [p.id, p])))
+				addresses: own.addresses.with(personIds, changed.addresses),
+				declined: own.declined.with(personIds, changed.declined),
+				times: own.times.with(personIds, changed.times),
+				people: own.people.with(personIds, changed.people)
 			});
 		}
 	});
-	return at({ ...ownOf(rows), people: new Map() });
+	const { addresses, declined, times } = ownOf({ ...rows, people: [] });
+	return at({
+		addresses: laid(addresses),
+		declined: laid(declined),
+		times: laid(times),
+		people: laid(new Map<number, Person>())
+	});
 }
 
 /** "Delfina Amaro". */

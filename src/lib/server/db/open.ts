@@ -37,6 +37,9 @@ export interface Db extends Query {
 /** How long a statement waits for another process's write before it gives up, ms. */
 const usualBusyTimeoutMs = 15_000;
 
+/** So many reads are with the engine at once: one that runs, and those that begin as soon as it has ended. */
+const readsAtOnce = 3;
+
 /**
  * The engine, whose statements take no stack of calls: Sequelize asks for one with each statement, for
  * an error that hardly ever comes, and it costs as much as all else of a short statement. {@link told}
@@ -70,7 +73,10 @@ interface Connection {
 	readonly statements: Statements;
 }
 
-async function connect(file: string, durable: boolean, busyTimeoutMs: number): Promise<Connection> {
+async function connect(
+	file: string,
+	{ durable, busyTimeoutMs, atOnce }: { durable: boolean; busyTimeoutMs: number; atOnce: number }
+): Promise<Connection> {
 	const sequelize = new Sequelize({
 		dialect: 'sqlite',
 		dialectModule: { ...sqlite3, Database },
@@ -84,7 +90,7 @@ async function connect(file: string, durable: boolean, busyTimeoutMs: number): P
 	).connectionManager;
 	const connection = await manager.getConnection({});
 	connection.configure('busyTimeout', busyTimeoutMs);
-	const statements = statementsOn(connection);
+	const statements = statementsOn(connection, atOnce);
 	await statements.all('PRAGMA journal_mode = WAL', {});
 	// FULL: what was committed outlives a power cut, so that what was sent is known to be sent.
 	await statements.all(`PRAGMA synchronous = ${durable ? 'FULL' : 'OFF'}`, {});
@@ -130,8 +136,9 @@ export async function openDatabase(
 	// Names, addresses and words of families: its log has the same rights as the file itself.
 	closeSync(openSync(file, 'a', 0o600));
 	chmodSync(file, 0o600);
-	const reader = await connect(file, durable, busyTimeoutMs);
-	const writer = await connect(file, durable, busyTimeoutMs);
+	const reader = await connect(file, { durable, busyTimeoutMs, atOnce: readsAtOnce });
+	// What is written goes by its order.
+	const writer = await connect(file, { durable, busyTimeoutMs, atOnce: 1 });
 	const tx = queryOn(writer);
 	let last: Promise<unknown> = Promise.resolve();
 	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {

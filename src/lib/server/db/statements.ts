@@ -1,4 +1,5 @@
 import { LRUCache } from 'lru-cache';
+import pLimit from 'p-limit';
 import type { Database, Statement } from 'sqlite3';
 
 /** Values that can be bound to a statement. Lists go in as one JSON text and are unfolded by json_each. */
@@ -32,10 +33,13 @@ const lettersIn = (bound: Bind): number =>
 
 /**
  * Runs SQL of our own on a connection of Sequelize's by statements that the engine has read once and that are kept: reading
- * them anew and handing them through Sequelize cost five times what a short one takes to run. One after another, as the
- * engine runs them anyway: each that waits inside of it would hold a thread of the pool.
+ * them anew and handing them through Sequelize cost five times what a short one takes to run. So many at once and no more:
+ * the engine runs them one after another anyway, and each that waits inside of it holds a thread of the pool; but where
+ * none waits there, each begins only when the main thread has heard of the one before, which on a busy machine takes longer than the
+ * statement.
  */
-export function statementsOn(connection: Database): Statements {
+export function statementsOn(connection: Database, atOnce: number): Statements {
+	const beingRead = new Map<string, Promise<Prepared>>();
 	const kept = new LRUCache<string, Prepared>({
 		max: mostKept,
 		dispose: ({ statement }) => void statement.finalize()
@@ -59,26 +63,33 @@ export function statementsOn(connection: Database): Statements {
 		}
 		return bound;
 	};
-	let last: Promise<unknown> = Promise.resolve();
-	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
-		const mine = last.then(work, work);
-		last = mine;
-		return mine;
+	const inTurn = pLimit(atOnce);
+	const ofText = (sql: string): Prepared | Promise<Prepared> => {
+		const there = kept.get(sql) ?? beingRead.get(sql);
+		if (there) return there;
+		const reading = prepare(sql).finally(() => beingRead.delete(sql));
+		beingRead.set(sql, reading);
+		return reading;
+	};
+	const all = async <T extends object>(sql: string, bind: Bind): Promise<T[]> => {
+		const there = ofText(sql);
+		// Nothing may come between a statement that is kept and its use: it could be let go of.
+		const prepared = there instanceof Promise ? await there : there;
+		const bound = boundTo(prepared, bind);
+		try {
+			return await new Promise<T[]>((done, failed) =>
+				// Also of what gives no rows: it has come to its end then, and holds nothing.
+				prepared.statement.all<T>(bound, (error, rows) => (error ? failed(error) : done(rows)))
+			);
+		} finally {
+			if (lettersIn(bound) > mostBound) kept.delete(sql);
+		}
 	};
 	return {
-		all: <T extends object>(sql: string, bind: Bind) =>
-			inTurn(async () => {
-				const prepared = kept.get(sql) ?? (await prepare(sql));
-				const bound = boundTo(prepared, bind);
-				try {
-					return await new Promise<T[]>((done, failed) =>
-						// Also of what gives no rows: it has come to its end then, and holds nothing.
-						prepared.statement.all<T>(bound, (error, rows) => (error ? failed(error) : done(rows)))
-					);
-				} finally {
-					if (lettersIn(bound) > mostBound) kept.delete(sql);
-				}
-			}),
-		forget: () => inTurn(() => Promise.resolve(kept.clear()))
+		all: <T extends object>(sql: string, bind: Bind) => inTurn(() => all<T>(sql, bind)),
+		forget: async () => {
+			while (inTurn.activeCount > 0) await inTurn(() => Promise.resolve());
+			kept.clear();
+		}
 	};
 }

@@ -20,6 +20,32 @@ describe('the roster, looked up', () => {
 			]
 		});
 
+	it('has what is exchanged bit by bit as if it had been read so, also after thousands', () => {
+		let r = roster();
+		const last = new Map<number, string>();
+		for (let i = 0; i < 5_000; i += 1) {
+			const id = 10 + (i % 2_500);
+			const value = `n${i}@harbormail.example`;
+			last.set(id, value);
+			r = r.withOwn([id], {
+				...{ people: [], declined: [], ownTimes: [] },
+				addresses: [email(id, value)]
+			});
+		}
+		r = r.withOwn([10], { people: [], addresses: [], declined: [], ownTimes: [] });
+		last.delete(10);
+		for (let id = 1; id < 2_600; id += 1) {
+			const own = last.get(id);
+			const before =
+				id < 10
+					? roster()
+							.addressesOf(id)
+							.map((a) => a.value)
+					: [];
+			expect(r.addressesOf(id).map((a) => a.value)).to.deep.equal(own ? [own] : before);
+		}
+	});
+
 	it('has students by school, grade, group and section: nobody who is none', () => {
 		const r = roster();
 		expect(r.studentsOfSchool(1)).to.deep.equal([1, 2, 3]);

@@ -14,8 +14,16 @@ import type { HouseholdRow } from '../../db/models/roster';
 /** Dispatches some of whose copies may be due between two instants: they leave before its end, and their last copy is not due before its start. */
 const dueBetween = `state != 'draft' AND kind != 'answer' AND leaves_at < $to AND max(leaves_at, coalesce(last_due, leaves_at)) >= $from`;
 
-/** How many messages each person has had, or has waiting, on a local day, whoever sent them, their digest as one; only people with more than one. */
-async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<number, number>> {
+/** So few people are looked up one by one; of more, all that is due on the day is read. */
+const fewPeople = 5_000;
+
+/** How many messages some people have had, or have waiting, on a local day, whoever sent them, their digest as one; only those with more than one. */
+async function hadOn(
+	db: Query,
+	people: ReadonlySet<number>,
+	{ from, to }: LocalDay,
+	most: number
+): Promise<{ personId: number; n: number }[]> {
 	const dispatches = await db.all<Pick<DispatchRow, 'id'>>(
 		`SELECT id FROM dispatch WHERE ${dueBetween}`,
 		{
@@ -23,22 +31,29 @@ async function hadOn(db: Query, { from, to }: LocalDay): Promise<ReadonlyMap<num
 			to
 		}
 	);
-	if (dispatches.length < 2) return new Map();
+	if (dispatches.length < 2) return [];
+	const few = people.size <= most;
+	const by = (person: string) =>
+		few ? `${person} IN (SELECT value FROM json_each($people)) AND` : '';
+	const due = `dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
+		AND state != 'spared'`;
 	const rows = await db.all<{ personId: number; n: number }>(
 		`SELECT personId, sum(digest = 0) + max(digest) AS n FROM (
 			SELECT personId, dispatchId, min(digest) AS digest FROM (
-				SELECT person_id AS personId, dispatch_id AS dispatchId, in_digest AS digest FROM delivery
-					WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
-						AND state != 'spared'
+				SELECT person_id AS personId, dispatch_id AS dispatchId, in_digest AS digest FROM delivery ${few ? 'INDEXED BY delivery_person' : ''}
+					WHERE ${by('person_id')} ${due}
 				UNION ALL SELECT delivery_also.person_id, dispatch_id, in_digest FROM delivery_also
 					JOIN delivery ON delivery.id = delivery_id
-					WHERE dispatch_id IN (SELECT value FROM json_each($ids)) AND due_at >= $from AND due_at < $to
-						AND state != 'spared')
+					WHERE ${by('delivery_also.person_id')} ${due})
 			GROUP BY personId, dispatchId)
 		GROUP BY personId HAVING n > 1`,
-		{ ids: JSON.stringify(dispatches.map((d) => d.id)), from, to }
+		{
+			ids: JSON.stringify(dispatches.map((d) => d.id)),
+			...(few ? { people: JSON.stringify([...people]) } : {}),
+			...{ from, to }
+		}
 	);
-	return new Map(rows.map((r) => [r.personId, r.n]));
+	return few ? rows : rows.filter((row) => people.has(row.personId));
 }
 
 /** More days than this a dispatch is not spread over, but by closures. */
@@ -49,7 +64,8 @@ export async function heaviestDay(
 	db: Query,
 	{ copies, dueAt }: Pick<TimedManifest, 'copies' | 'dueAt'>,
 	limit: number,
-	zone: string
+	zone: string,
+	few = fewPeople
 ): Promise<HeavyDay | null> {
 	const readers = new Map<string, Set<number>>();
 	const dateOf = datesIn(zone);
@@ -64,8 +80,7 @@ export async function heaviestDay(
 	const dates = [...readers].sort((a, b) => b[1].size - a[1].size).slice(0, mostDays);
 	for (const [date, people] of dates) {
 		const [day] = localDays(date, 1, zone);
-		let n = 0;
-		for (const [id, had] of await hadOn(db, day!)) if (had >= limit && people.has(id)) n += 1;
+		const n = (await hadOn(db, people, day!, few)).filter((had) => had.n >= limit).length;
 		if (n > (heaviest?.people ?? 0)) heaviest = { at: day!.from, people: n };
 	}
 	return heaviest;
