@@ -4,7 +4,6 @@ import { matterOf } from '../src/lib/core/track/status-code';
 import { mailKey } from '../src/lib/core/format/mail-address';
 import { addresseesOf } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
-import { rowSet } from '../src/lib/server/db/many';
 import type { Query } from '../src/lib/server/db/open';
 import { record, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
@@ -16,6 +15,7 @@ import {
 	type MailCame
 } from '../src/lib/server/desk/replies/take-answers';
 import type { Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
+import { keepAsItCame, type Came } from './as-it-came';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 import { answerAbout, sentCopies } from './sent-copies';
 
@@ -208,30 +208,6 @@ async function letterOfOurs(
 		id,
 		detail: `returned: ${failed.text} (${failed.status})`
 	});
-}
-
-/** So much of what came back is kept for each copy. */
-const mostKept = 20;
-
-const cameKeys = ['deliveryId', 'at', 'code', 'words', 'machine'] as const;
-const cameSet = rowSet('$came', cameKeys);
-/** What came back about a copy, as it came. */
-type Came = Readonly<Record<(typeof cameKeys)[number], string | number>>;
-
-/** Keeps what came back as it came, for whoever wants to read it: the same is kept once. */
-async function keepAsItCame(tx: Query, came: readonly Came[]): Promise<void> {
-	if (came.length === 0) return;
-	await tx.run(
-		`INSERT INTO returned_mail (delivery_id, at, code, words, machine)
-		SELECT deliveryId, at, code, words, machine FROM
-			(SELECT *, row_number() OVER (PARTITION BY deliveryId ORDER BY at) AS nth FROM
-				(SELECT deliveryId, min(at) AS at, code, words, machine FROM ${cameSet.table}
-				GROUP BY deliveryId, words, machine) AS new
-			WHERE NOT EXISTS (SELECT 1 FROM returned_mail AS same
-				WHERE same.delivery_id = new.deliveryId AND same.words = new.words AND same.machine = new.machine))
-		WHERE nth + (SELECT count(*) FROM returned_mail WHERE delivery_id = deliveryId) <= ${mostKept}`,
-		{ came: cameSet.json(came) }
-	);
 }
 
 /** A mail that came, with what was kept of its files. */

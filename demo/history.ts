@@ -50,9 +50,12 @@ export async function makeHistory(
 	plan: Plan
 ): Promise<void> {
 	const near = nearProviders(plan.faults);
-	const long = makeCourier(db, settings, key, { mail: () => near.mail, text: () => near.text });
+	const nearCourier = makeCourier(db, settings, key, {
+		mail: () => near.mail,
+		text: () => near.text
+	});
 	/** Whose turn it is: what is of the last days leaves over SMTP and SMPP. */
-	let courier = long;
+	let courier = nearCourier;
 	const sentFrom = plan.until - reallySentDays * 86_400_000;
 	const first = DateTime.fromMillis(plan.until, { zone: plan.zone })
 		.startOf('week')
@@ -62,15 +65,15 @@ export async function makeHistory(
 		.filter((d) => d.at >= first.toMillis() && d.at < plan.until)
 		.sort((a, b) => a.at - b.at);
 	await setClock(db, first.toMillis());
-	await long.beat();
+	await nearCourier.beat();
 	let visits: Visit[] = [];
 	let copies = 0;
 	let learnedAt = 0;
 	for (const [i, d] of dispatches.entries()) {
 		visits = await read(db, visits, d.at);
 		await setClock(db, d.at);
-		if (courier === long && d.at >= sentFrom) {
-			await long.close();
+		if (courier === nearCourier && d.at >= sentFrom) {
+			await nearCourier.close();
 			courier = makeCourier(db, settings, key);
 			await courier.beat();
 			await courier.open();
@@ -98,7 +101,7 @@ export async function makeHistory(
 		}
 		await keepForecasts(db);
 		await restOf(db, id, courier);
-		if (courier === long) await near.tell(db, key);
+		if (courier === nearCourier) await near.tell(db, key);
 		else await settle(settings);
 		const sent = await planVisits(db, plan.seed, id, leaves);
 		copies += sent.copies;

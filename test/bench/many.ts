@@ -209,7 +209,7 @@ const beside = await sent([...part(1), ...part(2)]);
 const times = Object.entries(took).map(([what, some]) => [what, [...some]] as const);
 over = true;
 await all;
-const holds = (await longHolds(db.file, beside.since)).filter(
+const holds = (await longHolds(db.file, beside.since)).holds.filter(
 	(hold) => hold.at <= beside.until && hold.by !== 'another process'
 );
 const percentile = (times: readonly number[], p: number) =>

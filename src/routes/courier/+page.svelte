@@ -124,8 +124,9 @@
 		{#if h.lock.longest}
 			Others had to wait with writing for more than {h.lock.feltMs} ms {h.lock.times === 1
 				? 'once'
-				: `${h.lock.times} times`} in a day, at most {holdWords(h.lock.longest.ms)} for {h.lock
-				.longest.by}, {since(h.lock.longest.at)} ago.
+				: `${h.lock.more ? 'at least ' : ''}${h.lock.times} times`} in a day, at most {holdWords(
+				h.lock.longest.ms
+			)} for {h.lock.longest.by}, {since(h.lock.longest.at)} ago.
 		{:else}
 			In a day nothing had to wait with writing for more than {h.lock.feltMs} ms.
 		{/if}

@@ -1,4 +1,4 @@
-import { appendFile, open } from 'node:fs/promises';
+import { appendFile, open, readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { z } from 'zod';
 
 /** A time for which one process kept every other from writing. */
@@ -14,15 +14,27 @@ export interface LongHold {
 export const longHoldMs = 50;
 /** Of the file so many octets are read, from its end. */
 const readBytes = 64 * 1024;
+/** So long it may grow. */
+const mostBytes = 1_000_000;
 
 const schema = z.object({ at: z.number(), ms: z.number(), by: z.string().max(40) });
 
 /** They lie beside the database and not in it: what measures its lock must not ask for it. */
 const fileOf = (database: string) => `${database}-holds.jsonl`;
 
-/** Keeps a long hold; where it cannot, nothing is lost but a figure. */
-export const keepHold = (database: string, hold: LongHold): Promise<void> =>
-	appendFile(fileOf(database), `${JSON.stringify(hold)}\n`, { mode: 0o600 }).catch(() => {});
+/** Keeps a long hold; where it cannot, nothing is lost but a figure. A file that has grown long keeps its newest lines. */
+export async function keepHold(database: string, hold: LongHold): Promise<void> {
+	const file = fileOf(database);
+	try {
+		await appendFile(file, `${JSON.stringify(hold)}\n`, { mode: 0o600 });
+		if ((await stat(file)).size <= mostBytes) return;
+		const part = `${file}.${process.pid}.part`;
+		await writeFile(part, (await readFile(file)).subarray(-2 * readBytes), { mode: 0o600 });
+		await rename(part, file);
+	} catch {
+		// A full disk, or a folder that is gone.
+	}
+}
 
 function parsed(line: string): LongHold[] {
 	try {
@@ -34,10 +46,13 @@ function parsed(line: string): LongHold[] {
 	}
 }
 
-/** The long holds since a moment (ms of the machine's clock), of the newest some thousand. */
-export async function longHolds(database: string, since: number): Promise<LongHold[]> {
+/** The long holds since a moment (ms of the machine's clock), and whether there were more of them than are read. */
+export async function longHolds(
+	database: string,
+	since: number
+): Promise<{ readonly holds: readonly LongHold[]; readonly more: boolean }> {
 	const file = await open(fileOf(database)).catch(() => null);
-	if (file === null) return [];
+	if (file === null) return { holds: [], more: false };
 	try {
 		const { size } = await file.stat();
 		const start = Math.max(0, size - readBytes);
@@ -45,11 +60,9 @@ export async function longHolds(database: string, since: number): Promise<LongHo
 			buffer: Buffer.alloc(size - start),
 			position: start
 		});
-		return buffer
-			.toString('utf8', 0, bytesRead)
-			.split('\n')
-			.flatMap(parsed)
-			.filter((hold) => hold.at >= since);
+		const read = buffer.toString('utf8', 0, bytesRead).split('\n').flatMap(parsed);
+		const holds = read.filter((hold) => hold.at >= since);
+		return { holds, more: start > 0 && holds.length === read.length };
 	} finally {
 		await file.close();
 	}

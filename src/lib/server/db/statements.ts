@@ -85,10 +85,17 @@ export function statementsOn(connection: Database, atOnce: number): Statements {
 			if (lettersIn(bound) > mostBound) kept.delete(sql);
 		}
 	};
+	const underWay = new Set<Promise<unknown>>();
 	return {
-		all: <T extends object>(sql: string, bind: Bind) => inTurn(() => all<T>(sql, bind)),
-		forget: async () => {
-			while (inTurn.activeCount > 0) await inTurn(() => Promise.resolve());
+		all<T extends object>(sql: string, bind: Bind) {
+			const mine = inTurn(() => all<T>(sql, bind));
+			underWay.add(mine);
+			const over = () => void underWay.delete(mine);
+			mine.then(over, over);
+			return mine;
+		},
+		async forget() {
+			while (underWay.size > 0) await Promise.allSettled(underWay);
 			kept.clear();
 		}
 	};

@@ -11,7 +11,7 @@ describe('how long the write lock is held', () => {
 		school = await testSchool();
 	});
 	afterEach(() => school.close());
-	const held = () => longHolds(school.db.file, 0);
+	const held = async () => (await longHolds(school.db.file, 0)).holds;
 
 	it('is kept where others felt it, with whose it was, also where the work was undone', async () => {
 		const courier = await openDatabase(school.db.file, { as: 'the courier' });
@@ -34,13 +34,15 @@ describe('how long the write lock is held', () => {
 	});
 
 	it('is read of the newest, since a moment, whatever else stands there', async () => {
-		expect(await longHolds(`${school.db.file}-none`, 0)).to.deep.equal([]);
+		expect(await longHolds(`${school.db.file}-none`, 0)).to.deep.equal({ holds: [], more: false });
 		const file = school.db.file;
 		appendFileSync(`${file}-holds.jsonl`, 'half a li\n{"at":"x","ms":1,"by":"y"}\n[]\n');
 		const long = { at: 5_000, ms: 60, by: 'a planner' };
 		await keepHold(file, long);
 		await keepHold(file, { ...long, at: 1_000 });
-		expect((await longHolds(file, 2_000)).filter((h) => h.at < 10_000)).to.deep.equal([long]);
+		const { holds, more } = await longHolds(file, 2_000);
+		expect(holds.filter((h) => h.at < 10_000)).to.deep.equal([long]);
+		expect(more).to.equal(false);
 		// Far more than is read: the oldest are not looked at any more.
 		appendFileSync(
 			`${file}-holds.jsonl`,
@@ -48,7 +50,16 @@ describe('how long the write lock is held', () => {
 		);
 		const read = await held();
 		expect(read.length).to.be.within(1_000, 4_000);
+		expect((await longHolds(file, 0)).more).to.equal(true);
+		expect((await longHolds(file, 8_000)).more).to.equal(false);
 		expect(read.some((h) => h.at === 5_000)).to.equal(false);
-		expect(readFileSync(`${file}-holds.jsonl`, 'utf8').length).to.be.above(64 * 1024);
+		// It grows no further than it may, and keeps the newest.
+		appendFileSync(
+			`${file}-holds.jsonl`,
+			`${JSON.stringify({ ...long, at: 7_000 })}\n`.repeat(25_000)
+		);
+		await keepHold(file, { ...long, at: 9_000 });
+		expect(readFileSync(`${file}-holds.jsonl`, 'utf8').length).to.be.within(64_000, 200_000);
+		expect((await held()).at(-1)!.at).to.be.at.least(9_000);
 	});
 });

@@ -91,12 +91,12 @@ const unsureDispatches = (db: Query, time: number): Promise<CourierHealth['unsur
 
 /** How the write lock was held in the last day; a minute of the machine's is as good as one of the job's here. */
 async function lockHealth(file: string): Promise<CourierHealth['lock']> {
-	const holds = await longHolds(file, Date.now() - dayMs);
+	const { holds, more } = await longHolds(file, Date.now() - dayMs);
 	const longest = holds.reduce<LongHold | null>(
 		(most, hold) => (most === null || hold.ms > most.ms ? hold : most),
 		null
 	);
-	return { feltMs: longHoldMs, times: holds.length, longest };
+	return { feltMs: longHoldMs, times: holds.length, more, longest };
 }
 
 /** All that the page about the courier shows, counted from the rows. */

@@ -64,6 +64,8 @@ export interface CourierHealth extends CourierStatus {
 	readonly lock: {
 		readonly feltMs: number;
 		readonly times: number;
+		/** Whether it was oftener than that. */
+		readonly more: boolean;
 		readonly longest: LongHold | null;
 	};
 	/** Time of the job, ms. */
