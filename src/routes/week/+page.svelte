@@ -10,7 +10,6 @@
 	import FamiliesOn from '$lib/ui/week/FamiliesOn.svelte';
 	import MoveSaid from '$lib/ui/week/MoveSaid.svelte';
 	import { Moving } from '$lib/ui/week/moving.svelte';
-	import MoveDialog from '$lib/ui/week/MoveDialog.svelte';
 	import TagCell from '$lib/ui/week/TagCell.svelte';
 	import ViewLinks from '$lib/ui/week/ViewLinks.svelte';
 	import Waiting from '$lib/ui/week/Waiting.svelte';
@@ -39,6 +38,11 @@
 			.join(' ')
 	);
 	const moving = new Moving(() => view);
+	/** Whether the dialog was opened: then it stays, so that it closes as it is used to. */
+	let hasMoved = $state(false);
+	$effect(() => {
+		if (moving.asked) hasMoved = true;
+	});
 	let families: FamiliesOn;
 </script>
 
@@ -167,14 +171,19 @@
 	</div>
 </div>
 
-<MoveDialog
-	line={moving.asked}
-	{zone}
-	limit={view.limit}
-	effects={moving.effects}
-	onmove={(line, to) => moving.move(line, to)}
-	onclose={() => (moving.asked = null)}
-/>
+<!-- With its calendar it comes with the first one that is to be moved. -->
+{#if moving.asked || hasMoved}
+	{#await import('$lib/ui/week/MoveDialog.svelte') then { default: MoveDialog }}
+		<MoveDialog
+			line={moving.asked}
+			{zone}
+			limit={view.limit}
+			effects={moving.effects}
+			onmove={(line, to) => moving.move(line, to)}
+			onclose={() => (moving.asked = null)}
+		/>
+	{/await}
+{/if}
 <FamiliesOn {zone} bind:this={families} />
 
 <style>

@@ -6,31 +6,13 @@ import {
 	LineElement,
 	PointElement,
 	Tooltip,
-	type ChartDataset,
 	type ChartOptions
 } from 'chart.js';
+import { tokenColor, type Line, type LinePoint } from './chart-lines';
 import { clockTime } from './clock';
 import { stretchWords } from '$lib/core/time/stretch';
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Tooltip, Filler);
-
-/** A token as a colour that a canvas knows, whichever of its two it is now. */
-export function tokenColor(name: string): string {
-	const probe = document.createElement('i');
-	probe.style.color = `var(${name})`;
-	document.body.append(probe);
-	const value = getComputedStyle(probe).color;
-	probe.remove();
-	return value;
-}
-
-/** A point of a line over time: minutes after it began, and how many. */
-export interface LinePoint {
-	readonly x: number;
-	readonly y: number;
-}
-/** A line of a chart. */
-export type Line = ChartDataset<'line', LinePoint[]>;
 
 /** What is drawn over time. */
 export interface OverTime {
@@ -44,22 +26,6 @@ export interface OverTime {
 	readonly title: (minutes: number) => string;
 	readonly says: (line: number, count: number) => string | null;
 }
-
-/** A band between two lines, as two of the lines of a chart. */
-export const bandLines = (
-	band: readonly { readonly x: number; readonly low: number; readonly high: number }[]
-): Line[] => [
-	{
-		data: band.map(({ x, low }) => ({ x, y: low })),
-		...{ borderWidth: 0, pointRadius: 0, tension: 0.2, order: 1 }
-	},
-	{
-		data: band.map(({ x, high }) => ({ x, y: high })),
-		backgroundColor: tokenColor('--band'),
-		// Beneath every line.
-		...{ borderWidth: 0, pointRadius: 0, fill: '-1', tension: 0.2, order: 1 }
-	}
-];
 
 const day = 1440;
 /** The marks of a time of so many minutes: whole parts of days where it is long, else the chart’s own. */

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { onDestroy } from 'svelte';
-	import { bandLines, TimeChart, tokenColor } from '../parts/chart';
+	import { bandLines, tokenColor } from '../parts/chart-lines';
+	import { comingChart } from '../parts/drawn.svelte';
 	import { nearTime } from '../parts/clock';
 	import { count } from '$lib/core/copy/count';
 	import { stretchWords } from '$lib/core/time/stretch';
@@ -39,9 +39,10 @@
 	);
 
 	let canvas: HTMLCanvasElement | undefined = $state();
-	const chart = new TimeChart();
+	const coming = comingChart();
 	$effect(() => {
-		if (!canvas) return;
+		const { chart } = coming;
+		if (!canvas || !chart) return;
 		const end = Math.max(1, growth.curve.at(-1)!.minutes);
 		const drawn = bandLines(withEnd(band, end));
 		chart.draw(canvas, {
@@ -60,7 +61,6 @@
 			]
 		});
 	});
-	onDestroy(() => chart.end());
 </script>
 
 <section>

@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { onDestroy } from 'svelte';
 	import type { CurvePoint } from '$lib/server/desk/expect/types';
 	import { count } from '$lib/core/copy/count';
-	import { bandLines, TimeChart, tokenColor, type Line } from '../../parts/chart';
+	import { bandLines, tokenColor, type Line } from '../../parts/chart-lines';
+	import { comingChart } from '../../parts/drawn.svelte';
 	import { nearTime } from '../../parts/clock';
 
 	/** How reading is to be expected to grow by the sheet’s own ways, with its band; the cheapest that is enough beside it, and how many are wanted by when. */
@@ -31,7 +31,7 @@
 	const minutes = (at: number) => (at - from) / 60_000;
 
 	let canvas: HTMLCanvasElement | undefined = $state();
-	const chart = new TimeChart();
+	const coming = comingChart();
 	const upright = (at: number, color: string): Line => ({
 		data: [
 			{ x: minutes(at), y: 0 },
@@ -41,7 +41,8 @@
 		...{ borderWidth: 1, borderDash: [2, 3], pointRadius: 0 }
 	});
 	$effect(() => {
-		if (!canvas) return;
+		const { chart } = coming;
+		if (!canvas || !chart) return;
 		const end = minutes(Math.max(by, curve.at(-1)!.at));
 		const line = (points: readonly CurvePoint[], color: string, dash: number[]): Line => ({
 			data: points.map((p) => ({ x: minutes(p.at), y: p.expected })),
@@ -74,7 +75,6 @@
 			]
 		});
 	});
-	onDestroy(() => chart.end());
 </script>
 
 <section>
