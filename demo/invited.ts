@@ -4,7 +4,7 @@ import { partyOf } from '../src/lib/server/db/coming';
 import type { Db } from '../src/lib/server/db/open';
 import { answer } from '../src/lib/server/desk/invitations/answer';
 import { askedBy } from '../src/lib/server/desk/sheet/asked';
-import type { Asking } from '../src/lib/core/talk/invitation';
+import type { Asking } from '../src/lib/core/talk/invitation-schema';
 import { random } from './random';
 import type { PastDispatch } from './wordings';
 

@@ -109,6 +109,37 @@ describe('every page at every size, on paper and in the dark', () => {
 		['Stand-ins', () => '/stand-ins'],
 		['an error', () => '/nowhere']
 	];
+	/** Bytes of script that a page asks for before it can be used, as they come over the line. */
+	async function scriptOf(path: string): Promise<number> {
+		const response = await page.request.get(s.url + path);
+		const said = `${response.headers().link ?? ''} ${await response.text()}`;
+		const scripts = new Set(
+			[...said.matchAll(/["'<]([^"'<>]*\/_app\/immutable\/[^"'<>]*\.js)/g)].map(
+				([, src]) => new URL(src!, s.url + path).href
+			)
+		);
+		expect(scripts.size, path).to.be.greaterThan(20);
+		const headers = { 'accept-encoding': 'br' };
+		const sizes = [...scripts].map(async (href) => {
+			const response = await page.request.head(href, { headers });
+			expect(response.headers()['content-encoding'] ?? 'none', href).to.be.oneOf(['br', 'none']);
+			return Number(response.headers()['content-length']);
+		});
+		return (await Promise.all(sizes)).reduce((all, n) => all + n, 0);
+	}
+
+	it('Week, Reach and People ask for less than 150 kB of script before they can be used, and none of the editor', async () => {
+		for (const path of [
+			'/week',
+			'/reach',
+			`/reach/${of.dispatch}`,
+			'/people',
+			`/people/${of.student}`
+		])
+			expect(await scriptOf(path), path).to.be.within(50_000, 150_000);
+		expect(await scriptOf('/write')).to.be.greaterThan(200_000);
+	});
+
 	/** What is wider than the window, so that the page goes sideways; what scrolls by itself may. */
 	const wider = () =>
 		page.evaluate(() => {

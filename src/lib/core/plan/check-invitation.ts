@@ -1,6 +1,6 @@
 import { count } from '../copy/count';
 import type { ClockStyle } from '../copy/clock-style';
-import type { Invitation } from '../talk/invitation';
+import type { Invitation } from '../talk/invitation-schema';
 import type { Timing } from '../time/timing';
 import { dayTime } from '../time/zone';
 import { block, caution, type Check } from './check';

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { DateTime } from 'luxon';
 import type { ClockStyle } from '../copy/clock-style';
 import { clockWords } from '../time/zone';
-import { ways as allWays, waySchema, type Way } from '../roster/way';
+import { ways as allWays, type Way } from '../roster/way';
+import { waySchema } from '../roster/way-schema';
 
 /**
  * Ways in turn: what is not named in a turn goes first; each turn's ways are used, at its time, only

@@ -1,16 +1,13 @@
 <script lang="ts">
-	import { phoneText } from '$lib/core/format/phone';
 	import type { Way } from '$lib/core/roster/way';
 
-	/** A mail address or a number as people read it; a long address breaks before its @. */
+	/** A mail address or a number, given as people read it; a long address breaks before its @. */
 	let { way, value }: { way: Way; value: string } = $props();
 	const at = $derived(way === 'email' ? value.lastIndexOf('@') : -1);
 </script>
 
 <span class="mono quiet"
-	>{#if at > 0}{value.slice(0, at)}<wbr />{value.slice(at)}{:else if way === 'text'}{phoneText(
-			value
-		)}{:else}{value}{/if}</span
+	>{#if at > 0}{value.slice(0, at)}<wbr />{value.slice(at)}{:else}{value}{/if}</span
 >
 
 <style>

@@ -29,7 +29,7 @@
 			{@const said = consentWords({ ...a, how: a.consentHow, said: a.consentSaid })}
 			<li>
 				<WayMark way={a.way} />
-				<Address way={a.way} value={a.value} />
+				<Address way={a.way} value={a.shown} />
 				{#if said}
 					<span class="quiet small" dir="auto"
 						>{said}{a.consentAt === null ? '' : `, ${dayName(a.consentAt, zone)}`}</span
@@ -49,7 +49,7 @@
 					{/if}
 				{:else if a.mended}
 					<p class="quiet small">
-						mended {dayName(a.mended.at, zone)} by {a.mended.by}{a.mended.before !== a.value
+						mended {dayName(a.mended.at, zone)} by {a.mended.by}{a.mended.before !== a.shown
 							? `, before ${a.mended.before}`
 							: ''}
 					</p>

@@ -48,7 +48,7 @@
 						>{/if}
 				{:else if cell.key === 'value'}
 					<span class="address"
-						><WayMark way={line.way} /> <Address way={line.way} value={line.value} /></span
+						><WayMark way={line.way} /> <Address way={line.way} value={line.shown} /></span
 					>
 				{:else if cell.key === 'why'}
 					<span class="why under">{line.why}</span>

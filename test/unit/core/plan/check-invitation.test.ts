@@ -3,7 +3,7 @@ import {
 	invitationChecks,
 	type InvitationInput
 } from '../../../../src/lib/core/plan/check-invitation';
-import type { Asking } from '../../../../src/lib/core/talk/invitation';
+import type { Asking } from '../../../../src/lib/core/talk/invitation-schema';
 
 const now = Date.parse('2027-03-09T15:00:00Z');
 const hour = 3_600_000;

@@ -1,13 +1,12 @@
 import { expect } from 'chai';
 import {
 	fitted,
-	invitationSchema,
 	isLimited,
 	onlySlot,
 	placesOf,
-	slotsBetween,
-	type Slot
+	slotsBetween
 } from '../../../../src/lib/core/talk/invitation';
+import { invitationSchema, type Slot } from '../../../../src/lib/core/talk/invitation-schema';
 import { comeIn } from '../../../../src/lib/core/talk/seating';
 
 const slot = (id: number, places: number | null = 2): Slot => ({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { fitted, mostTogether, type Asking } from '../../../core/talk/invitation';
+import { fitted, mostTogether } from '../../../core/talk/invitation';
+import type { Asking } from '../../../core/talk/invitation-schema';
 import { isAllowed } from '../../access/may';
 import { writeDown } from '../../access/log';
 import type { User } from '../../access/user';

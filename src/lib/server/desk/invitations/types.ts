@@ -1,5 +1,6 @@
 import type { ComingState } from '../../../core/audience/audience';
-import type { ComingHow, NotTaken, Slot } from '../../../core/talk/invitation';
+import type { ComingHow, NotTaken } from '../../../core/talk/invitation';
+import type { Slot } from '../../../core/talk/invitation-schema';
 
 /** Where an answer stands: who comes, whether they have their places, and how many stand before them in line. */
 export interface Standing {

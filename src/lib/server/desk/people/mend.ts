@@ -4,6 +4,7 @@ import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
 import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
+import { addressText } from '../../../core/format/phone';
 import { now } from '../../clock';
 import { readAddress } from './read-address';
 import type { Db } from '../../db/open';
@@ -22,7 +23,7 @@ export async function failingAddresses(db: Db, user: User, page = 1): Promise<Fa
 	const shown = Math.min(Math.max(1, Math.ceil(found / addressesPerPage)), page);
 	const theirs = scope(user).dispatches;
 	const rows = await db.all<
-		Omit<FailingAddress, 'missed'> & { missed: string; offices: string | null }
+		Omit<FailingAddress, 'missed' | 'shown'> & { missed: string; offices: string | null }
 	>(
 		`SELECT address.id, address.person_id AS personId, given_name || ' ' || family_name AS person, way, value,
 			failing AS why, failing_since AS since,
@@ -51,6 +52,7 @@ export async function failingAddresses(db: Db, user: User, page = 1): Promise<Fa
 	);
 	const addresses = rows.map(({ offices, missed, ...row }) => ({
 		...row,
+		shown: addressText(row.way, row.value),
 		missed: JSON.parse(missed) as FailingAddress['missed'],
 		lookedAfterBy: offices?.replaceAll(',', ', ') ?? 'district office'
 	}));

@@ -1,4 +1,5 @@
 import { worksHere } from '../../access/accounts';
+import { addressText } from '../../../core/format/phone';
 import type { Reason } from '../../../core/audience/reasons';
 import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';
@@ -188,7 +189,7 @@ async function changesOf(db: Query, id: number): Promise<PersonChange[]> {
 
 async function addressesOf(db: Query, id: number): Promise<PersonAddress[]> {
 	const rows = await db.all<
-		Omit<PersonAddress, 'mended'> & {
+		Omit<PersonAddress, 'mended' | 'shown'> & {
 			mendedAt: number | null;
 			mendedBy: string | null;
 			before: string | null;
@@ -203,7 +204,11 @@ async function addressesOf(db: Query, id: number): Promise<PersonAddress[]> {
 	);
 	return rows.map(({ mendedAt, mendedBy, before, ...row }) => ({
 		...row,
-		mended: mendedAt === null ? null : { at: mendedAt, by: mendedBy ?? '', before: before ?? '' }
+		shown: addressText(row.way, row.value),
+		mended:
+			mendedAt === null
+				? null
+				: { at: mendedAt, by: mendedBy ?? '', before: addressText(row.way, before ?? '') }
 	}));
 }
 

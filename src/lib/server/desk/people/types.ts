@@ -27,6 +27,8 @@ export interface FailingAddress {
 	readonly person: string;
 	readonly way: WayOut;
 	readonly value: string;
+	/** As people read it. */
+	readonly shown: string;
 	readonly why: string;
 	/** Instant, ms. */
 	readonly since: number;
@@ -54,6 +56,8 @@ export interface PersonAddress {
 	readonly id: number;
 	readonly way: WayOut;
 	readonly value: string;
+	/** As people read it. */
+	readonly shown: string;
 	readonly consent: 'in' | 'out' | 'unknown';
 	/** Since when consent is so, ms, how it came, and what was said of it; null where that is not on file. */
 	readonly consentAt: number | null;
@@ -61,7 +65,7 @@ export interface PersonAddress {
 	readonly consentSaid: string | null;
 	readonly failing: string | null;
 	readonly since: number | null;
-	/** When it was last mended and by whom, or null. */
+	/** When it was last mended and by whom, and what it was before, as people read it; or null. */
 	readonly mended: { readonly at: number; readonly by: string; readonly before: string } | null;
 }
 

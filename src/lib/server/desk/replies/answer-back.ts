@@ -6,7 +6,7 @@ import { docOf } from '../../../core/copy/doc';
 import { languageTagSchema, type Wording } from '../../../core/copy/words';
 import type { TimedManifest } from '../../../core/plan/times';
 import { settled } from '../../../core/talk/conversation';
-import { waySchema } from '../../../core/roster/way';
+import { waySchema } from '../../../core/roster/way-schema';
 import { isStill, type User } from '../../access/user';
 import { now } from '../../clock';
 import type { Db, Query } from '../../db/open';

@@ -1,5 +1,9 @@
 import type { Asks } from '../../../core/copy/asks';
-import { invitationSchema, type Asking, type Invitation } from '../../../core/talk/invitation';
+import {
+	invitationSchema,
+	type Asking,
+	type Invitation
+} from '../../../core/talk/invitation-schema';
 import { zoneOf } from '../../../core/time/clocks';
 import { now } from '../../clock';
 import type { DispatchRow } from '../../db/models/dispatch';

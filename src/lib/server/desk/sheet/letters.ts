@@ -9,7 +9,7 @@ import {
 	type Letters
 } from '../../../core/copy/letter';
 import type { Note } from '../../../core/copy/note';
-import { invitationSchema } from '../../../core/talk/invitation';
+import { invitationSchema } from '../../../core/talk/invitation-schema';
 import { wordLinks } from '../../../core/copy/word-links';
 import { wordingSchema, type Wording } from '../../../core/copy/words';
 import { letterheadOf, readDistrict } from '../../db/district';

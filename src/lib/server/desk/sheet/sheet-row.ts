@@ -4,7 +4,7 @@ import { bodyText } from '../../../core/copy/plain';
 import { wordingSchema } from '../../../core/copy/words';
 import { turnsSchema } from '../../../core/plan/turns';
 import { wantedSchema } from '../../../core/plan/wanted';
-import { invitationSchema } from '../../../core/talk/invitation';
+import { invitationSchema } from '../../../core/talk/invitation-schema';
 import { sheetEventSchema } from '../../../core/time/sheet-event';
 import { timingSchema } from '../../../core/time/timing';
 import type { Query } from '../../db/open';

@@ -6,14 +6,14 @@ import type { Handling } from '../../../core/plan/handling';
 import { stepsOf, turnsInUse, turnsSchema } from '../../../core/plan/turns';
 import { usualWanted, wantedSchema } from '../../../core/plan/wanted';
 import { dispatchKinds } from '../../../core/roster/types';
-import { invitationSchema } from '../../../core/talk/invitation';
+import { invitationSchema } from '../../../core/talk/invitation-schema';
 import { holdMinutes as hold } from '../../../core/time/hold';
 import { sheetEventSchema } from '../../../core/time/sheet-event';
 import { timingSchema, usualTiming } from '../../../core/time/timing';
 import { coverRules } from '../../../core/track/coverage';
 import { may } from '../../access/may';
 import type { User } from '../../access/user';
-import { waySchema } from '../../../core/roster/way';
+import { waySchema } from '../../../core/roster/way-schema';
 
 const waysSchema = z
 	.array(waySchema)

@@ -1,3 +1,4 @@
+import { addressText } from '../../../core/format/phone';
 import { nameList } from '../../../core/copy/names';
 import { judged, type EventKind, type Evidence, type Source } from '../../../core/track/evidence';
 import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
@@ -88,6 +89,7 @@ export async function deliveryLines(
 		return [
 			{
 				...shown,
+				address: row.address === null ? null : addressText(row.way, row.address),
 				students: nameList(about.map((s) => s.name)),
 				relation:
 					kind === 'student'

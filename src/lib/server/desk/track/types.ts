@@ -25,6 +25,7 @@ export interface DeliveryLine {
 	readonly personId: number;
 	readonly relation: string;
 	readonly way: Way;
+	/** As people read it; null where there is none. */
 	readonly address: string | null;
 	/** Others who read at this address. */
 	readonly alsoFor: string;

@@ -1,5 +1,6 @@
 import { count } from '$lib/core/copy/count';
-import { slotWords, type ComingHow, type Slot } from '$lib/core/talk/invitation';
+import { slotWords, type ComingHow } from '$lib/core/talk/invitation';
+import type { Slot } from '$lib/core/talk/invitation-schema';
 import { dayTime } from '../../parts/clock';
 
 /** "Thu Feb 4, 4:15 pm, room 12": one of the times, seen from `now`. */

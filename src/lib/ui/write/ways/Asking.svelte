@@ -3,7 +3,7 @@
 	import { DateTime } from 'luxon';
 	import { onDestroy } from 'svelte';
 	import { localOf, placeLocal } from '$lib/core/time/local';
-	import type { Asking, Invitation } from '$lib/core/talk/invitation';
+	import type { Asking, Invitation } from '$lib/core/talk/invitation-schema';
 	import type { DispatchChoice } from '$lib/server/desk/audience/types';
 	import { bench } from '../../parts/bench.svelte';
 	import { dayTime } from '../../parts/clock';

@@ -2,7 +2,8 @@
 	import { Button, TextInput } from 'carbon-components-svelte';
 	import { DateTime } from 'luxon';
 	import { localOf, placeLocal } from '$lib/core/time/local';
-	import { slotsBetween, type Slot } from '$lib/core/talk/invitation';
+	import { slotsBetween } from '$lib/core/talk/invitation';
+	import type { Slot } from '$lib/core/talk/invitation-schema';
 	import { bench } from '../../parts/bench.svelte';
 	import { dayTime } from '../../parts/clock';
 	import MomentField from '../../parts/MomentField.svelte';

@@ -1,7 +1,7 @@
 import { error, json } from '@sveltejs/kit';
 import { z } from 'zod';
 import { proofState } from '$lib/server/desk/plan/proof';
-import { waySchema } from '$lib/core/roster/way';
+import { waySchema } from '$lib/core/roster/way-schema';
 import { sheetSchema } from '$lib/server/desk/sheet/sheet';
 import { ask } from '$lib/server/planner/planner';
 import { readJson } from '$lib/server/http/read-json';

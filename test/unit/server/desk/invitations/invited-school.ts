@@ -9,7 +9,7 @@ import {
 } from '../../../../../src/lib/server/desk/invitations/own-invitation';
 import type { Answered } from '../../../../../src/lib/server/desk/invitations/types';
 import type { Sheet } from '../../../../../src/lib/server/desk/sheet/sheet';
-import type { Asking } from '../../../../../src/lib/core/talk/invitation';
+import type { Asking } from '../../../../../src/lib/core/talk/invitation-schema';
 import { manyGuardians } from '../../database';
 import { answeredSchool, type AnsweredSchool } from '../replies/answered-school';
 
