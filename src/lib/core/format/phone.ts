@@ -3,7 +3,6 @@ import {
 	parsePhoneNumberFromString,
 	type CountryCode
 } from 'libphonenumber-js/min';
-import type { Way } from '../roster/way';
 
 /** An E.164 number as people read it, "+1 207 555 0143"; what is no number stays as it is. */
 export function phoneText(value: string): string {
@@ -13,10 +12,6 @@ export function phoneText(value: string): string {
 
 /** ITU-T E.164: a plus, a country code that does not begin with 0, 15 digits at most. */
 const e164 = /^\+[1-9]\d{6,14}$/;
-
-/** A mail address or a number as people read it. */
-export const addressText = (way: Way, value: string): string =>
-	way === 'text' ? phoneText(value) : value;
 
 /**
  * A number as a school office types it, "(207) 555-0143", in E.164; null if no phone can have it. Where it

@@ -4,7 +4,7 @@ import { address, mended } from '../../db/models/roster';
 import { z } from 'zod';
 import { isAllowed, scope } from '../../access/may';
 import type { User } from '../../access/user';
-import { addressText } from '../../../core/format/phone';
+import { addressText } from '../../../core/roster/address-text';
 import { now } from '../../clock';
 import { readAddress } from './read-address';
 import type { Db } from '../../db/open';

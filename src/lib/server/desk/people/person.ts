@@ -1,5 +1,5 @@
 import { worksHere } from '../../access/accounts';
-import { addressText } from '../../../core/format/phone';
+import { addressText } from '../../../core/roster/address-text';
 import type { Reason } from '../../../core/audience/reasons';
 import { reasonsText } from '../../../core/audience/reasons';
 import { nameOfLanguage } from '../../../core/copy/language';

@@ -1,4 +1,4 @@
-import { addressText } from '../../../core/format/phone';
+import { addressText } from '../../../core/roster/address-text';
 import { nameList } from '../../../core/copy/names';
 import { judged, type EventKind, type Evidence, type Source } from '../../../core/track/evidence';
 import { doubtWords, type Doubt } from '../../../core/track/auto-answer';
