@@ -1,8 +1,9 @@
 import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
+import { both, type Deed } from '../src/lib/server/db/at-once';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
-import { record, type Happening } from '../src/lib/server/desk/track/record';
+import { recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import type { Named } from '../src/lib/server/access/tokens';
 import { putTogether } from './digests';
 import type { Identity } from './identity';
@@ -50,7 +51,10 @@ const readMeanwhile = `step > 0 AND claimed_by IS NULL AND NOT EXISTS (
 			AND (about.student_id IS NULL OR EXISTS (SELECT 1 FROM delivery_student AS told
 				WHERE told.delivery_id = other.id AND told.student_id = about.student_id))))`;
 
-/** Writes one happening down for all copies of a kind, in one transaction, and closes dispatches that are complete by it. Returns how many; none where another courier holds the office. */
+/** So many copies are written down in one transaction. */
+const mostAtOnce = 500;
+
+/** Writes one happening down for copies of a kind, in one transaction, and closes dispatches that are complete by it. Returns how many; none where another courier holds the office, or not all of them are of the kind any more. */
 async function recordAll(
 	db: Db,
 	me: Identity,
@@ -58,20 +62,26 @@ async function recordAll(
 	happening: Pick<Happening, 'kind' | 'source' | 'detail' | 'code'>
 ): Promise<number> {
 	const time = await now(db);
-	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${where} LIMIT 1`, { time }))) return 0;
-	return db.write(async (tx) => {
-		if (!(await me.holds(tx))) return 0;
-		const rows = await tx.all<Pick<DeliveryRow, 'id'>>(
-			`SELECT id FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT 5000`,
-			{ time }
-		);
-		await record(
-			tx,
-			rows.map(({ id }) => ({ deliveryId: id, at: time, ...happening }))
-		);
-		return rows.length;
-	});
+	const rows = await db.all<Pick<DeliveryRow, 'id'>>(
+		`SELECT id FROM delivery WHERE ${where} ORDER BY due_at, id LIMIT ${mostAtOnce}`,
+		{ time }
+	);
+	if (rows.length === 0) return 0;
+	const ids = rows.map((r) => r.id);
+	const written = await recordAtOnce(
+		db,
+		ids.map((id) => ({ deliveryId: id, at: time, ...happening })),
+		{},
+		both(me.office(), allAre(ids, { sql: where, bind: { time } }))
+	);
+	return written ? ids.length : 0;
 }
+
+/** That some copies are all of a kind. */
+const allAre = (ids: readonly number[], { sql, bind }: Deed): Deed => ({
+	sql: `${ids.length} = (SELECT count(*) FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND ${sql})`,
+	bind: { ...bind, ids: JSON.stringify(ids) }
+});
 
 /** Writes down that copies whose dispatch has come to its end before they could leave are not sent. Returns how many. */
 export const lapse = (db: Db, me: Identity): Promise<number> =>
@@ -141,27 +151,42 @@ export async function giveBack(db: Db, me: Identity, ids: readonly number[]): Pr
 /** Claims due copies of one way: those whose time has come, oldest first, and with each what is in one letter with it. None where another courier holds the office. */
 export async function claim(db: Db, me: Identity, way: WayOut, limit: number): Promise<Claimed[]> {
 	const sql = `way = $way AND due_at <= $time AND ${free} AND NOT (${readMeanwhile}) AND ${mayLeave}`;
-	// Looked at outside the write lock first: most of the time nothing is due.
 	const time = await now(db);
-	if (!(await db.one(`SELECT 1 FROM delivery WHERE ${sql} LIMIT 1`, { way, time }))) return [];
-	const taken = await db.write(async (tx) => {
-		if (!(await me.holds(tx))) return null;
-		const found = await tx.all<Pick<DeliveryRow, 'id' | 'inDigest'>>(
+	const dueIn = (q: Query) =>
+		q.all<Pick<DeliveryRow, 'id' | 'inDigest'>>(
 			`SELECT id, in_digest AS inDigest FROM delivery WHERE ${sql} ORDER BY due_at, id LIMIT $limit`,
 			{ way, time, limit }
 		);
-		const due = found.map((r) => r.id);
-		// Of most batches nothing goes in a digest.
-		const all = found.some((r) => r.inDigest === 1)
-			? await putTogether(tx, due, { sql, bind: { way, time } })
-			: due;
-		await tx.run(
-			`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
+	// Looked at outside the write lock first: most of the time nothing is due.
+	const seen = await dueIn(db);
+	if (seen.length === 0) return [];
+	const inSteps = (): Promise<Taken | null> =>
+		db.write(async (tx) => {
+			if (!(await me.holds(tx))) return null;
+			const found = await dueIn(tx);
+			const due = found.map((r) => r.id);
+			// Of most batches nothing goes in a digest.
+			const all = found.some((r) => r.inDigest === 1)
+				? await putTogether(tx, due, { sql, bind: { way, time } })
+				: due;
+			await tx.run(
+				`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
 			WHERE id IN (SELECT value FROM json_each($ids))`,
-			{ fence: me.fence, ids: JSON.stringify(all) }
-		);
-		return { ids: all, mark: found.length > 0 ? await me.mark.move(tx) : null };
-	});
+				{ fence: me.fence, ids: JSON.stringify(all) }
+			);
+			if (found.length === 0) return { ids: all, mark: null };
+			await tx.run(me.mark.moved.sql, me.mark.moved.bind);
+			return { ids: all, mark: await me.mark.number(tx) };
+		});
+	const taken =
+		(seen.every((r) => r.inDigest === 0)
+			? await claimAtOnce(
+					db,
+					me,
+					seen.map((r) => r.id),
+					{ sql, bind: { way, time } }
+				)
+			: null) ?? (await inSteps());
 	if (taken === null) return [];
 	try {
 		// Before any of them leaves: a database put back to before this is then known by it.
@@ -172,6 +197,31 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 		await giveBack(db, me, taken.ids);
 		throw error;
 	}
+}
+
+/** What was taken up: the copies, and the mark that was moved on with it. */
+interface Taken {
+	readonly ids: readonly number[];
+	readonly mark: number | null;
+}
+
+/** Claims copies that were seen to be due, all of them or none: null where one of them is not any more, or another courier holds the office. */
+async function claimAtOnce(
+	db: Db,
+	me: Identity,
+	ids: readonly number[],
+	due: Deed
+): Promise<Taken | null> {
+	const claimed = await db.writeAtOnce(both(me.office(), allAre(ids, due)), [
+		{
+			sql: `UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
+				WHERE id IN (SELECT value FROM json_each($ids))`,
+			bind: { ids: JSON.stringify(ids), fence: me.fence }
+		},
+		me.mark.moved
+	]);
+	// Whatever moved it on since has been committed too.
+	return claimed ? { ids, mark: await me.mark.number(db) } : null;
 }
 
 /** What is claimed, with all that its letters say. */

@@ -15,7 +15,7 @@ import { read, TooLong } from '../src/lib/server/reading/reading';
 import type { Changes } from './changes';
 import { grouped } from './grouped';
 import { takeReturned, type KeptReturned } from './receipts';
-import { takeTextReceipts } from './text-receipts';
+import { receiptsCome } from './text-receipts';
 import { strangers } from './strangers';
 
 /** Takes in what providers and readers send us. */
@@ -32,9 +32,7 @@ export interface ComingIn {
 /** Whatever comes is written down in groups, and changes are told once it is there. */
 export function comingIn(db: Db, key: Buffer, dataFolder: string, changes: Changes): ComingIn {
 	const unknown = strangers();
-	const receipts = grouped((items: readonly ReceiptParts[]) =>
-		db.write((tx) => takeTextReceipts(tx, items))
-	);
+	const receipts = grouped((items: readonly ReceiptParts[]) => receiptsCome(db, items));
 	const phones = grouped((items: readonly IncomingText[]) =>
 		db
 			.write(async (tx) => {

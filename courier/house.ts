@@ -22,7 +22,7 @@ import type { Works } from './going-on';
 import { grouped } from './grouped';
 import { healthDesk, type HealthDesk } from './health';
 import { identity, type Identity } from './identity';
-import { writeOutcomes, type Settled } from './outcomes';
+import { settleOutcomes, type Settled } from './outcomes';
 import { pacer } from './pacer';
 import { makeSender, type Sender } from './sender';
 import { settling } from './settling';
@@ -91,11 +91,10 @@ const gatherMs = 3;
 /** An outcome is written down whatever ails the disk: until it is, the copy counts as under way, and no other takes its place. */
 function writingDown(db: Db, health: HealthDesk, closing: () => boolean) {
 	const writeDown = grouped(
-		(items: readonly Settled[]) =>
-			db.write(async (tx) => {
-				await writeOutcomes(tx, items);
-				return items.map(() => undefined);
-			}),
+		async (items: readonly Settled[]) => {
+			await settleOutcomes(db, items);
+			return items.map(() => undefined);
+		},
 		outcomesAtOnce,
 		gatherMs
 	);

@@ -3,6 +3,7 @@ import { readFileSync, readlinkSync } from 'node:fs';
 import { z } from 'zod';
 import { now } from '../src/lib/server/clock';
 import { makeMark, type Mark } from '../src/lib/server/db/mark';
+import type { Deed } from '../src/lib/server/db/at-once';
 import type { Db, Query } from '../src/lib/server/db/open';
 
 /** A courier whose beats were not seen to go on for so long is taken for dead, ms by the watcher's own steady clock. */
@@ -68,6 +69,8 @@ export interface Identity {
 	beat(): Promise<boolean>;
 	/** Whether copies may leave by this courier, inside the transaction of a claim: it is in office, and nobody has to look at the database first. */
 	holds(tx: Query): Promise<boolean>;
+	/** What {@link Identity.holds} asks, as a condition. */
+	office(): Deed;
 	/** Steps down, so that another need not wait. */
 	leave(): Promise<void>;
 }
@@ -164,6 +167,12 @@ export function identity(
 		return true;
 	};
 
+	const office = (): Deed => ({
+		sql: `EXISTS (SELECT 1 FROM courier, mark WHERE courier.id = 1 AND fence = $fence AND fence > 0
+			AND instance = $instance AND held IS NULL)`,
+		bind: { fence, instance }
+	});
+
 	return {
 		instance,
 		get fence() {
@@ -187,11 +196,9 @@ export function identity(
 			return true;
 		},
 		holds: async (tx) =>
-			fence > 0 &&
-			(await tx.one(
-				`SELECT 1 FROM courier, mark WHERE courier.id = 1 AND fence = $fence AND instance = $instance AND held IS NULL`,
-				{ fence, instance }
-			)) !== undefined,
+			(await tx.one<{ holds: 0 | 1 }>(`SELECT ${office().sql} AS holds`, office().bind))!.holds ===
+			1,
+		office,
 		leave: () =>
 			db.run(
 				'UPDATE courier SET pid = 0, beat_at = 0 WHERE id = 1 AND fence = $fence AND instance = $instance',

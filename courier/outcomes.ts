@@ -1,11 +1,16 @@
 import { retryAt } from '../src/lib/core/time/retry';
 import type { Matter } from '../src/lib/core/track/status-code';
-import type { Query } from '../src/lib/server/db/open';
+import type { Db, Query } from '../src/lib/server/db/open';
 import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
 import { rowSet } from '../src/lib/server/db/many';
 import { ownChanged } from '../src/lib/server/db/roster';
-import { record, type Freed, type Happening } from '../src/lib/server/desk/track/record';
+import {
+	record,
+	recordAtOnce,
+	type Freed,
+	type Happening
+} from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
 import { hasLeftOf } from '../src/lib/server/db/copy-state';
@@ -28,8 +33,15 @@ const saidOf = ({ said, code }: { readonly said?: string; readonly code?: Matter
 	...(code ? { code } : {})
 });
 
-/** One transaction's worth of outcomes: evidence, next try, freed claims, dispatches that are complete. */
-export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
+/** What outcomes say of their copies. */
+interface Sayings {
+	readonly happenings: readonly Happening[];
+	readonly freed: ReadonlyMap<number, Freed>;
+	/** Where the address itself is at fault. */
+	readonly faults: readonly { readonly deliveryId: number; readonly why: string }[];
+}
+
+function sayingsOf(settled: readonly Settled[]): Sayings {
 	const happenings: Happening[] = [];
 	const freed = new Map<number, Freed>();
 	const faults: { deliveryId: number; why: string }[] = [];
@@ -86,6 +98,12 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 		const parts = outcome.kind === 'accepted' ? (outcome.parts ?? null) : null;
 		freed.set(deliveryId, { fence: copy.fence, attempts, unanswered, providerRef, dueAt, parts });
 	}
+	return { happenings, freed, faults };
+}
+
+/** One transaction's worth of outcomes: evidence, next try, freed claims, dispatches that are complete. */
+export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
+	const { happenings, freed, faults } = sayingsOf(settled);
 	await record(tx, happenings, { freed });
 	const failed = happenings.filter((h) => h.kind === 'failed');
 	if (failed.length === 0) return;
@@ -96,6 +114,27 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 		failed.map((h) => h.deliveryId),
 		at
 	);
+}
+
+/**
+ * Writes outcomes down. Those by which nothing fails, nearly all, ask nothing of the database while others wait
+ * for it; what fails is held against what else went to its address.
+ */
+export async function settleOutcomes(db: Db, settled: readonly Settled[]): Promise<void> {
+	const failing = new Set(
+		sayingsOf(settled).happenings.flatMap((h) => (h.kind === 'failed' ? [h.deliveryId] : []))
+	);
+	const plain = settled.filter(({ copy }) => !failing.has(copy.id));
+	const { happenings, freed } = sayingsOf(plain);
+	if (!(await recordAtOnce(db, happenings, { freed })))
+		await db.write((tx) => writeOutcomes(tx, plain));
+	if (failing.size > 0)
+		await db.write((tx) =>
+			writeOutcomes(
+				tx,
+				settled.filter(({ copy }) => failing.has(copy.id))
+			)
+		);
 }
 
 const faultSet = rowSet('$faults', ['deliveryId', 'why']);

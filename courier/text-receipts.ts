@@ -5,28 +5,27 @@ import {
 } from '../src/lib/core/track/text-receipt';
 import { now } from '../src/lib/server/clock';
 import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
-import type { Query } from '../src/lib/server/db/open';
-import { record, type Happening } from '../src/lib/server/desk/track/record';
+import type { Db, Query } from '../src/lib/server/db/open';
+import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import { addressesFail, failAgainAndAgain } from './outcomes';
 import { failedIn, type Fault } from './receipts';
 
-/**
- * Takes text receipts in, a group at a time. A receipt may overtake the answer to its own submit;
- * then its id is not known yet, it is not kept, and the exchange is asked to come again. Returns for
- * each whether it is settled.
- */
-export async function takeTextReceipts(
-	tx: Query,
-	group: readonly ReceiptParts[]
-): Promise<boolean[]> {
+/** What some receipts say of copies. */
+interface Told {
+	readonly happenings: readonly Happening[];
+	readonly faults: readonly Fault[];
+	/** For each receipt whether it is settled. */
+	readonly settled: readonly boolean[];
+}
+
+async function toldBy(q: Query, group: readonly ReceiptParts[], at: number): Promise<Told> {
 	const receipts = group.map(readTextReceipt);
-	const rows = await tx.all<Pick<DeliveryRow, 'id'> & { ref: string }>(
+	const rows = await q.all<Pick<DeliveryRow, 'id'> & { ref: string }>(
 		`SELECT id, provider_ref AS ref FROM delivery
 		WHERE provider_ref IN (SELECT value FROM json_each($refs))`,
 		{ refs: JSON.stringify([...new Set(receipts.flatMap((r) => r?.messageId ?? []))]) }
 	);
 	const deliveryOf = new Map(rows.map((r) => [r.ref, r.id]));
-	const at = await now(tx);
 	const happenings: Happening[] = [];
 	const faults: Fault[] = [];
 	for (const receipt of receipts) {
@@ -45,9 +44,50 @@ export async function takeTextReceipts(
 		});
 		if (receipt.state === 'UNDELIV') faults.push({ deliveryId, why: text });
 	}
+	// What is no receipt cannot become one by coming again.
+	return { happenings, faults, settled: receipts.map((r) => !r || deliveryOf.has(r.messageId)) };
+}
+
+async function keep(
+	tx: Query,
+	happenings: readonly Happening[],
+	faults: readonly Fault[],
+	at: number
+): Promise<void> {
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);
 	await failAgainAndAgain(tx, failedIn(happenings), at);
-	// What is no receipt cannot become one by coming again.
-	return receipts.map((r) => !r || deliveryOf.has(r.messageId));
+}
+
+/**
+ * Takes text receipts in, a group at a time. A receipt may overtake the answer to its own submit;
+ * then its id is not known yet, it is not kept, and the exchange is asked to come again. Returns for
+ * each whether it is settled.
+ */
+export async function takeTextReceipts(
+	tx: Query,
+	group: readonly ReceiptParts[]
+): Promise<readonly boolean[]> {
+	const at = await now(tx);
+	const { happenings, faults, settled } = await toldBy(tx, group, at);
+	await keep(tx, happenings, faults, at);
+	return settled;
+}
+
+/** As {@link takeTextReceipts}, and nobody waits while the database is asked for what is known; only what failed is held against what else went to its address. */
+export async function receiptsCome(
+	db: Db,
+	group: readonly ReceiptParts[]
+): Promise<readonly boolean[]> {
+	const at = await now(db);
+	const { happenings, faults, settled } = await toldBy(db, group, at);
+	const failing = new Set(failedIn(happenings));
+	const plain = happenings.filter((h) => !failing.has(h.deliveryId));
+	if (!(await recordAtOnce(db, plain, { once: true })))
+		await db.write((tx) => keep(tx, plain, [], at));
+	if (failing.size > 0) {
+		const failed = happenings.filter((h) => failing.has(h.deliveryId));
+		await db.write((tx) => keep(tx, failed, faults, at));
+	}
+	return settled;
 }

@@ -11,7 +11,7 @@
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { grouped } from '../../courier/grouped';
-import { takeTextReceipts } from '../../courier/text-receipts';
+import { receiptsCome } from '../../courier/text-receipts';
 import type { ReceiptParts } from '../../src/lib/core/track/text-receipt';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
@@ -47,10 +47,7 @@ const refOf = (i: number) => (i + 1).toString(16).toUpperCase().padStart(8, '0')
 
 let ms = 0;
 if (side === 'ours') {
-	const take = grouped(
-		(items: readonly ReceiptParts[]) => db.write((tx) => takeTextReceipts(tx, items)),
-		group
-	);
+	const take = grouped((items: readonly ReceiptParts[]) => receiptsCome(db, items), group);
 	const start = performance.now();
 	// A provider has some under way at a time, as in SMPP.
 	for (let i = 0; i < receipts; i += group * 4) {

@@ -215,12 +215,15 @@ describe('the courier when things go wrong', () => {
 	/** A database that notes how often it could not be written to: then, however slow this machine is, the courier knows. */
 	function noting(db: TestSchool['db']): { db: TestSchool['db']; refused: () => number } {
 		let refused = 0;
-		const write: typeof db.write = (work) =>
-			db.write(work).catch((error: unknown) => {
-				refused += 1;
-				throw error;
-			});
-		return { db: { ...db, write }, refused: () => refused };
+		const noted = (error: unknown) => {
+			refused += 1;
+			throw error;
+		};
+		const writes = {
+			write: ((work) => db.write(work).catch(noted)) as typeof db.write,
+			writeAtOnce: ((...what) => db.writeAtOnce(...what).catch(noted)) as typeof db.writeAtOnce
+		};
+		return { db: { ...db, ...writes }, refused: () => refused };
 	}
 	const send = async () => {
 		const sheet = sheetOf({ ways: ['email'], holdMinutes: 0 });

@@ -2,6 +2,7 @@ import { readFile, rename, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { z } from 'zod';
 import { now } from '../clock';
+import type { Deed } from './at-once';
 import type { Db, Query } from './open';
 import type { MarkRow } from './models/running';
 
@@ -31,7 +32,9 @@ export interface Mark {
 	/** Compares database and file, and holds the database where they do not belong together. Resolves to why it is held; null where it is not. */
 	look(): Promise<Held | null>;
 	/** Moves the number on, in the transaction of a claim. */
-	move(tx: Query): Promise<number>;
+	readonly moved: Deed;
+	/** The number as it stands, there or after a commit. */
+	number(q: Query): Promise<number>;
 	/** Says that somebody has looked: the mark belongs to this database from here on. */
 	accept(): Promise<void>;
 	/** Writes a number that was committed down beside the database; to be awaited before what was claimed is handed over. */
@@ -120,9 +123,7 @@ export function makeMark(db: Db): Mark {
 			await keep(next);
 			await db.run('UPDATE mark SET held = NULL');
 		},
-		async move(tx) {
-			await tx.run('UPDATE mark SET number = number + 1');
-			return (await tx.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!.number;
-		}
+		moved: { sql: 'UPDATE mark SET number = number + 1', bind: {} },
+		number: async (q) => (await q.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!.number
 	};
 }

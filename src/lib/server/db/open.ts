@@ -2,6 +2,7 @@ import { chmodSync, closeSync, mkdirSync, openSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Sequelize } from 'sequelize';
 import sqlite3 from 'sqlite3';
+import { atOnceSql, heldSql, ownTables, standsNoMore, type Deed } from './at-once';
 import { keepHold, longHoldMs } from './long-holds';
 import { rowsOf, type Rows } from './models/rows';
 import type { Table } from './models/table';
@@ -29,6 +30,12 @@ export interface Db extends Query {
 	 * reads is still true when it writes; it is undone whole if `work` throws.
 	 */
 	write<T>(work: (tx: Query) => Promise<T>): Promise<T>;
+	/**
+	 * A writing transaction that asks nothing while it runs: what it rests on was read before, and `stands` (an SQL
+	 * condition) says whether that still holds. The write lock is held for as long as the engine takes and no turn of a loop longer.
+	 * Resolves to false where the condition does not hold, and where it is more than the engine reads at once; nothing is changed then.
+	 */
+	writeAtOnce(stands: Deed, deeds: readonly Deed[]): Promise<boolean>;
 	/** Changes whenever any other connection has committed, of this process or another (SQLite's data_version of the connection that writes). */
 	othersVersion(): Promise<number>;
 	close(): Promise<void>;
@@ -139,7 +146,11 @@ export async function openDatabase(
 	const reader = await connect(file, { durable, busyTimeoutMs, atOnce: readsAtOnce });
 	// What is written goes by its order.
 	const writer = await connect(file, { durable, busyTimeoutMs, atOnce: 1 });
+	await writer.statements.script(ownTables);
 	const tx = queryOn(writer);
+	const held = (ms: number) => {
+		if (ms > longHoldMs) void keepHold(file, { at: Date.now(), ms: Math.round(ms), by: as });
+	};
 	let last: Promise<unknown> = Promise.resolve();
 	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
 		const mine = last.then(work, work);
@@ -172,9 +183,25 @@ export async function openDatabase(
 					await tx.run('ROLLBACK').catch(() => {});
 					throw error;
 				} finally {
-					const ms = Math.round(performance.now() - since);
-					if (ms > longHoldMs) void keepHold(file, { at: Date.now(), ms, by: as });
+					held(performance.now() - since);
 				}
+			}),
+		writeAtOnce: (stands, deeds) =>
+			inTurn(async () => {
+				const sql = atOnceSql(stands, deeds);
+				if (sql === null) return false;
+				const since = performance.now();
+				try {
+					await told(writer.statements.script(sql));
+				} catch (error) {
+					if (standsNoMore(error)) return false;
+					await tx.run('ROLLBACK').catch(() => {});
+					throw error;
+				}
+				// Most of a long one is waiting for the lock of another: asked only where it matters.
+				if (performance.now() - since > longHoldMs)
+					held((await tx.one<{ ms: number }>(heldSql))!.ms);
+				return true;
 			}),
 		othersVersion: () =>
 			inTurn(

@@ -21,6 +21,8 @@ interface Prepared {
 export interface Statements {
 	/** Runs a statement and gives its rows. */
 	all<T extends object>(sql: string, bind: Bind): Promise<T[]>;
+	/** Runs a text of several statements, which the engine goes through without hearing from here; it gives no rows. */
+	script(sql: string): Promise<void>;
 	/** Lets go of what is kept: a connection that is to be closed must have none. */
 	forget(): Promise<void>;
 }
@@ -86,14 +88,22 @@ export function statementsOn(connection: Database, atOnce: number): Statements {
 		}
 	};
 	const underWay = new Set<Promise<unknown>>();
+	const inTurnOf = <T>(work: () => Promise<T>): Promise<T> => {
+		const mine = inTurn(work);
+		underWay.add(mine);
+		const over = () => void underWay.delete(mine);
+		mine.then(over, over);
+		return mine;
+	};
 	return {
-		all<T extends object>(sql: string, bind: Bind) {
-			const mine = inTurn(() => all<T>(sql, bind));
-			underWay.add(mine);
-			const over = () => void underWay.delete(mine);
-			mine.then(over, over);
-			return mine;
-		},
+		all: <T extends object>(sql: string, bind: Bind) => inTurnOf(() => all<T>(sql, bind)),
+		script: (sql) =>
+			inTurnOf(
+				() =>
+					new Promise((done, failed) =>
+						connection.exec(sql, (error: Error | null) => (error ? failed(error) : done()))
+					)
+			),
 		async forget() {
 			while (underWay.size > 0) await Promise.allSettled(underWay);
 			kept.clear();

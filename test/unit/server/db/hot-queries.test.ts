@@ -8,8 +8,8 @@ import {
 	spare
 } from '../../../../courier/claim';
 import { identity } from '../../../../courier/identity';
-import { writeOutcomes } from '../../../../courier/outcomes';
-import { takeTextReceipts } from '../../../../courier/text-receipts';
+import { settleOutcomes } from '../../../../courier/outcomes';
+import { receiptsCome } from '../../../../courier/text-receipts';
 import { openLink } from '../../../../src/lib/server/access/private-link';
 import { moveTo } from '../../../../src/lib/server/clock';
 import type { Bind, Db, Query } from '../../../../src/lib/server/db/open';
@@ -69,7 +69,15 @@ describe('what is done all day', () => {
 				};
 			return { ...query, all: note(query.all), one: note(query.one), run: note(query.run) };
 		};
-		db = { ...noted(school.db), write: (work) => school.db.write((tx) => work(noted(tx))) };
+		db = {
+			...noted(school.db),
+			write: (work) => school.db.write((tx) => work(noted(tx))),
+			writeAtOnce: (stands, deeds) => {
+				asked.set(`SELECT ${stands.sql}`, stands.bind);
+				for (const { sql, bind } of deeds) asked.set(sql, bind);
+				return school.db.writeAtOnce(stands, deeds);
+			}
+		};
 	});
 	after(() => school.close());
 
@@ -120,21 +128,19 @@ describe('what is done all day', () => {
 		const texts = await claim(db, me, 'text', 10);
 		expect([emails.length, texts.length]).to.deep.equal([1, 2]);
 		const at = Date.parse('2027-03-09T15:31:00Z');
-		await db.write((tx) =>
-			writeOutcomes(tx, [
-				...emails.map((copy) => ({
-					copy,
-					outcome: { kind: 'accepted', detail: 'ok', providerRef: 'a' } as const,
-					at
-				})),
-				...texts.map((copy) => ({
-					copy,
-					outcome: { kind: 'refused', detail: 'no', addressFault: 'gone' } as const,
-					at
-				}))
-			])
-		);
-		await db.write((tx) => takeTextReceipts(tx, [{ text: 'id:a stat:DELIVRD err:000' }]));
+		await settleOutcomes(db, [
+			...emails.map((copy) => ({
+				copy,
+				outcome: { kind: 'accepted', detail: 'ok', providerRef: 'a' } as const,
+				at
+			})),
+			...texts.map((copy) => ({
+				copy,
+				outcome: { kind: 'refused', detail: 'no', addressFault: 'gone' } as const,
+				at
+			}))
+		]);
+		await receiptsCome(db, [{ text: 'id:a stat:DELIVRD err:000' }]);
 		await db.write((tx) =>
 			takeTexts(tx, [{ from: '+12075550101', to: '12075550100', words: 'STOP' } as never]).catch(
 				() => undefined

@@ -8,7 +8,8 @@ import {
 	type Strength,
 	type Weighed
 } from '../../../core/track/evidence';
-import type { Query } from '../../db/open';
+import { always, both, type Deed } from '../../db/at-once';
+import type { Db, Query } from '../../db/open';
 import { waits } from '../../db/copy-state';
 import { groupBy } from '../../../core/group-by';
 import type { MachineSign } from '../../../core/track/visitor';
@@ -45,6 +46,8 @@ type Row = {
 	strength: Strength;
 	leftAt: number | null;
 	readAt: number | null;
+	/** The number of the newest of its events; 0 where it has none. */
+	newest: number;
 	events: string;
 };
 
@@ -136,14 +139,53 @@ export async function record(
 	if (happenings.length === 0 && freed.size === 0) return;
 	const ids = [...happenings.map((h) => h.deliveryId), ...freed.keys()];
 	const rows = await readCopies(tx, ids, once);
+	for (const { sql, bind } of deedsOf(rows, happenings, { once, freed })) await tx.run(sql, bind);
+}
+
+/**
+ * As {@link record}, in a transaction of its own that waits for nothing while others wait for it: what is known of the copies is
+ * read before. False where something else became of one of them meanwhile, or `alone` (an SQL condition) does not hold;
+ * nothing is written then.
+ */
+export async function recordAtOnce(
+	db: Db,
+	happenings: readonly Happening[],
+	{ once = false, freed = noneFreed }: RecordOptions = {},
+	alone: Deed = always
+): Promise<boolean> {
+	const rows = await readCopies(
+		db,
+		[...happenings.map((h) => h.deliveryId), ...freed.keys()],
+		once
+	);
+	const deeds = deedsOf(rows, happenings, { once, freed });
+	return deeds.length === 0 || db.writeAtOnce(both(alone, asTheyWere(rows)), deeds);
+}
+
+const seenSet = rowSet('$seen', ['id', 'state', 'newest']);
+
+/** That some copies stand as they were read: whatever becomes of one is an event of it. */
+const asTheyWere = (rows: ReadonlyMap<number, Copy>): Deed => ({
+	sql: `NOT EXISTS (SELECT 1 FROM ${seenSet.table} AS seen LEFT JOIN delivery ON delivery.id = seen.id
+		WHERE delivery.state IS NOT seen.state OR ${newestEvent} != seen.newest)`,
+	bind: { seen: seenSet.json([...rows.values()]) }
+});
+
+/** What is written of happenings to copies that are known. */
+function deedsOf(
+	rows: ReadonlyMap<number, Copy>,
+	happenings: readonly Happening[],
+	{ once, freed }: Required<RecordOptions>
+): Deed[] {
 	const { kept, changed } = weighed(rows, happenings, once);
-	await addEvents(tx, kept);
-	await changeCopies(tx, rows, changed, freed);
-	await moveDispatches(tx, rows, kept);
+	return [...addEvents(kept), ...changeCopies(rows, changed, freed), ...moveDispatches(rows, kept)];
 }
 
 /** An event as it is kept: what weighs, and its words where they are read. */
 type Known = Weighed & Pick<Evidence, 'said'> & { readonly detail?: string };
+
+/** The number of the newest event of a row of delivery. */
+const newestEvent = 'coalesce((SELECT max(id) FROM event WHERE delivery_id = delivery.id), 0)';
 
 /** What is known of some copies, by delivery; the words of their events only where they are asked for. */
 async function readCopies(
@@ -153,6 +195,7 @@ async function readCopies(
 ): Promise<Map<number, Copy>> {
 	const rows = await tx.all<Row>(
 		`SELECT id, dispatch_id AS dispatchId, state, strength, left_at AS leftAt, read_at AS readAt,
+			${newestEvent} AS newest,
 			(SELECT json_group_array(json_array(kind, at, strength${words ? ', detail, said' : ''})) FROM event
 				WHERE delivery_id = delivery.id AND kind != 'scheduled') AS events
 		FROM delivery WHERE id IN (SELECT value FROM json_each($ids))`,
@@ -203,27 +246,29 @@ function weighed(
 	return { kept, changed };
 }
 
-async function addEvents(tx: Query, kept: readonly Happening[]): Promise<void> {
-	if (kept.length === 0) return;
+function addEvents(kept: readonly Happening[]): Deed[] {
+	if (kept.length === 0) return [];
 	const events = kept.map(({ deliveryId, ...h }) => ({
 		...h,
 		delivery_id: deliveryId,
 		strength: strengthIn({ deliveryId, ...h })
 	}));
-	await tx.run(`INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${eventSet.table}`, {
-		events: eventSet.json(events)
-	});
+	return [
+		{
+			sql: `INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${eventSet.table}`,
+			bind: { events: eventSet.json(events) }
+		}
+	];
 }
 
 /** Writes how copies stand now, and gives up their claims where they are still the same courier's. */
-async function changeCopies(
-	tx: Query,
+function changeCopies(
 	rows: ReadonlyMap<number, Copy>,
 	changed: ReadonlyMap<number, Partial<CopyChange>>,
 	freed: ReadonlyMap<number, Freed>
-): Promise<void> {
+): Deed[] {
 	const touched = [...new Set([...changed.keys(), ...freed.keys()])].filter((id) => rows.has(id));
-	if (touched.length === 0) return;
+	if (touched.length === 0) return [];
 	const anew = touched.map((id): CopyChange => {
 		const { state, strength, leftAt, readAt } = rows.get(id)!;
 		const own = freed.get(id);
@@ -243,8 +288,9 @@ async function changeCopies(
 			parts: own?.parts ?? null
 		};
 	});
-	await tx.run(
-		`UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
+	return [
+		{
+			sql: `UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
 			left_at = new.left_at, read_at = new.read_at,
 			claimed_by = CASE WHEN claimed_by = new.fence THEN NULL ELSE claimed_by END,
 			attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
@@ -252,27 +298,26 @@ async function changeCopies(
 			due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
 			provider_ref = coalesce(new.ref, provider_ref), parts = coalesce(new.parts, delivery.parts)
 		FROM ${changeSet.table} AS new WHERE delivery.id = new.id`,
-		{ rows: changeSet.json(anew) }
-	);
+			bind: { rows: changeSet.json(anew) }
+		}
+	];
 }
 
 /** Says of the dispatches that there is new evidence; where no copy is still to leave they are sent by it. */
-async function moveDispatches(
-	tx: Query,
-	rows: ReadonlyMap<number, Copy>,
-	kept: readonly Happening[]
-): Promise<void> {
-	if (kept.length === 0) return;
-	await tx.run(
-		`UPDATE dispatch SET evidence = evidence + 1,
+function moveDispatches(rows: ReadonlyMap<number, Copy>, kept: readonly Happening[]): Deed[] {
+	if (kept.length === 0) return [];
+	return [
+		{
+			sql: `UPDATE dispatch SET evidence = evidence + 1,
 			sent_at = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN $at ELSE sent_at END,
 			state = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN 'sent' ELSE state END
 		WHERE id IN (SELECT value FROM json_each($ids))`,
-		{
-			ids: JSON.stringify([...new Set(kept.map((h) => rows.get(h.deliveryId)!.dispatchId))]),
-			at: kept.reduce((latest, h) => Math.max(latest, h.at), 0)
+			bind: {
+				ids: JSON.stringify([...new Set(kept.map((h) => rows.get(h.deliveryId)!.dispatchId))]),
+				at: kept.reduce((latest, h) => Math.max(latest, h.at), 0)
+			}
 		}
-	);
+	];
 }
 
 /** Whether a dispatch has a copy that has not left. */
