@@ -1,5 +1,5 @@
 import { rowSet } from '../src/lib/server/db/many';
-import type { Query } from '../src/lib/server/db/open';
+import type { Deed } from '../src/lib/server/db/at-once';
 
 /** So much of what came back is kept for each copy. */
 const mostKept = 20;
@@ -10,10 +10,12 @@ const cameSet = rowSet('$came', cameKeys);
 export type Came = Readonly<Record<(typeof cameKeys)[number], string | number>>;
 
 /** Keeps what came back as it came, for whoever wants to read it: the same is kept once. */
-export async function keepAsItCame(tx: Query, came: readonly Came[]): Promise<void> {
-	if (came.length === 0) return;
-	await tx.run(
-		`INSERT INTO returned_mail (delivery_id, at, code, words, machine)
+export const asItCame = (came: readonly Came[]): Deed[] =>
+	came.length === 0
+		? []
+		: [
+				{
+					sql: `INSERT INTO returned_mail (delivery_id, at, code, words, machine)
 		SELECT deliveryId, at, code, words, machine FROM
 			(SELECT *, row_number() OVER (PARTITION BY deliveryId ORDER BY at) AS nth FROM
 				(SELECT deliveryId, min(at) AS at, code, words, machine FROM ${cameSet.table}
@@ -21,6 +23,6 @@ export async function keepAsItCame(tx: Query, came: readonly Came[]): Promise<vo
 			WHERE NOT EXISTS (SELECT 1 FROM returned_mail AS same
 				WHERE same.delivery_id = new.deliveryId AND same.words = new.words AND same.machine = new.machine))
 		WHERE nth + (SELECT count(*) FROM returned_mail WHERE delivery_id = deliveryId) <= ${mostKept}`,
-		{ came: cameSet.json(came) }
-	);
-}
+					bind: { came: cameSet.json(came) }
+				}
+			];

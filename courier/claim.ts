@@ -71,8 +71,7 @@ async function recordAll(
 	const written = await recordAtOnce(
 		db,
 		ids.map((id) => ({ deliveryId: id, at: time, ...happening })),
-		{},
-		both(me.office(), allAre(ids, { sql: where, bind: { time } }))
+		{ stands: both(me.office(), allAre(ids, { sql: where, bind: { time } })) }
 	);
 	return written ? ids.length : 0;
 }

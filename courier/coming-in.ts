@@ -14,7 +14,7 @@ import type { IncomingText, ReceiptHandler } from '../src/lib/server/gateway/tex
 import { read, TooLong } from '../src/lib/server/reading/reading';
 import type { Changes } from './changes';
 import { grouped } from './grouped';
-import { takeReturned, type KeptReturned } from './receipts';
+import { returnedCome, type KeptReturned } from './receipts';
 import { receiptsCome } from './text-receipts';
 import { strangers } from './strangers';
 
@@ -42,11 +42,8 @@ export function comingIn(db: Db, key: Buffer, dataFolder: string, changes: Chang
 			.finally(() => changes.tell())
 	);
 	const written = grouped((items: readonly KeptReturned[]) =>
-		db
-			.write(async (tx) => {
-				await takeReturned(tx, key, items);
-				return items.map(() => undefined);
-			})
+		returnedCome(db, key, items)
+			.then(() => items.map(() => undefined))
 			.finally(() => changes.tell())
 	);
 	/** Of a copy's own address only so much a day; what staff send with an answer is bound by that answer. */

@@ -5,12 +5,8 @@ import { knownAddress } from '../src/lib/core/roster/roster';
 import type { Address } from '../src/lib/core/roster/types';
 import { rowSet } from '../src/lib/server/db/many';
 import { ownChanged } from '../src/lib/server/db/roster';
-import {
-	record,
-	recordAtOnce,
-	type Freed,
-	type Happening
-} from '../src/lib/server/desk/track/record';
+import type { Freed } from '../src/lib/server/desk/track/copy-deeds';
+import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
 import type { Claimed } from './claim';
 import { hasLeftOf } from '../src/lib/server/db/copy-state';

@@ -1,198 +1,16 @@
-import type { Disposition } from '../src/lib/core/track/disposition';
-import type { RecipientStatus } from '../src/lib/core/track/notification';
-import { matterOf } from '../src/lib/core/track/status-code';
-import { mailKey } from '../src/lib/core/format/mail-address';
-import { addresseesOf } from '../src/lib/server/access/return-address';
+import { addresseesOf, type Addressee } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
-import type { Query } from '../src/lib/server/db/open';
-import { record, type Happening } from '../src/lib/server/desk/track/record';
+import type { Db, Query } from '../src/lib/server/db/open';
+import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
 import type { KeptAnswerFile } from '../src/lib/server/desk/replies/answer-files';
 import { answerByMail } from '../src/lib/server/desk/replies/staff-mail';
-import {
-	atWrongAddress,
-	takeAnswers,
-	type MailCame
-} from '../src/lib/server/desk/replies/take-answers';
+import { takeAnswers, type MailCame } from '../src/lib/server/desk/replies/take-answers';
 import type { Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
-import { keepAsItCame, type Came } from './as-it-came';
+import { asItCame, type Came } from './as-it-came';
+import { failedIn, happeningsOf, type Fault } from './mail-sayings';
 import { addressesFail, failAgainAndAgain } from './outcomes';
-import { answerAbout, sentCopies } from './sent-copies';
-
-export interface Fault {
-	readonly deliveryId: number;
-	readonly why: string;
-}
-
-export const failedIn = (happenings: readonly Happening[]): number[] =>
-	happenings.filter((h) => h.kind === 'failed').map((h) => h.deliveryId);
-
-/** Of whom a report speaks: of the mailbox we wrote to, of one that ours was passed on to, or of somebody else. */
-function aboutWhom(
-	sentTo: string,
-	{
-		finalRecipient,
-		originalRecipient
-	}: { finalRecipient: string; originalRecipient: string | null }
-): 'ours' | 'passed on' | 'other' {
-	const ours = mailKey(sentTo);
-	if (mailKey(finalRecipient) === ours) return 'ours';
-	return originalRecipient !== null && mailKey(originalRecipient) === ours ? 'passed on' : 'other';
-}
-
-/** What a notification says of one recipient, as evidence. What it says of a mailbox other than the one we wrote to settles nothing. */
-function statusHappening(
-	deliveryId: number,
-	sentTo: string,
-	at: number,
-	said: RecipientStatus
-): Happening {
-	const { action, status, text, finalRecipient } = said;
-	const base = { deliveryId, at, source: 'notification' as const, code: status };
-	switch (aboutWhom(sentTo, said)) {
-		case 'passed on':
-			return {
-				...base,
-				kind: 'noted',
-				code: 'passed-on',
-				detail: `the mailbox passes its mail on to ${finalRecipient}: ${action === 'failed' ? `${text} there` : `${action} there`}`,
-				said: status
-			};
-		case 'other':
-			return {
-				...base,
-				kind: 'noted',
-				code: 'other-recipient',
-				detail: `a report about another address (${finalRecipient}) came back, which settles nothing`,
-				said: `${action}, ${status}`
-			};
-		case 'ours':
-	}
-	switch (action) {
-		case 'delivered':
-			return {
-				...base,
-				kind: 'delivered',
-				detail: 'the mailbox has it',
-				said: `notification, ${status}`
-			};
-		case 'failed':
-			return {
-				...base,
-				kind: 'failed',
-				code: matterOf(`${status} ${said.diagnostic}`),
-				detail: `returned: ${text}`,
-				said: status
-			};
-		case 'delayed':
-			return {
-				...base,
-				kind: 'deferred',
-				detail: `the mail system still tries: ${text}`,
-				said: status
-			};
-		case 'relayed':
-			return {
-				...base,
-				kind: 'noted',
-				detail: 'passed on to a mail system that sends no notifications',
-				said: status
-			};
-		case 'expanded':
-			return { ...base, kind: 'noted', detail: 'passed on to several mailboxes', said: status };
-	}
-}
-
-/** What a read receipt says, as evidence. One that a mail program sent of its own accord shows that the letter arrived, and no reader. */
-function receiptHappening(
-	deliveryId: number,
-	sentTo: string,
-	at: number,
-	d: Disposition
-): Happening {
-	const base = { deliveryId, at, source: 'read receipt' as const, code: d.type };
-	if (aboutWhom(sentTo, d) === 'other') {
-		return {
-			...base,
-			kind: 'noted',
-			code: 'other-recipient',
-			detail: `a read receipt of another address (${d.finalRecipient}) came back, which settles nothing`
-		};
-	}
-	const mode = d.byHand ? 'sent by the reader' : 'sent by the mail program by itself';
-	switch (d.type) {
-		case 'displayed':
-			return {
-				...base,
-				kind: 'receipt',
-				detail: 'a read receipt says that it was shown',
-				said: mode,
-				strength: d.byHand ? 'strong' : 'weak'
-			};
-		case 'deleted':
-			return {
-				...base,
-				kind: 'noted',
-				detail: 'deleted, perhaps unread',
-				said: `read receipt, ${mode}`
-			};
-		case 'dispatched':
-			return {
-				...base,
-				kind: 'noted',
-				detail: 'passed on by the mail program',
-				said: `read receipt, ${mode}`
-			};
-		case 'processed':
-			return {
-				...base,
-				kind: 'noted',
-				detail: 'handled by a program without being shown',
-				said: `read receipt, ${mode}`
-			};
-	}
-}
-
-/** What a mail about a copy says, as evidence, and where the address itself is at fault. */
-function happeningsOf(
-	copy: { readonly id: number; readonly address: string },
-	mailbox: 'return' | 'answer',
-	mail: Exclude<ReturnedMail, { kind: 'answer' }>,
-	at: number
-): { happenings: Happening[]; faults: Fault[] } {
-	const only = (happening: Happening) => ({ happenings: [happening], faults: [] });
-	switch (mail.kind) {
-		case 'notification': {
-			if (mailbox === 'answer') return only(atWrongAddress(copy.id, at, 'a notification'));
-			const { recipients } = mail.notification;
-			return {
-				happenings: recipients.map((r) => statusHappening(copy.id, copy.address, at, r)),
-				faults: recipients.flatMap((r) =>
-					r.action === 'failed' &&
-					aboutWhom(copy.address, r) === 'ours' &&
-					matterOf(`${r.status} ${r.diagnostic}`) === 'address'
-						? [{ deliveryId: copy.id, why: r.text }]
-						: []
-				)
-			};
-		}
-		case 'read receipt':
-			return only(
-				mailbox === 'answer'
-					? atWrongAddress(copy.id, at, 'a read receipt')
-					: receiptHappening(copy.id, copy.address, at, mail.disposition)
-			);
-		case 'automatic':
-			return only({
-				deliveryId: copy.id,
-				at,
-				kind: 'noted',
-				source: 'notification',
-				code: 'automatic',
-				detail: `${mail.why} came back, which settles nothing: “${mail.words}”`
-			});
-	}
-}
+import { answerAbout, sentCopies, type SentCopy } from './sent-copies';
 
 /** What came back about a proof, a letter to the staff or one to whoever joins a group: only that it did not arrive matters. */
 async function letterOfOurs(
@@ -215,63 +33,144 @@ export interface KeptReturned extends Returned {
 	readonly files?: readonly KeptAnswerFile[];
 }
 
-/**
- * Takes returned mail in, a group at a time. The address it came to says which row it is about and
- * what may come there; one that does not fit the key is nobody's, and what comes twice is kept once.
- */
+/** What a mail says of the copies that it is about. */
+interface AboutCopies {
+	readonly happenings: readonly Happening[];
+	readonly faults: readonly Fault[];
+	readonly came: readonly Came[];
+	/** What a person wrote. */
+	readonly answer: MailCame | null;
+}
+/** A mail that came, whom its address was made for, and what it says of copies; null where it is about none. */
+interface Read {
+	readonly item: KeptReturned;
+	readonly addressee: Addressee | null;
+	readonly about: AboutCopies | null;
+}
+
+/** What a mail to an address of a copy, or of a letter of several, says of them. */
+function saidOfCopies(
+	{ mail, asItCame: words, files = [] }: KeptReturned,
+	mailbox: 'return' | 'answer',
+	copies: readonly SentCopy[],
+	at: number
+): AboutCopies | null {
+	const first = answerAbout(copies);
+	if (!first) return null;
+	if (mail.kind === 'answer') {
+		const answer = { deliveryId: first.id, mailbox, answer: { ...mail.answer, files } };
+		return { happenings: [], faults: [], came: [], answer };
+	}
+	const said = copies.map((copy) => ({ copy, ...happeningsOf(copy, mailbox, mail, at) }));
+	return {
+		happenings: said.flatMap((s) => s.happenings),
+		faults: said.flatMap((s) => s.faults),
+		came: said.map(({ copy, happenings }) => ({
+			...{ deliveryId: copy.id, at, code: happenings[0]?.code ?? mail.kind },
+			...words
+		})),
+		answer: null
+	};
+}
+
+/** Reads whom a group of mails is about. The address it came to says which row it is and what may come there; one that does not fit the key is nobody's. */
+async function readGroup(
+	q: Query,
+	key: Buffer,
+	group: readonly KeptReturned[],
+	at: number
+): Promise<Read[]> {
+	const addressees = await addresseesOf(
+		q,
+		key,
+		group.map((g) => g.address)
+	);
+	const sent = await sentCopies(q, addressees);
+	return group.map((item, i) => {
+		const addressee = addressees[i]!;
+		const mailbox = addressee && copyMailbox[addressee.mailbox];
+		return {
+			...{ item, addressee },
+			about: mailbox ? saidOfCopies(item, mailbox, sent(addressee), at) : null
+		};
+	});
+}
+
+/** What comes to which addresses is about copies, and as what. */
+const copyMailbox: Readonly<Partial<Record<Addressee['mailbox'], 'return' | 'answer'>>> = {
+	return: 'return',
+	digest: 'return',
+	answer: 'answer',
+	'digest-answer': 'answer'
+};
+
+/** Takes a mail that is about no copy: to whoever wants to join, to staff, and what came back about a letter of ours. */
+async function takeOther(
+	tx: Query,
+	key: Buffer,
+	{ item: { address, mail, files = [] }, addressee }: Read,
+	at: number
+): Promise<void> {
+	// Only what a person wrote: a machine wants to join nothing.
+	if (!addressee) {
+		if (mail.kind === 'answer') await joinByMail(tx, address, mail.answer, at);
+		return;
+	}
+	const { mailbox, id } = addressee;
+	if (mailbox === 'staff') {
+		if (mail.kind === 'answer') await answerByMail(tx, key, id, { ...mail.answer, files }, at);
+	} else if (mailbox === 'proof' || mailbox === 'notice' || mailbox === 'join') {
+		await letterOfOurs(tx, mailbox === 'join' ? 'auto_note' : mailbox, id, mail);
+	}
+}
+
+/** Takes returned mail in, a group at a time; what comes twice is kept once. */
 export async function takeReturned(
 	tx: Query,
 	key: Buffer,
 	group: readonly KeptReturned[]
 ): Promise<void> {
 	const at = await now(tx);
-	const happenings: Happening[] = [];
-	const faults: Fault[] = [];
-	const answers: MailCame[] = [];
-	const came: Came[] = [];
-	const addressees = await addresseesOf(
+	const read = await readGroup(tx, key, group, at);
+	for (const one of read) if (!one.about) await takeOther(tx, key, one, at);
+	const about = read.flatMap((r) => r.about ?? []);
+	const happenings = about.flatMap((a) => a.happenings);
+	for (const { sql, bind } of asItCame(about.flatMap((a) => a.came))) await tx.run(sql, bind);
+	await record(tx, happenings, { once: true });
+	await addressesFail(
+		tx,
+		about.flatMap((a) => a.faults),
+		at
+	);
+	await failAgainAndAgain(tx, failedIn(happenings), at);
+	await takeAnswers(
 		tx,
 		key,
-		group.map((g) => g.address)
+		about.flatMap((a) => a.answer ?? []),
+		at
 	);
-	const sent = await sentCopies(tx, addressees);
-	for (const [i, { address, mail, asItCame, files = [] }] of group.entries()) {
-		const addressee = addressees[i];
-		if (!addressee) {
-			// Only what a person wrote: a machine wants to join nothing.
-			if (mail.kind === 'answer') await joinByMail(tx, address, mail.answer, at);
+}
+
+/** As {@link takeReturned}. Of what only says something of copies, which is nearly all, the database is asked before others wait for it. */
+export async function returnedCome(
+	db: Db,
+	key: Buffer,
+	group: readonly KeptReturned[]
+): Promise<void> {
+	const at = await now(db);
+	const plain: KeptReturned[] = [];
+	const rest: KeptReturned[] = [];
+	const [happenings, came]: [Happening[], Came[]] = [[], []];
+	for (const { item, about } of await readGroup(db, key, group, at)) {
+		if (!about || about.answer || failedIn(about.happenings).length > 0) {
+			rest.push(item);
 			continue;
 		}
-		const { mailbox, id } = addressee;
-		if (mailbox === 'staff') {
-			if (mail.kind === 'answer') await answerByMail(tx, key, id, { ...mail.answer, files }, at);
-			continue;
-		}
-		if (mailbox === 'proof' || mailbox === 'notice' || mailbox === 'join') {
-			await letterOfOurs(tx, mailbox === 'join' ? 'auto_note' : mailbox, id, mail);
-			continue;
-		}
-		const copies = sent(addressee);
-		const about = answerAbout(copies);
-		if (!about) continue;
-		const plain = mailbox === 'answer' || mailbox === 'digest-answer' ? 'answer' : 'return';
-		if (mail.kind === 'answer') {
-			answers.push({ deliveryId: about.id, mailbox: plain, answer: { ...mail.answer, files } });
-			continue;
-		}
-		for (const copy of copies) {
-			const said = happeningsOf(copy, plain, mail, at);
-			happenings.push(...said.happenings);
-			faults.push(...said.faults);
-			came.push({
-				...{ deliveryId: copy.id, at, code: said.happenings[0]?.code ?? mail.kind },
-				...asItCame
-			});
-		}
+		plain.push(item);
+		happenings.push(...about.happenings);
+		came.push(...about.came);
 	}
-	await keepAsItCame(tx, came);
-	await record(tx, happenings, { once: true });
-	await addressesFail(tx, faults, at);
-	await failAgainAndAgain(tx, failedIn(happenings), at);
-	await takeAnswers(tx, key, answers, at);
+	if (!(await recordAtOnce(db, happenings, { once: true, beside: asItCame(came) })))
+		rest.push(...plain);
+	if (rest.length > 0) await db.write((tx) => takeReturned(tx, key, rest));
 }

@@ -8,7 +8,7 @@ import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import { addressesFail, failAgainAndAgain } from './outcomes';
-import { failedIn, type Fault } from './receipts';
+import { failedIn, type Fault } from './mail-sayings';
 
 /** What some receipts say of copies. */
 interface Told {

@@ -11,7 +11,7 @@
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import { grouped } from '../../courier/grouped';
-import { takeReturned, type KeptReturned } from '../../courier/receipts';
+import { returnedCome, type KeptReturned } from '../../courier/receipts';
 import { addressFor } from '../../src/lib/server/access/tokens';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
@@ -58,7 +58,7 @@ await db.write(async (tx) => {
 let ms = 0;
 if (side === 'ours') {
 	const take = grouped(async (items: readonly KeptReturned[]) => {
-		await db.write((tx) => takeReturned(tx, key, items));
+		await returnedCome(db, key, items);
 		return items.map(() => undefined);
 	}, group);
 	const letter = (i: number): KeptReturned => ({

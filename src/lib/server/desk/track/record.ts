@@ -1,7 +1,5 @@
 import {
 	standingOf,
-	strengthOf,
-	type DeliveryState,
 	type Evidence,
 	type EventKind,
 	type Source,
@@ -10,10 +8,18 @@ import {
 } from '../../../core/track/evidence';
 import { always, both, type Deed } from '../../db/at-once';
 import type { Db, Query } from '../../db/open';
-import { waits } from '../../db/copy-state';
 import { groupBy } from '../../../core/group-by';
 import type { MachineSign } from '../../../core/track/visitor';
 import { rowSet } from '../../db/many';
+import {
+	addEvents,
+	changeCopies,
+	moveDispatches,
+	strengthIn,
+	type CopyBefore,
+	type CopyChange,
+	type Freed
+} from './copy-deeds';
 
 /** Something that happened to one delivery. */
 export interface Happening {
@@ -39,88 +45,28 @@ export interface Happening {
 	readonly about?: string;
 }
 
-type Row = {
-	id: number;
-	dispatchId: number;
-	state: DeliveryState;
-	strength: Strength;
-	leftAt: number | null;
-	readAt: number | null;
+type Row = CopyBefore & {
 	/** The number of the newest of its events; 0 where it has none. */
-	newest: number;
-	events: string;
+	readonly newest: number;
+	readonly events: string;
 };
 
 /** A copy with its events taken apart. */
 type Copy = Omit<Row, 'events'> & { readonly events: readonly Known[] };
-
-/** What of a copy's row is written anew. */
-interface CopyChange {
-	readonly id: number;
-	readonly state: DeliveryState;
-	/** Since when it stands so; null keeps what is there. */
-	readonly at: number | null;
-	readonly strength: Strength;
-	readonly left_at: number | null;
-	readonly read_at: number | null;
-	readonly attempts: number | null;
-	readonly ref: string | null;
-	readonly due: number | null;
-	readonly fence: number | null;
-	readonly unanswered: number | null;
-	readonly parts: number | null;
-}
-const changeKeys: readonly (keyof CopyChange)[] = [
-	'id',
-	'state',
-	'at',
-	'strength',
-	'left_at',
-	'read_at',
-	'attempts',
-	'ref',
-	'due',
-	'fence',
-	'unanswered',
-	'parts'
-];
-const eventKeys = [
-	'delivery_id',
-	'at',
-	'kind',
-	'source',
-	'detail',
-	'said',
-	'tries',
-	'strength',
-	'visitor',
-	'sign',
-	'about',
-	'code'
-] as const;
-
-const eventSet = rowSet('$events', eventKeys);
-const changeSet = rowSet('$rows', changeKeys);
-
-/** What the courier settles of a copy it had claimed, beside evidence. */
-export interface Freed {
-	/** Of the courier that settles it: a claim that another has taken over since stays as it is. */
-	readonly fence: number;
-	readonly attempts: number;
-	readonly unanswered: number;
-	/** By which its provider names it; null keeps what is there. */
-	readonly providerRef: string | null;
-	/** When it is tried again; null keeps what is there. */
-	readonly dueAt: number | null;
-	/** Of how many parts a text was as it was taken; null keeps what is there. */
-	readonly parts: number | null;
-}
 
 export interface RecordOptions {
 	/** Leaves out what has been kept before with the same kind and words: providers repeat themselves. */
 	readonly once?: boolean;
 	/** Claims that are given up with it, by delivery. */
 	readonly freed?: ReadonlyMap<number, Freed>;
+}
+
+/** What else belongs to a transaction of its own. */
+interface AtOnceOptions extends RecordOptions {
+	/** What must hold besides. */
+	readonly stands?: Deed;
+	/** What is written besides. */
+	readonly beside?: readonly Deed[];
 }
 
 const noneFreed: ReadonlyMap<number, Freed> = new Map();
@@ -144,22 +90,21 @@ export async function record(
 
 /**
  * As {@link record}, in a transaction of its own that waits for nothing while others wait for it: what is known of the copies is
- * read before. False where something else became of one of them meanwhile, or `alone` (an SQL condition) does not hold;
+ * read before. False where something else became of one of them meanwhile, or `stands` (an SQL condition) does not hold;
  * nothing is written then.
  */
 export async function recordAtOnce(
 	db: Db,
 	happenings: readonly Happening[],
-	{ once = false, freed = noneFreed }: RecordOptions = {},
-	alone: Deed = always
+	{ once = false, freed = noneFreed, stands = always, beside = [] }: AtOnceOptions = {}
 ): Promise<boolean> {
 	const rows = await readCopies(
 		db,
 		[...happenings.map((h) => h.deliveryId), ...freed.keys()],
 		once
 	);
-	const deeds = deedsOf(rows, happenings, { once, freed });
-	return deeds.length === 0 || db.writeAtOnce(both(alone, asTheyWere(rows)), deeds);
+	const deeds = [...deedsOf(rows, happenings, { once, freed }), ...beside];
+	return deeds.length === 0 || db.writeAtOnce(both(stands, asTheyWere(rows)), deeds);
 }
 
 const seenSet = rowSet('$seen', ['id', 'state', 'newest']);
@@ -213,8 +158,6 @@ const eventsOf = (json: string): Known[] =>
 const markOf = (e: Pick<Known, 'kind' | 'detail' | 'said'>) =>
 	JSON.stringify([e.kind, e.detail, e.said ?? null]);
 
-const strengthIn = (h: Happening): Strength => h.strength ?? strengthOf[h.kind];
-
 /** Which happenings are new, and how the copies stand after them where that is otherwise than before. */
 function weighed(
 	rows: ReadonlyMap<number, Copy>,
@@ -245,81 +188,3 @@ function weighed(
 	}
 	return { kept, changed };
 }
-
-function addEvents(kept: readonly Happening[]): Deed[] {
-	if (kept.length === 0) return [];
-	const events = kept.map(({ deliveryId, ...h }) => ({
-		...h,
-		delivery_id: deliveryId,
-		strength: strengthIn({ deliveryId, ...h })
-	}));
-	return [
-		{
-			sql: `INSERT INTO event (${eventKeys.join(', ')}) SELECT * FROM ${eventSet.table}`,
-			bind: { events: eventSet.json(events) }
-		}
-	];
-}
-
-/** Writes how copies stand now, and gives up their claims where they are still the same courier's. */
-function changeCopies(
-	rows: ReadonlyMap<number, Copy>,
-	changed: ReadonlyMap<number, Partial<CopyChange>>,
-	freed: ReadonlyMap<number, Freed>
-): Deed[] {
-	const touched = [...new Set([...changed.keys(), ...freed.keys()])].filter((id) => rows.has(id));
-	if (touched.length === 0) return [];
-	const anew = touched.map((id): CopyChange => {
-		const { state, strength, leftAt, readAt } = rows.get(id)!;
-		const own = freed.get(id);
-		return {
-			id,
-			state,
-			at: null,
-			strength,
-			left_at: leftAt,
-			read_at: readAt,
-			...changed.get(id),
-			attempts: own?.attempts ?? null,
-			ref: own?.providerRef ?? null,
-			due: own?.dueAt ?? null,
-			fence: own?.fence ?? null,
-			unanswered: own?.unanswered ?? null,
-			parts: own?.parts ?? null
-		};
-	});
-	return [
-		{
-			sql: `UPDATE delivery SET state = new.state, strength = new.strength, state_at = coalesce(new.at, state_at),
-			left_at = new.left_at, read_at = new.read_at,
-			claimed_by = CASE WHEN claimed_by = new.fence THEN NULL ELSE claimed_by END,
-			attempts = CASE WHEN claimed_by = new.fence THEN new.attempts ELSE delivery.attempts END,
-			unanswered = CASE WHEN claimed_by = new.fence THEN new.unanswered ELSE delivery.unanswered END,
-			due_at = CASE WHEN claimed_by = new.fence THEN coalesce(new.due, due_at) ELSE due_at END,
-			provider_ref = coalesce(new.ref, provider_ref), parts = coalesce(new.parts, delivery.parts)
-		FROM ${changeSet.table} AS new WHERE delivery.id = new.id`,
-			bind: { rows: changeSet.json(anew) }
-		}
-	];
-}
-
-/** Says of the dispatches that there is new evidence; where no copy is still to leave they are sent by it. */
-function moveDispatches(rows: ReadonlyMap<number, Copy>, kept: readonly Happening[]): Deed[] {
-	if (kept.length === 0) return [];
-	return [
-		{
-			sql: `UPDATE dispatch SET evidence = evidence + 1,
-			sent_at = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN $at ELSE sent_at END,
-			state = CASE WHEN state = 'scheduled' AND NOT ${stillToLeave} THEN 'sent' ELSE state END
-		WHERE id IN (SELECT value FROM json_each($ids))`,
-			bind: {
-				ids: JSON.stringify([...new Set(kept.map((h) => rows.get(h.deliveryId)!.dispatchId))]),
-				at: kept.reduce((latest, h) => Math.max(latest, h.at), 0)
-			}
-		}
-	];
-}
-
-/** Whether a dispatch has a copy that has not left. */
-const stillToLeave = `EXISTS (SELECT 1 FROM delivery WHERE dispatch_id = dispatch.id
-	AND ${waits})`;

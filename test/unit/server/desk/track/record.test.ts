@@ -99,7 +99,7 @@ describe('evidence that is written down in one go', () => {
 		const kept = () => school.db.all(`SELECT kind FROM event WHERE kind != 'scheduled'`);
 		expect(await kept()).to.deep.equal([{ kind: 'stopped' }]);
 		const never = { sql: '$n > 1', bind: { n: 1 } };
-		expect(await recordAtOnce(school.db, [happening('noted')], {}, never)).to.equal(false);
+		expect(await recordAtOnce(school.db, [happening('noted')], { stands: never })).to.equal(false);
 		expect(await kept()).to.deep.equal([{ kind: 'stopped' }]);
 	});
 });
