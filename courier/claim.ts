@@ -52,7 +52,7 @@ const readMeanwhile = `step > 0 AND claimed_by IS NULL AND NOT EXISTS (
 				WHERE told.delivery_id = other.id AND told.student_id = about.student_id))))`;
 
 /** So many copies are written down in one transaction. */
-const mostAtOnce = 500;
+const mostAtOnce = 250;
 
 /** Writes one happening down for copies of a kind, in one transaction, and closes dispatches that are complete by it. Returns how many; none where another courier holds the office, or not all of them are of the kind any more. */
 async function recordAll(

@@ -6,7 +6,7 @@
  */
 export function grouped<In, Out>(
 	writeGroup: (items: readonly In[]) => Promise<readonly Out[]>,
-	largest = 500,
+	largest = 250,
 	lingerMs = 0
 ): (item: In) => Promise<Out> {
 	let waiting: { item: In; done: (out: Out) => void; failed: (error: unknown) => void }[] = [];

@@ -85,7 +85,7 @@ export interface House {
 }
 
 /** Outcomes are written down in groups: a commit for each would cost more than the sending. */
-const outcomesAtOnce = 500;
+const outcomesAtOnce = 250;
 const gatherMs = 3;
 
 /** An outcome is written down whatever ails the disk: until it is, the copy counts as under way, and no other takes its place. */
