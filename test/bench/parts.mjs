@@ -236,6 +236,45 @@ function many() {
 	];
 }
 
+function pages() {
+	const { found, clicked } = measure('pages.ts');
+	return [
+		...Object.entries(found).map(([name, n]) => time(`${name}, asked for`, n, { most: 400 })),
+		...Object.entries(clicked).map(([name, n]) => time(`${name}, clicked`, n, { most: 400 }))
+	];
+}
+
+function viewers(file) {
+	const [one, many] = [measure('viewers.ts', file, 1), measure('viewers.ts', file, 200)];
+	return [
+		times('the processor that 200 who look at it cost', many.ms / one.ms, {
+			most: 3,
+			detail: `${to(many.ms, one.ms)} in ten seconds; ${number(one.copies)} copies, 600 of them opened meanwhile`
+		})
+	];
+}
+
+function growth() {
+	const sizes = [0.5, 1, 2, 4].map((n) => measure('growth.ts', n));
+	const [small, large] = [sizes[0], sizes.at(-1)];
+	const more = large.students / small.students;
+	return [
+		...Object.keys(small.found).map((what) =>
+			times(what, large.found[what] / small.found[what], {
+				most: Number((more * 1.1).toFixed(1)),
+				detail: sizes.map((s) => ms(s.found[what])).join(', ')
+			})
+		),
+		times('memory of the web server', large.megabytes / small.megabytes, {
+			most: Number((more * 1.1).toFixed(1)),
+			detail: sizes.map((s) => `${s.megabytes.toFixed(0)} MB`).join(', ')
+		}),
+		times('copies of a dispatch to everybody', large.copies / small.copies, {
+			detail: sizes.map((s) => `${number(s.copies)} for ${number(s.students)} students`).join(', ')
+		})
+	];
+}
+
 function forecasts(file) {
 	const f = measure('forecast.ts', file);
 	return [
@@ -349,6 +388,21 @@ export const parts = {
 		about:
 			'A hundred people at work on the large district (one thing in ten seconds each) while a dispatch to half of its schools leaves and receipts come in; everything runs on this machine, the providers and the people too, which stand behind. Baseline: the courier alone.',
 		run: many
+	},
+	viewers: {
+		about:
+			'A dispatch to everybody in the large district that is being read, looked at by 200. Baseline: one looks at it.',
+		run: viewers
+	},
+	pages: {
+		about:
+			'The first figures of each place in the browser, demo district with two weeks of past: from asking to the first painted content, and from a click to its heading.',
+		run: pages
+	},
+	growth: {
+		about:
+			'Each stage and each page, at 12,500, 25,000, 50,000 and 100,000 students. Baseline: the smallest; what grows no faster than the students do holds.',
+		run: growth
 	},
 	forecasts: {
 		about: 'What to expect, learned from twenty dispatches to everybody in the large district.',

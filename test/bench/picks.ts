@@ -70,7 +70,7 @@ process.stdout.write(
 		wholePicks: whole.length,
 		wholeP50: percentile(whole, 0.5),
 		wholeP95: percentile(whole, 0.95),
-		people: Number(people)
+		people: Number(people!.replace(/\D/g, ''))
 	})
 );
 await s.close();

@@ -19,6 +19,7 @@ import { landing } from '../../src/lib/server/desk/plan/tally';
 import { usualCopies } from '../../src/lib/server/desk/sheet/sheet';
 import { ownCopy } from './bench-copy';
 import { benchSheet, openFor } from './bench-sheet';
+import { leftAndRead } from './left-and-read';
 
 // The built application has no source maps either; with them each error object costs its stack anew.
 process.setSourceMapsEnabled(false);
@@ -62,20 +63,6 @@ async function write(schools: number) {
 
 const everything = { way: 'all', state: 'all', section: 0, search: '', page: 1 } as const;
 
-/** Lets most copies leave and a part of them be read, in plain SQL: what is measured is the reading. */
-const settle = (id: number) =>
-	db.write(async (tx) => {
-		await tx.run(
-			`UPDATE delivery SET state = CASE id % 3 WHEN 0 THEN 'read' WHEN 1 THEN 'delivered' ELSE 'failed' END,
-				left_at = due_at + 1000, read_at = CASE id % 3 WHEN 0 THEN due_at + 1000 * (id % 5000) END WHERE dispatch_id = $id`,
-			{ id }
-		);
-		await tx.run('UPDATE dispatch SET evidence = evidence + 1, state = $state WHERE id = $id', {
-			id,
-			state: 'sent'
-		});
-	});
-
 async function reach(at: Db, id: number) {
 	const time = async (filter: object) => {
 		const start = performance.now();
@@ -106,9 +93,9 @@ const rss = () => process.memoryUsage().rss / 1e6;
 let result: object;
 if (side === 'reach') {
 	const small = await write(tenth);
-	await settle(small.id);
+	await leftAndRead(db, small.id);
 	const large = await write(all);
-	await settle(large.id);
+	await leftAndRead(db, large.id);
 	// Another process looks at it: nothing is kept from the writing.
 	const fresh = await openDatabase(copy);
 	result = { small: await reach(fresh, small.id), large: await reach(fresh, large.id) };

@@ -6,6 +6,7 @@ import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { newestEvent } from '$lib/server/db/newest-event';
 import { eventStream, type EventLine } from '$lib/server/http/event-stream';
+import { lineThatAsks } from '$lib/server/http/still-may';
 import { listenToSaid } from '$lib/server/live/dispatch';
 import { followReach } from '$lib/server/live/reach';
 import { ask } from '$lib/server/planner/planner';
@@ -42,10 +43,8 @@ export const GET = async ({ params, url, locals, request, cookies }) => {
 		(await db.one(`SELECT 1 FROM dispatch WHERE id = $id AND invitation != 'null'`, {
 			id: id.data!
 		})) !== undefined;
-	let looked = performance.now();
 	/** The line ends with the session, and with the right to see what it is about. */
 	const look = async (line: EventLine): Promise<boolean> => {
-		looked = performance.now();
 		const user = await userOf(db, token).catch(() => locals.user!);
 		if (user && (await maySee(user).catch(() => true))) return true;
 		line.end();
@@ -54,14 +53,8 @@ export const GET = async ({ params, url, locals, request, cookies }) => {
 	return eventStream(
 		request,
 		(line) => {
-			const mine: EventLine = {
-				end: line.end,
-				// It says something of the dispatch: whoever may see it no more is not told.
-				say: (...said) => {
-					if (performance.now() - looked <= lookMs) line.say(...said);
-					else void look(line).then((may) => may && line.say(...said));
-				}
-			};
+			// It says something of the dispatch: whoever may see it no more is not told.
+			const mine = lineThatAsks(line, { ask: () => look(line), goodForMs: lookMs });
 			const stops = [
 				followReach(db, { id: id.data!, since }, mine, (...asked) => ask('reachNews', ...asked)),
 				// One who has just come is told once: only where there can be something is that worth a page.
