@@ -2,7 +2,7 @@ import type { Manifest, PlannedCopy } from '../../../core/plan/manifest';
 import { markersNamed } from '../../../core/copy/fields';
 import type { Wording } from '../../../core/copy/words';
 import { fullName, type Roster } from '../../../core/roster/roster';
-import { copyFacts, type CopyFacts } from '../../../core/copy/values';
+import { copyFacts, type CopyFacts, type StudentFacts } from '../../../core/copy/values';
 import type { User } from '../../access/user';
 import type { Clocks } from '../../../core/time/clocks';
 import { readClocks } from '../../db/school-own';
@@ -35,6 +35,27 @@ function marksOfStudent({ marks }: PlanBook, studentId: number): ReadonlyMap<num
 	return new Map(said.flatMap(([marker, value]) => (value === undefined ? [] : [[marker, value]])));
 }
 
+/** What a planned copy can say of a student; null of one whom the roster does not know. */
+export function plannedStudent(
+	roster: Roster,
+	book: PlanBook,
+	{ sectionOf }: Pick<Manifest, 'sectionOf'>,
+	id: number
+): Omit<StudentFacts, 'own'> | null {
+	const student = roster.person(id);
+	if (!student) return null;
+	const sectionId = sectionOf.get(id) ?? null;
+	return {
+		id,
+		given: student.givenName,
+		full: fullName(student),
+		grade: student.gradeLevel,
+		school: student.schoolId === null ? null : (book.schools.get(student.schoolId) ?? null),
+		section: sectionId === null ? null : (book.sections.get(sectionId) ?? null),
+		marks: marksOfStudent(book, id)
+	};
+}
+
 /** What a planned copy can say of its recipient: the same as `deliveryFacts` says of it once it is written down. */
 export function plannedFacts(
 	roster: Roster,
@@ -50,21 +71,8 @@ export function plannedFacts(
 			zone: roster.ownTime(copy.personId)?.zone ?? zoneOfStudents(book.clocks, students)
 		},
 		copy.studentIds.flatMap((id) => {
-			const student = roster.person(id);
-			if (!student) return [];
-			const sectionId = manifest.sectionOf.get(id) ?? null;
-			return [
-				{
-					id,
-					given: student.givenName,
-					full: fullName(student),
-					grade: student.gradeLevel,
-					school: student.schoolId === null ? null : (book.schools.get(student.schoolId) ?? null),
-					section: sectionId === null ? null : (book.sections.get(sectionId) ?? null),
-					marks: marksOfStudent(book, id),
-					own: id === copy.personId
-				}
-			];
+			const student = plannedStudent(roster, book, manifest, id);
+			return student ? [{ ...student, own: id === copy.personId }] : [];
 		})
 	);
 }

@@ -2,7 +2,7 @@ import { picturesIn } from '../../../core/copy/doc';
 import { readTemplate } from '../../../core/copy/template';
 import { mayBeEmpty } from '../../../core/copy/fields';
 import { bodyText } from '../../../core/copy/plain';
-import { copyValues, type CopyFacts } from '../../../core/copy/values';
+import { copyFacts, copyValues } from '../../../core/copy/values';
 import { letterWords, wordsFor, type Wording, type Words } from '../../../core/copy/words';
 import type { EmptyField, LanguageCount, WordingInput } from '../../../core/plan/check-wording';
 import type { Manifest } from '../../../core/plan/manifest';
@@ -15,7 +15,7 @@ import { nameOfLanguage } from '../../../core/copy/language';
 import type { Query } from '../../db/open';
 import { filesOfSheet, usableFiles } from '../sheet/files';
 import { readStored } from '../sheet/letters';
-import { planBook, plannedFacts, type PlanBook } from './plan-facts';
+import { planBook, plannedStudent, type PlanBook } from './plan-facts';
 import type { Planned } from './plan-sheet';
 import type { Sheet } from '../sheet/sheet';
 import type { Way } from '../../../core/roster/way';
@@ -55,6 +55,33 @@ function bareFields(words: Words, way: Way): string[] {
 /** As many names as are listed. */
 const mostNames = 500;
 
+const nobody = { givenName: '', familyName: '' };
+
+/**
+ * Whether a field says something of a student. What may be empty at all speaks of students, and has a value where it says
+ * something of one of them; most students are in several copies, and are looked at once.
+ */
+function saidOfStudents(
+	roster: Roster,
+	book: PlanBook,
+	manifest: Manifest
+): (studentId: number, field: string) => boolean {
+	const known = new Map<string, Map<number, boolean>>();
+	const look = (studentId: number, field: string): boolean => {
+		const student = plannedStudent(roster, book, manifest, studentId);
+		if (!student) return false;
+		const facts = copyFacts(nobody, [{ ...student, own: false }]);
+		return copyValues(facts, () => '', 'en')(field) !== '';
+	};
+	return (studentId, field) => {
+		let of = known.get(field);
+		if (!of) known.set(field, (of = new Map<number, boolean>()));
+		let says = of.get(studentId);
+		if (says === undefined) of.set(studentId, (says = look(studentId, field)));
+		return says;
+	};
+}
+
 /** Fields without a fallback that have no value for some recipients. */
 function emptyFields(
 	roster: Roster,
@@ -72,14 +99,12 @@ function emptyFields(
 		}
 		return names;
 	};
+	const said = saidOfStudents(roster, book, manifest);
 	const without = new Map<string, Set<number>>();
 	for (const copy of manifest.copies) {
 		const names = bareFor(roster.person(copy.personId)?.language ?? wording.language, copy.way);
-		if (names.length === 0) continue;
-		const facts: CopyFacts = plannedFacts(roster, book, manifest, copy);
-		const values = copyValues(facts, () => '', 'en');
 		for (const name of names) {
-			if (values(name) !== '') continue;
+			if (copy.studentIds.some((id) => said(id, name))) continue;
 			const ids = without.get(name);
 			if (ids) ids.add(copy.personId);
 			else without.set(name, new Set([copy.personId]));

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import { audienceOf } from '../../../../../src/lib/core/audience/audience';
 import { bodyText } from '../../../../../src/lib/core/copy/plain';
+import { copyValues } from '../../../../../src/lib/core/copy/values';
 import { withOwn, withWords, wordingOf } from '../../../../../src/lib/core/copy/words';
 import { tokenOf } from '../../../../named';
 import { deliveryFacts } from '../../../../../src/lib/server/db/copy-facts';
@@ -17,6 +18,8 @@ import {
 	kindOfDispatch,
 	setStopped
 } from '../../../../../src/lib/server/desk/family/own-choices';
+import { rosterChanged } from '../../../../../src/lib/server/db/roster';
+import { wordingInput } from '../../../../../src/lib/server/desk/plan/wording-input';
 import { planBook, plannedFacts } from '../../../../../src/lib/server/desk/plan/plan-facts';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
 import {
@@ -76,6 +79,38 @@ describe('what each copy says', () => {
 			expect(written.get(row.id)!.facts).to.deep.equal(plannedFacts(roster, book, manifest, copy));
 		}
 		expect(rows).to.have.length(manifest.copies.length);
+	});
+
+	it('has a gap exactly where no student of it has something to say, whoever reads and by whatever way', async () => {
+		const names = ['student', 'student_full', 'section', 'period', 'teacher', 'school', 'grade'];
+		// Some without a grade level, one without a school: the roster is not complete.
+		await school.db.run(`UPDATE person SET grade_level = NULL WHERE id IN (1, 2)`);
+		await school.db.run(`UPDATE person SET school_id = NULL WHERE id = 3`);
+		await school.db.write(rosterChanged);
+		for (const audience of [
+			audienceOf([100, 101], ['guardians', 'students']),
+			audienceOf([100], ['all-guardians', 'section-staff'])
+		]) {
+			const s = sheet({ audience, body: names.map((n) => `{{${n}}}`).join(' ') });
+			const planned = await planSheet(school.db, coordinator, s);
+			const { tally } = await landing(school.db, coordinator, s);
+			const { emptyFields } = await wordingInput(school.db, coordinator, s, planned, tally);
+			const book = await planBook(school.db, coordinator, s.wording);
+			const { roster, manifest } = planned;
+			const gaps = (name: string) =>
+				new Set(
+					manifest.copies
+						.filter((c) => {
+							const facts = plannedFacts(roster, book, manifest, c);
+							return copyValues(facts, () => '', 'en')(name) === '';
+						})
+						.map((c) => c.personId)
+				).size;
+			expect(Object.fromEntries(emptyFields.map((e) => [e.field, e.people]))).to.deep.equal(
+				Object.fromEntries(names.map((n) => [n, gaps(n)]).filter(([, n]) => n !== 0))
+			);
+			expect(emptyFields.map((e) => e.field)).to.include('grade');
+		}
 	});
 
 	it('is in the proof as it is in the letter, the text and the inbox that arrive', async () => {
