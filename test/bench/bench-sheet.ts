@@ -1,4 +1,5 @@
 import { userWith } from '../../src/lib/server/access/rights';
+import { openSession } from '../../src/lib/server/access/sessions';
 import { openAccount } from '../../src/lib/server/access/accounts';
 import { userById } from '../../src/lib/server/access/user';
 import { randomUUID } from 'node:crypto';
@@ -61,4 +62,13 @@ export async function openFor(db: Db): Promise<User> {
 			openAccount(tx, { ...user, ...role, userName: 'bench', passwordHash: 'x' })
 		);
 	return user;
+}
+
+/** The cookie of somebody who has just signed in. */
+export async function cookieOf(db: Db, personId: number): Promise<string> {
+	const from = { address: '127.0.0.1', agent: 'Mozilla/5.0' };
+	const { token } = await db.write((tx) =>
+		openSession(tx, personId, from, { before: undefined, factor: 'given' })
+	);
+	return `session=${token}`;
 }

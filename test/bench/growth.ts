@@ -11,7 +11,6 @@ import { putRows } from '../../demo/put-rows';
 import { byWays } from '../../src/lib/core/plan/handling';
 import { planManifest } from '../../src/lib/core/plan/plan-manifest';
 import { linkKey } from '../../src/lib/server/access/link-key';
-import { openSession } from '../../src/lib/server/access/sessions';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { openDatabase } from '../../src/lib/server/db/open';
 import { readRoster, rosterChanged } from '../../src/lib/server/db/roster';
@@ -19,7 +18,7 @@ import { landing } from '../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../src/lib/server/desk/send/schedule';
 import { countOf } from '../e2e/stack';
 import { ownFolder } from './bench-copy';
-import { benchSheet, openFor } from './bench-sheet';
+import { benchSheet, cookieOf, openFor } from './bench-sheet';
 import { grown } from './grown';
 import { leftAndRead } from './left-and-read';
 import { webAlone } from './web-alone';
@@ -59,14 +58,7 @@ const student = (await db.one<{ id: number }>(
 	`SELECT min(id) AS id FROM person WHERE kind = 'student'`
 ))!.id;
 const section = (await db.one<{ id: number }>('SELECT min(id) AS id FROM section'))!.id;
-const { token } = await db.write((tx) =>
-	openSession(
-		tx,
-		user.personId,
-		{ address: '127.0.0.1', agent: 'Mozilla/5.0' },
-		{ before: undefined, factor: 'given' }
-	)
-);
+const cookie = await cookieOf(db, user.personId);
 
 const web = await webAlone(folder);
 found['the web server answers'] = web.startMs;
@@ -74,7 +66,7 @@ const asked = async (path: string, body?: object) => {
 	const response = await fetch(`${web.url}${path}`, {
 		method: body ? 'POST' : 'GET',
 		headers: {
-			...{ cookie: `session=${token}`, origin: web.url },
+			...{ cookie, origin: web.url },
 			...(body ? { accept: 'application/json', 'content-type': 'application/json' } : {})
 		},
 		body: body && JSON.stringify(body),

@@ -10,7 +10,6 @@ import { execSync } from 'node:child_process';
 import { performance } from 'node:perf_hooks';
 import { audienceOf } from '../../src/lib/core/audience/audience';
 import { openAccount } from '../../src/lib/server/access/accounts';
-import { openSession } from '../../src/lib/server/access/sessions';
 import { userById, type User } from '../../src/lib/server/access/user';
 import { longHolds } from '../../src/lib/server/db/long-holds';
 import type { Db } from '../../src/lib/server/db/open';
@@ -18,7 +17,7 @@ import { landing } from '../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../src/lib/server/desk/send/schedule';
 import type { Sheet } from '../../src/lib/server/desk/sheet/sheet';
 import { draws } from '../unit/random';
-import { benchSheet, openFor } from './bench-sheet';
+import { benchSheet, cookieOf, openFor } from './bench-sheet';
 
 process.env.DEMO_SIZE = 'district';
 const { countOf, stack, until } = await import('../e2e/stack');
@@ -61,18 +60,14 @@ async function makeWorkers(n: number): Promise<Worker[]> {
 			role: district ? 'coordinator' : i % 2 ? 'office' : 'principal',
 			schoolId: district ? null : schoolId
 		} as const;
-		const { token } = await db.write(async (tx) => {
-			await openAccount(tx, account);
-			const from = { address: '127.0.0.1', agent: 'Mozilla/5.0' };
-			return openSession(tx, id, from, { before: undefined, factor: 'given' });
-		});
+		await db.write((tx) => openAccount(tx, account));
 		const sections = await db.all<{ id: number }>(
 			`SELECT section.id FROM section JOIN course ON course.id = course_id WHERE school_id = $schoolId AND term_id = 2`,
 			{ schoolId }
 		);
 		workers.push({
 			user: (await userById(db, id))!,
-			cookie: `session=${token}`,
+			cookie: await cookieOf(db, id),
 			sections: sections.map((row) => row.id),
 			sheet: benchSheet([schoolId], ['email']),
 			base: null

@@ -5,7 +5,6 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { linkKey } from '../../src/lib/server/access/link-key';
-import { openSession } from '../../src/lib/server/access/sessions';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { newestEvent } from '../../src/lib/server/db/newest-event';
 import { openDatabase } from '../../src/lib/server/db/open';
@@ -13,7 +12,7 @@ import { landing } from '../../src/lib/server/desk/plan/tally';
 import { schedule } from '../../src/lib/server/desk/send/schedule';
 import { record } from '../../src/lib/server/desk/track/record';
 import { ownCopy } from './bench-copy';
-import { benchSheet, openFor } from './bench-sheet';
+import { benchSheet, cookieOf, openFor } from './bench-sheet';
 import { leftAndRead } from './left-and-read';
 import { webAlone } from './web-alone';
 
@@ -32,15 +31,8 @@ const { tally } = await landing(db, user, sheet);
 const sent = await schedule(db, await linkKey(folder, db), user, sheet, tally.copies);
 if (!sent.ok) throw new Error(sent.checks[0]!.text);
 await leftAndRead(db, sent.dispatchId);
-const { token } = await db.write((tx) =>
-	openSession(
-		tx,
-		user.personId,
-		{ address: '127.0.0.1', agent: 'Mozilla/5.0' },
-		{ before: undefined, factor: 'given' }
-	)
-);
-const headers = { cookie: `session=${token}` };
+const cookie = await cookieOf(db, user.personId);
+const headers = { cookie };
 const web = await webAlone(folder);
 
 /** A process, its threads, and those that it has started (proc(5)), in ms of processor. */
