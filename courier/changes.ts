@@ -1,4 +1,4 @@
-import { statSync, watch, type FSWatcher } from 'node:fs';
+import { watch, type FSWatcher } from 'node:fs';
 import { basename, dirname } from 'node:path';
 import type { Db } from '../src/lib/server/db/open';
 import { sleeper } from './sleeper';
@@ -17,10 +17,13 @@ export interface Changes {
 
 /** How long writes gather before the database is asked whose they were, ms: the courier's own are many while it sends. */
 const gatherMs = 50;
-/** How often the file is looked at where nobody says that it was written, ms: a file system may not. */
+/**
+ * How often the database is asked where nobody says that it was written, ms. A file system may not; and what is told is that the
+ * log was written: where the disk is slow the commit can be seen only long after, and nothing is written then.
+ */
 const lookMs = 1_000;
 
-/** Watches a folder, since a log goes and comes with who opens its database; null where it cannot be watched: then it is only looked at. */
+/** Watches a folder, since a log goes and comes with who opens its database; null where it cannot be watched: then the database is only asked. */
 function watchedFolder(folder: string, written: (name: string | null) => void): FSWatcher | null {
 	try {
 		const watcher = watch(folder, (_event, name) => written(name));
@@ -38,7 +41,6 @@ export function watchChanges(db: Db): Changes {
 	const log = `${db.file}-wal`;
 	const rest = sleeper();
 	let count = 0;
-	let seen = '';
 	let version = -1;
 	let asking = false;
 	let ended = false;
@@ -46,14 +48,6 @@ export function watchChanges(db: Db): Changes {
 	const tell = () => {
 		count += 1;
 		rest.wake();
-	};
-	const written = (): string => {
-		try {
-			const { mtimeNs, size } = statSync(log, { bigint: true });
-			return `${mtimeNs} ${size}`;
-		} catch {
-			return '';
-		}
 	};
 	async function ask(): Promise<void> {
 		if (asking) return askSoon();
@@ -64,8 +58,7 @@ export function watchChanges(db: Db): Changes {
 			version = now;
 			tell();
 		} catch {
-			// Locked or full: the next look comes soon.
-			seen = '';
+			// Locked or full: it is asked again soon.
 		} finally {
 			asking = false;
 		}
@@ -77,17 +70,10 @@ export function watchChanges(db: Db): Changes {
 			void ask();
 		}, gatherMs);
 	};
-	/** Two commits within one tick of the file system's clock look like one: a later look, soon after the courier's own beat, has the second one seen. */
-	const look = () => {
-		const at = written();
-		if (at === seen) return;
-		seen = at;
-		askSoon();
-	};
 	const folder = watchedFolder(dirname(db.file), (name) => {
 		if (name === basename(log)) askSoon();
 	});
-	const timer = setInterval(look, lookMs);
+	const timer = setInterval(askSoon, lookMs);
 	askSoon();
 	return {
 		get count() {
