@@ -1,6 +1,6 @@
 import type { CopyFacts } from '../src/lib/core/copy/values';
 import { deliveryFacts } from '../src/lib/server/db/copy-facts';
-import { both, type Deed } from '../src/lib/server/db/at-once';
+import { both, inSteps, type Deed } from '../src/lib/server/db/at-once';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { now } from '../src/lib/server/clock';
 import { recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
@@ -78,7 +78,7 @@ async function recordAll(
 
 /** That some copies are all of a kind. */
 const allAre = (ids: readonly number[], { sql, bind }: Deed): Deed => ({
-	sql: `${ids.length} = (SELECT count(*) FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND ${sql})`,
+	sql: `${ids.length} = (SELECT count(*) FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND (${sql}))`,
 	bind: { ...bind, ids: JSON.stringify(ids) }
 });
 
@@ -159,69 +159,48 @@ export async function claim(db: Db, me: Identity, way: WayOut, limit: number): P
 	// Looked at outside the write lock first: most of the time nothing is due.
 	const seen = await dueIn(db);
 	if (seen.length === 0) return [];
-	const inSteps = (): Promise<Taken | null> =>
+	const bySteps = () =>
 		db.write(async (tx) => {
 			if (!(await me.holds(tx))) return null;
 			const found = await dueIn(tx);
-			const due = found.map((r) => r.id);
+			if (found.length === 0) return null;
+			const ids = found.map((r) => r.id);
 			// Of most batches nothing goes in a digest.
 			const all = found.some((r) => r.inDigest === 1)
-				? await putTogether(tx, due, { sql, bind: { way, time } })
-				: due;
-			await tx.run(
-				`UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
-			WHERE id IN (SELECT value FROM json_each($ids))`,
-				{ fence: me.fence, ids: JSON.stringify(all) }
-			);
-			if (found.length === 0) return { ids: all, mark: null };
-			await tx.run(me.mark.moved.sql, me.mark.moved.bind);
-			return { ids: all, mark: await me.mark.number(tx) };
+				? await putTogether(tx, ids, { sql, bind: { way, time } })
+				: ids;
+			await inSteps(tx, claiming(me, all));
+			return all;
 		});
-	const taken =
-		(seen.every((r) => r.inDigest === 0)
-			? await claimAtOnce(
-					db,
-					me,
-					seen.map((r) => r.id),
-					{ sql, bind: { way, time } }
-				)
-			: null) ?? (await inSteps());
+	const ids = seen.map((r) => r.id);
+	const atOnce =
+		seen.every((r) => r.inDigest === 0) &&
+		(await db.writeAtOnce(
+			both(me.office(), allAre(ids, { sql, bind: { way, time } })),
+			claiming(me, ids)
+		));
+	const taken = atOnce ? ids : await bySteps();
 	if (taken === null) return [];
 	try {
-		// Before any of them leaves: a database put back to before this is then known by it.
-		if (taken.mark !== null) await me.mark.keep(taken.mark);
-		return await readClaimed(db, me, taken.ids);
+		// Before any of them leaves: a database put back to before this is then known by it. Whatever moved it on since has been committed too.
+		await me.mark.keep(await me.mark.number());
+		return await readClaimed(db, me, taken);
 	} catch (error) {
 		// Nobody else would ever hand over what a courier that lives has claimed.
-		await giveBack(db, me, taken.ids);
+		await giveBack(db, me, taken);
 		throw error;
 	}
 }
 
-/** What was taken up: the copies, and the mark that was moved on with it. */
-interface Taken {
-	readonly ids: readonly number[];
-	readonly mark: number | null;
-}
-
-/** Claims copies that were seen to be due, all of them or none: null where one of them is not any more, or another courier holds the office. */
-async function claimAtOnce(
-	db: Db,
-	me: Identity,
-	ids: readonly number[],
-	due: Deed
-): Promise<Taken | null> {
-	const claimed = await db.writeAtOnce(both(me.office(), allAre(ids, due)), [
-		{
-			sql: `UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
-				WHERE id IN (SELECT value FROM json_each($ids))`,
-			bind: { ids: JSON.stringify(ids), fence: me.fence }
-		},
-		me.mark.moved
-	]);
-	// Whatever moved it on since has been committed too.
-	return claimed ? { ids, mark: await me.mark.number(db) } : null;
-}
+/** Copies are a courier's from here on, and the mark has moved on with it. */
+const claiming = (me: Identity, ids: readonly number[]): Deed[] => [
+	{
+		sql: `UPDATE delivery SET claimed_by = $fence, attempts = attempts + 1
+			WHERE id IN (SELECT value FROM json_each($ids))`,
+		bind: { fence: me.fence, ids: JSON.stringify(ids) }
+	},
+	me.mark.moved
+];
 
 /** What is claimed, with all that its letters say. */
 async function readClaimed(db: Db, me: Identity, ids: readonly number[]): Promise<Claimed[]> {

@@ -112,25 +112,15 @@ export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Pro
 	);
 }
 
-/**
- * Writes outcomes down. Those by which nothing fails, nearly all, ask nothing of the database while others wait
- * for it; what fails is held against what else went to its address.
- */
+/** Whether something fails by an outcome: that is held against what else went to its address. */
+export const failsBy = (settled: Settled): boolean =>
+	sayingsOf([settled]).happenings.some((h) => h.kind === 'failed');
+
+/** As {@link writeOutcomes}, of outcomes by which nothing fails, nearly all: the database is asked for what is known before others wait for it. */
 export async function settleOutcomes(db: Db, settled: readonly Settled[]): Promise<void> {
-	const failing = new Set(
-		sayingsOf(settled).happenings.flatMap((h) => (h.kind === 'failed' ? [h.deliveryId] : []))
-	);
-	const plain = settled.filter(({ copy }) => !failing.has(copy.id));
-	const { happenings, freed } = sayingsOf(plain);
+	const { happenings, freed } = sayingsOf(settled);
 	if (!(await recordAtOnce(db, happenings, { freed })))
-		await db.write((tx) => writeOutcomes(tx, plain));
-	if (failing.size > 0)
-		await db.write((tx) =>
-			writeOutcomes(
-				tx,
-				settled.filter(({ copy }) => failing.has(copy.id))
-			)
-		);
+		await db.write((tx) => writeOutcomes(tx, settled));
 }
 
 const faultSet = rowSet('$faults', ['deliveryId', 'why']);

@@ -1,5 +1,6 @@
 import { addresseesOf, type Addressee } from '../src/lib/server/access/return-address';
 import { now } from '../src/lib/server/clock';
+import { inSteps } from '../src/lib/server/db/at-once';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
@@ -135,7 +136,7 @@ export async function takeReturned(
 	for (const one of read) if (!one.about) await takeOther(tx, key, one, at);
 	const about = read.flatMap((r) => r.about ?? []);
 	const happenings = about.flatMap((a) => a.happenings);
-	for (const { sql, bind } of asItCame(about.flatMap((a) => a.came))) await tx.run(sql, bind);
+	await inSteps(tx, asItCame(about.flatMap((a) => a.came)));
 	await record(tx, happenings, { once: true });
 	await addressesFail(
 		tx,

@@ -275,6 +275,65 @@ describe('the courier when things go wrong', () => {
 		expect(health.trouble).to.match(/could not write down what was sent: .*full/);
 	});
 
+	it('what fails cannot be written down at first: it is tried again by itself, and nothing else is written twice', async () => {
+		await courier.close();
+		const copies = await send();
+		let refused = 0;
+		// What fails is held against its address step by step: those transactions come to nothing at first.
+		let broken = 3;
+		const db: TestSchool['db'] = {
+			...school.db,
+			write: (work) => {
+				if (refused === 0 || broken === 0) return school.db.write(work);
+				broken -= 1;
+				return Promise.reject(new Error('the disk is away'));
+			}
+		};
+		courier = courierOn(db);
+		await courier.beat();
+		let letters = 0;
+		onLetter = async () => {
+			letters += 1;
+			if (letters % 5 > 0) return;
+			refused += 1;
+			throw Object.assign(new Error('5.1.1 no such mailbox'), { responseCode: 550 });
+		};
+		await courier.round();
+		await courier.round();
+		const told = await school.db.all<{ state: string; kinds: string; n: number }>(
+			`SELECT state, kinds, count(*) AS n FROM (SELECT state, (SELECT group_concat(kind) FROM event
+				WHERE delivery_id = delivery.id AND kind != 'scheduled') AS kinds FROM delivery)
+			GROUP BY state, kinds ORDER BY state`
+		);
+		expect([refused > 10, broken]).to.deep.equal([true, 0]);
+		expect(told).to.deep.equal([
+			{ state: 'failed', kinds: 'failed', n: refused },
+			{ state: 'sent', kinds: 'accepted', n: copies - refused }
+		]);
+		expect((await courierHealth(school.db)).trouble).to.match(/the disk is away/);
+	});
+
+	it('a claim whose mark cannot be read is given back: nothing is stranded, and it leaves at the next round', async () => {
+		await courier.close();
+		const copies = await send();
+		let broken = 1;
+		const db: TestSchool['db'] = {
+			...school.db,
+			one: (sql, bind) => {
+				if (sql !== 'SELECT number FROM mark' || broken === 0) return school.db.one(sql, bind);
+				broken -= 1;
+				return Promise.reject(new Error('the disk is away'));
+			}
+		};
+		courier = courierOn(db);
+		await courier.beat();
+		await courier.round().catch(() => {});
+		await courier.round();
+		await courier.round();
+		expect(broken).to.equal(0);
+		await allOnce(copies);
+	});
+
 	it('database locked by another: waits, and goes on when it is free; nothing twice', async () => {
 		await courier.close();
 		// A short patience, so that the lock is felt.

@@ -1,3 +1,4 @@
+import type { Query } from './open';
 import type { Bind } from './statements';
 
 /** A statement that asks nothing back, with what it binds. */
@@ -14,6 +15,11 @@ export const both = (one: Deed, other: Deed): Deed => ({
 	sql: `(${one.sql}) AND (${other.sql})`,
 	bind: { ...one.bind, ...other.bind }
 });
+
+/** Does what is to be done one by one, in a transaction that has asked something before. */
+export async function inSteps(tx: Pick<Query, 'run'>, deeds: readonly Deed[]): Promise<void> {
+	for (const { sql, bind } of deeds) await tx.run(sql, bind);
+}
 
 /** A value as SQL has it. */
 function literal(name: string, value: Bind[string] | undefined): string {

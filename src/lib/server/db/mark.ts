@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path';
 import { z } from 'zod';
 import { now } from '../clock';
 import type { Deed } from './at-once';
-import type { Db, Query } from './open';
+import type { Db } from './open';
 import type { MarkRow } from './models/running';
 
 /** The mark beside the database. */
@@ -33,8 +33,8 @@ export interface Mark {
 	look(): Promise<Held | null>;
 	/** Moves the number on, in the transaction of a claim. */
 	readonly moved: Deed;
-	/** The number as it stands, there or after a commit. */
-	number(q: Query): Promise<number>;
+	/** The number as it was committed last. */
+	number(): Promise<number>;
 	/** Says that somebody has looked: the mark belongs to this database from here on. */
 	accept(): Promise<void>;
 	/** Writes a number that was committed down beside the database; to be awaited before what was claimed is handed over. */
@@ -81,6 +81,8 @@ export function makeMark(db: Db): Mark {
 		turn = mine.catch(() => undefined);
 		return mine;
 	};
+	const committed = async (): Promise<number> =>
+		(await db.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!.number;
 	/** What the file says; null where it cannot be read, undefined where there is none. */
 	async function readMark(): Promise<z.infer<typeof markFileSchema> | null | undefined> {
 		try {
@@ -117,13 +119,12 @@ export function makeMark(db: Db): Mark {
 		},
 		async accept() {
 			// Ahead of whatever the file says, and in the file before the database lets anything go.
-			const { number } = (await db.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!;
-			const next = Math.max(number, (await readMark())?.number ?? 0) + 1;
+			const next = Math.max(await committed(), (await readMark())?.number ?? 0) + 1;
 			await db.run('UPDATE mark SET number = $next', { next });
 			await keep(next);
 			await db.run('UPDATE mark SET held = NULL');
 		},
 		moved: { sql: 'UPDATE mark SET number = number + 1', bind: {} },
-		number: async (q) => (await q.one<Pick<MarkRow, 'number'>>('SELECT number FROM mark'))!.number
+		number: committed
 	};
 }

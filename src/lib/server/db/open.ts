@@ -198,9 +198,12 @@ export async function openDatabase(
 					await tx.run('ROLLBACK').catch(() => {});
 					throw error;
 				}
-				// Most of a long one is waiting for the lock of another: asked only where it matters.
+				// Most of a long one is waiting for the lock of another: asked only where it matters. It is written, whatever comes of that.
 				if (performance.now() - since > longHoldMs)
-					held((await tx.one<{ ms: number }>(heldSql))!.ms);
+					await tx.one<{ ms: number }>(heldSql).then(
+						(row) => held(row!.ms),
+						() => undefined
+					);
 				return true;
 			}),
 		othersVersion: () =>

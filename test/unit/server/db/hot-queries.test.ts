@@ -8,7 +8,7 @@ import {
 	spare
 } from '../../../../courier/claim';
 import { identity } from '../../../../courier/identity';
-import { settleOutcomes } from '../../../../courier/outcomes';
+import { settleOutcomes, writeOutcomes } from '../../../../courier/outcomes';
 import { receiptsCome } from '../../../../courier/text-receipts';
 import { openLink } from '../../../../src/lib/server/access/private-link';
 import { moveTo } from '../../../../src/lib/server/clock';
@@ -128,18 +128,24 @@ describe('what is done all day', () => {
 		const texts = await claim(db, me, 'text', 10);
 		expect([emails.length, texts.length]).to.deep.equal([1, 2]);
 		const at = Date.parse('2027-03-09T15:31:00Z');
-		await settleOutcomes(db, [
-			...emails.map((copy) => ({
+		await settleOutcomes(
+			db,
+			emails.map((copy) => ({
 				copy,
 				outcome: { kind: 'accepted', detail: 'ok', providerRef: 'a' } as const,
 				at
-			})),
-			...texts.map((copy) => ({
-				copy,
-				outcome: { kind: 'refused', detail: 'no', addressFault: 'gone' } as const,
-				at
 			}))
-		]);
+		);
+		await db.write((tx) =>
+			writeOutcomes(
+				tx,
+				texts.map((copy) => ({
+					copy,
+					outcome: { kind: 'refused', detail: 'no', addressFault: 'gone' } as const,
+					at
+				}))
+			)
+		);
 		await receiptsCome(db, [{ text: 'id:a stat:DELIVRD err:000' }]);
 		await db.write((tx) =>
 			takeTexts(tx, [{ from: '+12075550101', to: '12075550100', words: 'STOP' } as never]).catch(

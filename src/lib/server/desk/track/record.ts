@@ -6,7 +6,7 @@ import {
 	type Strength,
 	type Weighed
 } from '../../../core/track/evidence';
-import { always, both, type Deed } from '../../db/at-once';
+import { always, both, inSteps, type Deed } from '../../db/at-once';
 import type { Db, Query } from '../../db/open';
 import { groupBy } from '../../../core/group-by';
 import type { MachineSign } from '../../../core/track/visitor';
@@ -85,7 +85,7 @@ export async function record(
 	if (happenings.length === 0 && freed.size === 0) return;
 	const ids = [...happenings.map((h) => h.deliveryId), ...freed.keys()];
 	const rows = await readCopies(tx, ids, once);
-	for (const { sql, bind } of deedsOf(rows, happenings, { once, freed })) await tx.run(sql, bind);
+	await inSteps(tx, deedsOf(rows, happenings, { once, freed }));
 }
 
 /**
