@@ -139,6 +139,27 @@ describe('when it goes: a week that is planned, moved and kept', () => {
 		expect(local((await rows(walk))[0]!.due)).to.equal('2027-03-15T10:00');
 	});
 
+	it('says so where the dialog to move a tag cannot be loaded, and moves it once the page is loaded again', async () => {
+		const other = await (await s.context()).newPage();
+		await other.context().addCookies(await page.context().cookies());
+		await other.goto(`${s.url}/week?day=2027-03-15`);
+		await other.waitForSelector('html[data-ready]');
+		const ask = () =>
+			other
+				.locator('.tag', { hasText: 'Reading night' })
+				.getByRole('button', { name: /^Move/ })
+				.click();
+		await other.context().setOffline(true);
+		await ask();
+		await other.getByText('the times to move it to could not be shown').waitFor();
+		await other.context().setOffline(false);
+		await other.reload();
+		await other.waitForSelector('html[data-ready]');
+		await ask();
+		await other.getByRole('dialog', { name: /Move Reading night/ }).waitFor();
+		await other.context().close();
+	});
+
 	it('tells the second of two who move the same tag at once, and moves nothing', async () => {
 		const other = await (await s.context()).newPage();
 		await other.context().addCookies(await page.context().cookies());

@@ -38,10 +38,18 @@
 			.join(' ')
 	);
 	const moving = new Moving(() => view);
-	/** Whether the dialog was opened: then it stays, so that it closes as it is used to. */
-	let hasMoved = $state(false);
+	/** With its calendar it comes with the first one that is to be moved. */
+	let MoveDialog = $state.raw<typeof import('$lib/ui/week/MoveDialog.svelte').default | null>(null);
+	async function loadDialog() {
+		// Awaited: what is chained to an import does not hear that its styles could not be loaded.
+		try {
+			MoveDialog = (await import('$lib/ui/week/MoveDialog.svelte')).default;
+		} catch {
+			moving.askedInVain();
+		}
+	}
 	$effect(() => {
-		if (moving.asked) hasMoved = true;
+		if (moving.asked && !MoveDialog) void loadDialog();
 	});
 	let families: FamiliesOn;
 </script>
@@ -171,18 +179,15 @@
 	</div>
 </div>
 
-<!-- With its calendar it comes with the first one that is to be moved. -->
-{#if moving.asked || hasMoved}
-	{#await import('$lib/ui/week/MoveDialog.svelte') then { default: MoveDialog }}
-		<MoveDialog
-			line={moving.asked}
-			{zone}
-			limit={view.limit}
-			effects={moving.effects}
-			onmove={(line, to) => moving.move(line, to)}
-			onclose={() => (moving.asked = null)}
-		/>
-	{/await}
+{#if MoveDialog}
+	<MoveDialog
+		line={moving.asked}
+		{zone}
+		limit={view.limit}
+		effects={moving.effects}
+		onmove={(line, to) => moving.move(line, to)}
+		onclose={() => (moving.asked = null)}
+	/>
 {/if}
 <FamiliesOn {zone} bind:this={families} />
 

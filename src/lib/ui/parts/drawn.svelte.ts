@@ -8,9 +8,12 @@ export function comingChart(): { readonly chart: TimeChart | null } {
 	let chart = $state.raw<TimeChart | null>(null);
 	$effect(() => {
 		let gone = false;
-		void import('./chart').then(({ TimeChart }) => {
+		const load = async () => {
+			const { TimeChart } = await import('./chart');
 			if (!gone) chart = new TimeChart();
-		});
+		};
+		// Without a connection nothing is drawn: its figures stand beside it as numbers.
+		load().catch(() => {});
 		return () => {
 			gone = true;
 			chart?.end();

@@ -38,8 +38,9 @@
 		{#each on.boards.slice(0, most) as board, i (i)}{i > 0 ? ', ' : ''}{#if board.key}<a
 					href="/people/boards/{board.key}"
 					dir="auto">{board.name}</a
-				>{:else}<span dir="auto">{board.name}</span>{/if}{/each}{#if on.boards.length > most}
-			and {count(on.boards.length - most)} more{/if}{on.pinned && !over ? ', pinned' : ''}.
+				>{:else}<span dir="auto">{board.name}</span>{/if}{/each}{on.boards.length > most
+			? ` and ${count(on.boards.length - most)} more`
+			: ''}{on.pinned && !over ? ', pinned' : ''}.
 		{#if !ahead}
 			{on.readers === 0
 				? 'Nobody has read it there yet.'

@@ -41,6 +41,14 @@ export class Moving {
 		this.asked = line;
 		void this.#askEffects(line, () => this.asked?.id === line.id);
 	}
+	/** The dialog could not be loaded. */
+	askedInVain(): void {
+		this.asked = null;
+		this.said = {
+			kind: 'error',
+			text: 'No connection, so the times to move it to could not be shown. Load the page again.'
+		};
+	}
 
 	/** Takes one over the edge of the week. */
 	async carry(line: DispatchLine, byDays: number): Promise<void> {
