@@ -1,6 +1,6 @@
 /**
- * Sending 20,000 copies, in a process of its own: `send.ts <file> <email|text> <ours|bare>`. Prints
- * one line of JSON. Both sides send to the same kind of server in a process beside.
+ * Sending copies, in a process of its own: `send.ts <file> <email|text> <ours|bare> <how many>`.
+ * Prints one line of JSON. Both sides send to the same kind of server in a process beside.
  *
  *   ours  the whole courier: claim, letters from the wording, hand over, outcome and evidence
  *         written down for good (synchronous FULL)
@@ -26,14 +26,15 @@ import { benchSheet, openFor } from './bench-sheet';
 // The built application has no source maps either; with them each error object costs its stack anew.
 process.setSourceMapsEnabled(false);
 
-const [file, way, side, copyTo] = process.argv.slice(2) as [
+const [file, way, side, wantedText, copyTo] = process.argv.slice(2) as [
 	string,
 	'email' | 'text',
 	'ours' | 'bare' | 'prepare',
+	string,
 	string | undefined
 ];
 const key = Buffer.alloc(32, 7);
-const wanted = 20_000;
+const wanted = Number(wantedText);
 const gatewayFile = resolve('build/processes/gateway-thread.js');
 if (side === 'prepare') {
 	await prepare(copyTo!);
@@ -51,13 +52,13 @@ const ports = await new Promise<{ smtp: number; smpp: number }>((resolve) => {
 });
 const megabytes = () => process.memoryUsage().rss / 1e6;
 
-/** Makes a dispatch of as many copies in a copy of the file; in a process of its own, since the courier holds no roster. */
+/** Makes as many copies in a copy of the file, of one dispatch where that holds them; in a process of its own, since the courier holds no roster. */
 async function prepare(copy: string) {
 	copyFileSync(file, copy);
 	const db = await openDatabase(copy);
 	await migrate(db);
 	const user = await openFor(db);
-	// Schools are added until there are enough copies; what is over is taken away again.
+	// Schools are added until there are enough copies, then dispatches; what is over is taken away again.
 	let schools = 0;
 	let copies = 0;
 	// A copy for each child: of those who take texts there are not as many else.
@@ -71,8 +72,10 @@ async function prepare(copy: string) {
 		schools += 4;
 		copies = (await landing(db, user, sheet())).tally.copies;
 	}
-	const sent = await schedule(db, key, user, sheet(), copies);
-	if (!sent.ok) throw new Error(sent.checks[0]!.text);
+	for (let made = 0; made < wanted; made += copies) {
+		const sent = await schedule(db, key, user, sheet(), copies);
+		if (!sent.ok) throw new Error(sent.checks[0]!.text);
+	}
 	await db.run(
 		`DELETE FROM delivery WHERE id NOT IN (SELECT id FROM delivery ORDER BY id LIMIT ${wanted})`
 	);
@@ -83,7 +86,7 @@ async function ours() {
 	const copy = join(folder, 'courier.sqlite');
 	const made = spawnSync(
 		process.execPath,
-		['--import', 'tsx', 'test/bench/send.ts', file, way, 'prepare', copy],
+		['--import', 'tsx', 'test/bench/send.ts', file, way, 'prepare', wantedText, copy],
 		{ encoding: 'utf8' }
 	);
 	if (made.status !== 0) throw new Error(made.stderr);
@@ -106,7 +109,7 @@ async function ours() {
 	);
 	await courier.beat();
 	await courier.open();
-	/** Memory at times while it sends, from which the two halves are told. */
+	/** Memory at times while it sends, from which its fifths are told. */
 	const memory: { at: number; megabytes: number }[] = [];
 	const watch = setInterval(
 		() => memory.push({ at: performance.now() - start, megabytes: megabytes() }),
@@ -124,7 +127,8 @@ async function ours() {
 	await db.close();
 	const peak = (from: number, to: number) =>
 		Math.max(...memory.filter((m) => m.at >= from && m.at < to).map((m) => m.megabytes));
-	return { ms, copies: n, first: peak(0, ms / 2), second: peak(ms / 2, Infinity) };
+	const fifths = [0, 1, 2, 3, 4].map((k) => peak((k * ms) / 5, ((k + 1) * ms) / 5));
+	return { ms, copies: n, fifths };
 }
 
 /** One finished letter, of the same make and about the size of ours. */
