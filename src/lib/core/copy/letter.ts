@@ -8,7 +8,7 @@ import { pageNote } from './page-note';
 import { picturesIn } from './doc';
 import { bodyHtml } from './html';
 import { bodyText } from './plain';
-import { fillPhrase, phrasesFor, type Phrases } from './phrases';
+import { phrasesFor, type Phrases } from './phrases';
 import { markedLink, placeLinks, wordLinks } from './word-links';
 import { emailPage, type Page } from './email-page';
 import type { Signature } from './signature';
@@ -115,7 +115,11 @@ interface Compiled {
 	readonly direction: Direction;
 	/** The values that are the same for every copy, by its reader's own zone. */
 	readonly commonOf: (readerZone: string | null | undefined) => Values;
-	readonly email: { subject: Template; html: Template; text: Template; pictureIds: number[] };
+	readonly email: { subject: Template; html: Template; text: Template };
+	/** Pictures that the email holds, each once: of its words, of what was recorded, the logo. */
+	readonly pictureIds: readonly number[];
+	/** What stands around the names in "For Ana and Rui". */
+	readonly aboutAround: readonly string[];
 	readonly inbox: { subject: Template; html: (link: string) => Template };
 	/** Puts a copy's own link into the links of the words. */
 	readonly placed: (html: string, link: string) => string;
@@ -129,6 +133,7 @@ function compile(
 	links: ReadonlyMap<string, number>
 ): Compiled {
 	const linked = markedLink(links);
+	const phrases = phrasesFor(language);
 	const direction = languageDirection(language);
 	const email = letterWords(words, 'email');
 	const inbox = letterWords(words, 'inbox');
@@ -139,9 +144,15 @@ function compile(
 				bodyHtml(email.body, direction, (id) => `cid:${pictureCid(id)}`, linked),
 				'html'
 			),
-			text: readTemplate(bodyText(email.body)),
-			pictureIds: picturesIn(email.body).map((p) => p.fileId)
+			text: readTemplate(bodyText(email.body))
 		},
+		pictureIds: [
+			...new Set([
+				...picturesIn(email.body).map((p) => p.fileId),
+				...(frame.note?.picture ? [frame.note.picture.fileId] : []),
+				...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
+			])
+		],
 		text: textWriter(words, language, frame)
 	};
 	const inboxSubject = readTemplate(inbox.subject.trim());
@@ -154,7 +165,7 @@ function compile(
 		(t) => t.fields
 	);
 	return {
-		...{ language, direction, phrases: phrasesFor(language) },
+		...{ language, direction, phrases, aboutAround: phrases.about.split('{names}') },
 		commonOf: valuesByZone(
 			{
 				...{ language, zone: frame.zone, style: frame.style },
@@ -183,7 +194,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 	const section = frame.sectionBefore ? values('section') : '';
 	const before = section === '' ? '' : `[${section}] `;
 	const subject = onOneLine(before + c.email.subject.render(values));
-	const about = aboutIn(phrases, copy.facts, c.language);
+	const about = aboutIn(c.aboutAround, copy.facts, c.language);
 	const head = [values('school'), signature.name].filter(Boolean).join(' · ');
 	const lines = frame.sectionLine
 		? sectionsOf(copy.facts).map((s) => sectionLine(c.language, s))
@@ -200,14 +211,7 @@ function emailParts(copy: LetterCopy, c: Compiled, frame: LetterFrame): EmailPar
 	return {
 		subject,
 		language: c.language,
-		// A logo that stands in the words as well is one part.
-		pictureIds: [
-			...new Set([
-				...c.email.pictureIds,
-				...(frame.note?.picture ? [frame.note.picture.fileId] : []),
-				...(frame.letterhead.logo ? [frame.letterhead.logo.fileId] : [])
-			])
-		],
+		pictureIds: c.pictureIds,
 		stopLink,
 		page: {
 			language: c.language,
@@ -288,11 +292,12 @@ export function lettersOf(wording: Wording, frame: LetterFrame): Letters {
 	};
 }
 
-function aboutIn({ about }: Phrases, { students }: CopyFacts, language: string): string {
+/** Names between what stands around them; empty where the letter is about nobody but its reader. */
+function aboutIn(around: readonly string[], { students }: CopyFacts, language: string): string {
 	const names = students.filter((s) => !s.own).map((s) => s.given);
-	return names.length === 0 ? '' : fillPhrase(about, { names: listIn(language, names) });
+	return names.length === 0 ? '' : around.join(listIn(language, names));
 }
 
 /** "For Ana and Rui"; empty where the letter is about nobody but its reader. */
 export const aboutLine = (facts: CopyFacts, language: string): string =>
-	aboutIn(phrasesFor(language), facts, language);
+	aboutIn(phrasesFor(language).about.split('{names}'), facts, language);
