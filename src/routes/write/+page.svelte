@@ -66,7 +66,7 @@
 	// Picks are counted at once, keys after a short rest; everything is kept in the browser at once.
 	$effect(() => {
 		void [sheet.sending, sheet.cover, sheet.wanted];
-		if (ready) sheet.count(20);
+		if (ready) sheet.count(0);
 	});
 	$effect(() => {
 		void [sheet.wording, sheet.letter, sheet.board, sheet.invitation, sheet.event];
