@@ -1,4 +1,6 @@
 import { count } from '../copy/count';
+import { PartedMap } from '../parted-map';
+import { rankIn } from '../sorted-numbers';
 import type { DeliveryState } from './evidence';
 
 /**
@@ -126,10 +128,13 @@ const noCopies: readonly StudentDelivery[] = [];
 export class CoverageKept {
 	readonly #byStudent = new Map<number, StudentDelivery[]>();
 	readonly #ruled: Ruled;
-	#standing: ReadonlyMap<number, StudentStanding>;
-	#times: ReadonlyMap<number, number> | null = null;
+	#standing: PartedMap<StudentStanding>;
+	#times: PartedMap<number> | null = null;
+	#timesInOrder: readonly number[] | null = null;
 	#covered = 0;
 	#unreachable = 0;
+	/** Students whose standing has changed, as often as it has. */
+	readonly #changed: number[] = [];
 
 	constructor(
 		studentIds: readonly number[],
@@ -143,14 +148,11 @@ export class CoverageKept {
 			if (own) own.push(delivery);
 			else this.#byStudent.set(delivery.studentId, [delivery]);
 		}
-		const standing = new Map<number, StudentStanding>();
-		for (const id of studentIds) {
-			if (standing.has(id)) continue;
+		this.#standing = PartedMap.of(studentIds, (id) => {
 			const now = this.#fold(id, standingFold);
-			standing.set(id, now);
 			this.#count(now, 1);
-		}
-		this.#standing = standing;
+			return now;
+		});
 	}
 
 	#fold<T>(studentId: number, fold: Fold<T>): T {
@@ -163,19 +165,23 @@ export class CoverageKept {
 
 	/** Counts some students anew, of whom changed copies speak; what was given out before stays as it was. */
 	countAnew(studentIds: Iterable<number>): void {
-		const standing = new Map(this.#standing);
-		const times = this.#times && new Map(this.#times);
-		for (const id of studentIds) {
-			const before = standing.get(id);
+		const standings = new Map<number, StudentStanding>();
+		const times = new Map<number, number>();
+		for (const id of new Set(studentIds)) {
+			const before = this.#standing.get(id);
 			if (before === undefined) continue;
+			if (this.#times) times.set(id, this.#fold(id, timeFold));
 			const now = this.#fold(id, standingFold);
+			if (now === before) continue;
 			this.#count(before, -1);
 			this.#count(now, 1);
-			standing.set(id, now);
-			times?.set(id, this.#fold(id, timeFold));
+			standings.set(id, now);
+			this.#changed.push(id);
 		}
-		this.#standing = standing;
-		this.#times = times;
+		this.#standing = this.#standing.with(standings);
+		if (!this.#times) return;
+		this.#timesInOrder &&= movedInOrder(this.#timesInOrder, times, this.#times);
+		this.#times = this.#times.with(times);
 	}
 
 	/** How far they are covered now. */
@@ -187,12 +193,40 @@ export class CoverageKept {
 			standing: this.#standing
 		};
 	}
+	/** How often a standing has changed since it was first counted. */
+	get changes(): number {
+		return this.#changed.length;
+	}
+	/** The students whose standing has changed since there were so many changes, up to now. */
+	changedSince(changes: number): readonly number[] {
+		return this.#changed.slice(changes);
+	}
 	/** When each came to be covered (instant, ms); Infinity for those who are not. Worked out when it is first asked for. */
 	get times(): ReadonlyMap<number, number> {
-		return (this.#times ??= new Map(
-			[...this.#standing.keys()].map((id) => [id, this.#fold(id, timeFold)])
-		));
+		return (this.#times ??= PartedMap.of(this.#standing.keys(), (id) => this.#fold(id, timeFold)));
 	}
+	/** When those came to be covered who are (instants, ms), the first first. */
+	get timesInOrder(): readonly number[] {
+		return (this.#timesInOrder ??= [...this.times.values()]
+			.filter(Number.isFinite)
+			.sort((a, b) => a - b));
+	}
+}
+
+/** Instants in order, with some exchanged that were others before. */
+function movedInOrder(
+	inOrder: readonly number[],
+	times: ReadonlyMap<number, number>,
+	before: ReadonlyMap<number, number>
+): readonly number[] {
+	const next = [...inOrder];
+	for (const [id, time] of times) {
+		const was = before.get(id)!;
+		if (was === time) continue;
+		if (Number.isFinite(was)) next.splice(rankIn(next, was) - 1, 1);
+		if (Number.isFinite(time)) next.splice(rankIn(next, time), 0, time);
+	}
+	return next;
 }
 
 /** How far students are covered; see {@link CoverageKept}. */

@@ -1,3 +1,5 @@
+import { rankIn } from '../sorted-numbers';
+
 /** How many had read so long after a dispatch left. */
 interface GrowthPoint {
 	/** Minutes after the first copy left. */
@@ -24,44 +26,35 @@ const usualMarks = [5, 15, 30, hour, 2 * hour, 4 * hour, 8 * hour, day, 2 * day,
 const mostPoints = 120;
 
 /**
- * How reading grew from an instant to another, ms. `times` are the instants at which each of `all`
- * came to have read; what lies after `until` has not happened.
+ * How reading grew from an instant to another, ms. `times` are the instants at which each of `all` who
+ * has read came to that, the first first; what lies after `until` has not happened.
  */
 export function growthOf(
-	times: Iterable<number>,
+	times: readonly number[],
 	all: number,
 	from: number,
 	until: number
 ): Growth {
-	const sorted = [...times].filter((t) => t <= until).sort((a, b) => a - b);
+	const read = rankIn(times, until);
 	const minutes = (t: number) => Math.max(0, (t - from) / 60_000);
 	const end = Math.max(0, minutes(until));
-	/** How many had read within so many minutes. */
-	const within = (m: number): number => {
-		let low = 0;
-		let high = sorted.length;
-		while (low < high) {
-			const middle = (low + high) >> 1;
-			if (minutes(sorted[middle]!) <= m) low = middle + 1;
-			else high = middle;
-		}
-		return low;
-	};
 	const reached = (share: number): number | null => {
 		const nth = Math.ceil(share * all);
-		return all > 0 && nth <= sorted.length ? minutes(sorted[Math.max(0, nth - 1)]!) : null;
+		return all > 0 && nth <= read ? minutes(times[Math.max(0, nth - 1)]!) : null;
 	};
-	const step = Math.max(1, Math.ceil(sorted.length / mostPoints));
+	const step = Math.max(1, Math.ceil(read / mostPoints));
 	const curve: GrowthPoint[] = [{ minutes: 0, count: 0 }];
-	for (let i = step - 1; i < sorted.length; i += step) {
-		curve.push({ minutes: minutes(sorted[i]!), count: i + 1 });
+	for (let i = step - 1; i < read; i += step) {
+		curve.push({ minutes: minutes(times[i]!), count: i + 1 });
 	}
-	curve.push({ minutes: end, count: sorted.length });
+	curve.push({ minutes: end, count: read });
 	return {
 		curve,
 		marks: [
-			...usualMarks.filter((m) => m < end).map((m) => ({ minutes: m, count: within(m) })),
-			{ minutes: end, count: sorted.length }
+			...usualMarks
+				.filter((m) => m < end)
+				.map((m) => ({ minutes: m, count: rankIn(times, from + m * 60_000) })),
+			{ minutes: end, count: read }
 		],
 		quarter: reached(0.25),
 		half: reached(0.5),

@@ -172,16 +172,28 @@ describe('coverage by rule', () => {
 			const kept = new CoverageKept(ids, deliveries, rule, homes);
 			const [before, times] = [kept.coverage, kept.times];
 			const words = JSON.stringify([[...before.standing], [...times]]);
+			const ordered = kept.timesInOrder;
+			const seen = { at: kept.changes, standing: new Map(before.standing) };
 			for (let turn = 0; turn < 3; turn += 1) {
 				const changed = r.pick(deliveries);
 				const state = r.pick(states);
 				Object.assign(changed, { state, readAt: state === 'read' ? r.int(1, 99) : null });
 				kept.countAnew([changed.studentId]);
 				const anew = new CoverageKept(ids, deliveries, rule, homes);
-				expect(kept.coverage).to.deep.equal(anew.coverage);
-				expect([...kept.times]).to.deep.equal([...anew.times]);
+				const said = ({ coverage: { standing, ...numbers }, times: all }: CoverageKept) => [
+					...[numbers, [...standing], [...all]]
+				];
+				expect(said(kept)).to.deep.equal(said(anew));
+				expect(kept.timesInOrder).to.deep.equal(anew.timesInOrder);
 			}
+			// Only of whom it says that they changed something is another.
+			const now = kept.coverage.standing;
+			for (const id of kept.changedSince(seen.at)) seen.standing.set(id, now.get(id)!);
+			expect([...seen.standing]).to.deep.equal([...now]);
 			// Whoever looked before has what they looked at.
+			expect(ordered).to.deep.equal(
+				[...times.values()].filter(Number.isFinite).sort((a, b) => a - b)
+			);
 			expect(JSON.stringify([[...before.standing], [...times]])).to.equal(words);
 		}
 	});

@@ -40,7 +40,7 @@ const wasStopped = async (
 
 async function judgeOne(db: Db, { dispatchId: id, leavesAt, byAt }: Due): Promise<void> {
 	const coverage = (await coverageBy(db, [id])).get(id);
-	const times = coverage?.times() ?? new Map<number, number>();
+	const times = coverage?.kept.times ?? new Map<number, number>();
 	const languages = await languagesOf(db, id);
 	const said = await db.all<{ id: number; chance: number; school: number | null; own: string }>(
 		`SELECT person_id AS id, chance, school_id AS school, language AS own FROM forecast_chance

@@ -48,7 +48,7 @@ export async function accountSheet(db: Db, user: User, id: number): Promise<Uint
 		growth:
 			first === null
 				? null
-				: growthOf(coverage.times().values(), coverage.students, first, await now(db)),
+				: growthOf(coverage.kept.timesInOrder, coverage.students, first, await now(db)),
 		all: coverage.students,
 		lists: {
 			notCovered: names

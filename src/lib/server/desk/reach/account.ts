@@ -57,7 +57,7 @@ export async function readAccount(db: Db, user: User, id: number): Promise<Accou
 		growth:
 			span.firstAt === null
 				? null
-				: growthOf(coverage.times().values(), coverage.students, span.firstAt, time)
+				: growthOf(coverage.kept.timesInOrder, coverage.students, span.firstAt, time)
 	});
 }
 

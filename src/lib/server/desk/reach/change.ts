@@ -2,7 +2,7 @@ import type { Way } from '../../../core/roster/way';
 import type { DispatchRow } from '../../db/models/dispatch';
 import { newestEvent } from '../../db/newest-event';
 import type { Db, Query } from '../../db/open';
-import { countedBy } from '../track/coverage';
+import { countedBy, spokenOf } from '../track/coverage';
 import { deliveryLines } from '../track/delivery-lines';
 import { copyFigures } from './copies';
 import { coverageFigures, sectionsChanged } from './covered';
@@ -41,10 +41,7 @@ export async function reachNews(db: Db, id: number, since: number): Promise<Reac
 	const { plan, coverage } = counted;
 	// At once, while they are of the same moment as the coverage.
 	const copies = await copyFigures(db, id, counted, JSON.parse(row.ways) as Way[]);
-	const about = counted.about();
-	const students = new Set(
-		touched.flatMap((copy) => (about.get(copy) ?? []).map((d) => d.studentId))
-	);
+	const students = await spokenOf(db, counted, touched);
 	const change: ReachChange = {
 		...{ asOf: { plan, event }, since, state: row.state },
 		answered: news.some((n) => n.answered === 1),

@@ -12,9 +12,11 @@ import { chainOf } from '../track/chase-chain';
 import { keptForecast } from '../expect/kept-forecast';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { languagesOf } from '../track/family-languages';
+import { FieldTally } from './field-tally';
 import { dispatchHead } from './head';
 import type {
 	CoverageFigures,
+	FieldStudent,
 	ReachChange,
 	ReachCoverage,
 	ReachShare,
@@ -37,17 +39,17 @@ export async function coverageFigures(
 	id: number,
 	{ coverage, firstLeft }: Counts
 ): Promise<CoverageFigures> {
-	const { students, languages } = await fieldOfDispatch(db, id);
+	const { bySchool, byLanguage } = tallyOf(await fieldOfDispatch(db, id), coverage);
 	const { unit, covered, waiting, unreachable } = coverage;
 	return {
 		sentence: coverageSentence(coverage, unit),
 		...{ students: coverage.students, covered, waiting, unreachable },
-		bySchool: sharesBy(students, coverage, (s) => s.school),
-		byLanguage: sharesBy(students, coverage, (s) => languages.get(s.studentId) ?? s.language),
+		bySchool: sharesOf(bySchool),
+		byLanguage: sharesOf(byLanguage),
 		growth:
 			firstLeft === null
 				? null
-				: growthOf(coverage.times().values(), coverage.students, firstLeft, await now(db))
+				: growthOf(coverage.kept.timesInOrder, coverage.students, firstLeft, await now(db))
 	};
 }
 
@@ -59,13 +61,13 @@ export async function reachCoverage(
 	counts: Counts
 ): Promise<ReachCoverage> {
 	const { coverage } = counts;
-	const { bySection, students } = await fieldOfDispatch(db, id);
-	const all = students.length <= mostRings;
+	const figures = await coverageFigures(db, id, counts);
+	const field = await fieldOfDispatch(db, id);
 	return {
-		...(await coverageFigures(db, id, counts)),
+		...figures,
 		...{ unit: coverage.unit, rule: coverage.rule },
 		together: await together(db, user, id, coverage),
-		field: [...bySection.values()].map((list) => fieldLine(list, coverage, all)),
+		field: fieldLines(field, coverage, field.bySection.keys()),
 		forecast: await keptForecast(db, id)
 	};
 }
@@ -77,19 +79,16 @@ export async function sectionsChanged(
 	coverage: DispatchCoverage,
 	touched: ReadonlySet<number>
 ): Promise<ReachChange['sections']> {
-	const { bySection, students, sectionOf } = await fieldOfDispatch(db, id);
-	const all = students.length <= mostRings;
-	const sections = new Set([...touched].flatMap((student) => sectionOf.get(student) ?? []));
-	return [...sections].map((section) => {
-		const line = fieldLine(bySection.get(section)!, coverage, all);
-		const { sectionId, covered, unreachable, rings } = line;
-		return {
+	const field = await fieldOfDispatch(db, id);
+	const sections = new Set([...touched].flatMap((student) => field.sectionOf.get(student) ?? []));
+	return fieldLines(field, coverage, sections).map(
+		({ sectionId, covered, unreachable, rings }) => ({
 			...{ sectionId, covered, unreachable },
 			rings: (rings ?? []).flatMap(({ studentId, standing }) =>
 				touched.has(studentId) ? [{ studentId, standing }] : []
 			)
-		};
-	});
+		})
+	);
 }
 
 /** The rings of one section of a dispatch, for a line that is opened; null where the user may not see the dispatch. */
@@ -104,16 +103,6 @@ export async function sectionRings(
 	return (await fieldStudents(db, id, sectionId)).map((s) => ringOf(s, coverage));
 }
 
-interface FieldStudent {
-	readonly studentId: number;
-	readonly name: string;
-	readonly sectionId: number;
-	readonly section: string;
-	readonly school: string;
-	/** BCP 47 tag of the student's own language. */
-	readonly language: string;
-}
-
 /** Who a dispatch is about, which changes with its plan and the roster only: evidence changes none of it. */
 interface Field {
 	readonly students: readonly FieldStudent[];
@@ -121,6 +110,8 @@ interface Field {
 	readonly sectionOf: ReadonlyMap<number, number>;
 	/** By student; see {@link languagesOf}. */
 	readonly languages: ReadonlyMap<number, string>;
+	/** How they stand, as it was last asked for; see {@link tallyOf}. */
+	tally: FieldTally | null;
 }
 /** Of so many dispatches that are looked at again and again while they are read. */
 const fields = remembering<Field>(6);
@@ -136,9 +127,18 @@ async function fieldOfDispatch(db: Query, id: number): Promise<Field> {
 			students,
 			bySection: groupBy(students, (s) => s.sectionId),
 			sectionOf: new Map(students.map((s) => [s.studentId, s.sectionId])),
-			languages: await languagesOf(db, id)
+			languages: await languagesOf(db, id),
+			tally: null
 		};
 	});
+}
+
+/** How the students of a field stand by a coverage. What is kept of it is the newest: whoever still has an older coverage in hand gets one of their own. */
+function tallyOf(field: Field, coverage: DispatchCoverage): FieldTally {
+	if (field.tally?.follow(coverage)) return field.tally;
+	const made = new FieldTally(field.students, field.languages, coverage);
+	if (field.tally === null || !field.tally.isNewer(coverage)) field.tally = made;
+	return made;
 }
 
 /** The students of a dispatch in the order of the field; `sectionId` keeps those of one section. */
@@ -161,41 +161,32 @@ const ringOf = (s: FieldStudent, coverage: DispatchCoverage): RingStudent => ({
 	standing: coverage.standing.get(s.studentId) ?? 'nobody'
 });
 
-/** A section's line of the field; with its rings where `all` are few enough. */
-function fieldLine(
-	list: readonly FieldStudent[],
+/** Lines of the field for some sections; with their rings where the students of all are few enough. */
+function fieldLines(
+	field: Field,
 	coverage: DispatchCoverage,
-	all: boolean
-): RosterFieldLine {
-	const { sectionId, section, school } = list[0]!;
-	const rings = list.map((s) => ringOf(s, coverage));
-	return {
-		...{ sectionId, section, school: sectionId === 0 ? '' : school },
-		students: rings.length,
-		covered: rings.filter((r) => isCovered(r.standing)).length,
-		unreachable: rings.filter((r) => r.standing === 'failed' || r.standing === 'nobody').length,
-		rings: all ? rings : null
-	};
+	sections: Iterable<number>
+): RosterFieldLine[] {
+	const { bySection: tallies } = tallyOf(field, coverage);
+	const all = field.students.length <= mostRings;
+	return [...sections].map((sectionId) => {
+		const list = field.bySection.get(sectionId)!;
+		const { section, school } = list[0]!;
+		return {
+			...{ sectionId, section, school: sectionId === 0 ? '' : school },
+			...tallies.get(sectionId)!,
+			rings: all ? list.map((s) => ringOf(s, coverage)) : null
+		};
+	});
 }
 
-/** Shares of the students by something about them, the largest part first; none where it would say no more than the whole. */
-function sharesBy(
-	students: readonly FieldStudent[],
-	coverage: DispatchCoverage,
-	nameOf: (student: FieldStudent) => string
-): ReachShare[] {
-	const groups = groupBy(students, nameOf);
-	if (groups.size < 2) return [];
-	return [...groups]
-		.map(([name, list]) => ({
-			name,
-			...shareOf(
-				list.filter((s) => isCovered(coverage.standing.get(s.studentId) ?? 'nobody')).length,
-				list.length
-			)
-		}))
-		.sort((a, b) => b.of - a.of || a.name.localeCompare(b.name));
-}
+/** Shares of the students by a part of them, the largest part first; none where it would say no more than the whole. */
+const sharesOf = (parts: FieldTally['bySchool']): ReachShare[] =>
+	parts.size < 2
+		? []
+		: [...parts]
+				.map(([name, { covered, students }]) => ({ name, ...shareOf(covered, students) }))
+				.sort((a, b) => b.of - a.of || a.name.localeCompare(b.name));
 
 /** How many of a dispatch's students are covered by it or by what follows it up. */
 async function together(

@@ -190,3 +190,14 @@ export interface LeftOutPage {
 	readonly studentCounts: Readonly<Record<StudentLeftKind, number>>;
 	readonly students: readonly StudentLeftLine[];
 }
+
+/** A student whom a dispatch is about, as the roster field places them. */
+export interface FieldStudent {
+	readonly studentId: number;
+	readonly name: string;
+	readonly sectionId: number;
+	readonly section: string;
+	readonly school: string;
+	/** BCP 47 tag of the student's own language. */
+	readonly language: string;
+}

@@ -132,7 +132,7 @@ export async function coveredBy(
 		for (const { id, leavesAt, week } of part) {
 			const coverage = coverages.get(id)!;
 			if (coverage.unit !== 'students') continue;
-			const times = coverage.times();
+			const { times } = coverage.kept;
 			for (const [student, standing] of coverage.standing) {
 				if (!asked.has(student)) continue;
 				const inTime = isCovered(standing) && times.get(student)! <= leavesAt + withinMs;

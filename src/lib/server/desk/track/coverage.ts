@@ -27,8 +27,10 @@ import { LinksFollowed, linksIn, linksSince } from './links-followed';
 export interface DispatchCoverage extends Coverage {
 	readonly unit: CoverageUnit;
 	readonly rule: CoverRule;
-	/** When each of them came to be covered (instant, ms); Infinity for those who are not. Worked out when it is asked for. */
-	times(): ReadonlyMap<number, number>;
+	/** What it is counted from, which goes on as evidence comes in: when each came to be covered, and whose standing has changed since. */
+	readonly kept: CoverageKept;
+	/** How often a standing had changed when it was counted. */
+	readonly changes: number;
 }
 
 /** What is known of a dispatch's copies, and what it comes to. Kept for all who look: none of them changes it. */
@@ -46,13 +48,10 @@ export interface CountedDispatch {
 	readonly coverage: DispatchCoverage;
 	/** Number of the newest event that is in it. */
 	readonly event: number;
-	/** Of whom each copy speaks, by delivery; made when it is first asked for. */
-	about(): ReadonlyMap<number, readonly CopyOfStudent[]>;
 }
 
 /** A {@link CountedDispatch} with what it is counted anew from. */
 interface Counted extends CountedDispatch {
-	readonly kept: CoverageKept;
 	event: number;
 	evidence: number;
 	coverage: DispatchCoverage;
@@ -118,39 +117,54 @@ export async function countedBy(
 	return result;
 }
 
+/**
+ * Of whom some copies of a dispatch speak; of a dispatch about no student each is about whoever it goes to.
+ * Asked for the few at hand: by copy the whole of a large dispatch would be grouped for one event.
+ */
+export async function spokenOf(
+	db: Query,
+	{ copies, coverage }: Pick<CountedDispatch, 'copies' | 'coverage'>,
+	ids: readonly number[]
+): Promise<ReadonlySet<number>> {
+	if (coverage.unit === 'people')
+		return new Set(ids.flatMap((id) => copies.get(id)?.personId ?? []));
+	const rows = await db.all<{ id: number }>(
+		`SELECT DISTINCT student_id AS id FROM delivery_student
+		WHERE delivery_id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(ids) }
+	);
+	return new Set(rows.map((r) => r.id));
+}
+
 /** Takes in what has happened to a dispatch since it was counted. */
 async function catchUp(db: Query, id: number, counted: Counted, evidence: number): Promise<void> {
 	const last = await newestEvent(db);
 	const news = await standAnew(db, { id, since: counted.event });
 	const followed = await linksSince(db, { id, since: counted.event });
-	const { copies, counts, kept: coverage } = counted;
-	const about = counted.about();
-	const students = new Set<number>();
+	const students = await spokenOf(
+		db,
+		counted,
+		news.map((n) => n.id)
+	);
+	const { copies, counts, coverage } = counted;
 	for (const { id: copyId, ...stands } of news) {
 		const copy = copies.get(copyId);
 		if (!copy) continue;
 		counts.takeOut(copy);
 		counts.add(Object.assign(copy, stands));
-		for (const { studentId } of about.get(copyId) ?? []) students.add(studentId);
 	}
 	for (const one of followed) counted.links.add(one);
-	coverage.countAnew(students);
+	coverage.kept.countAnew(students);
 	counted.event = last;
 	counted.evidence = evidence;
-	counted.coverage = given(counted.coverage, coverage);
-}
-
-/** Grouped when it is first asked for: most dispatches are looked at and have no news. */
-function byCopy(deliveries: readonly CopyOfStudent[]): CountedDispatch['about'] {
-	let made: ReadonlyMap<number, readonly CopyOfStudent[]> | undefined;
-	return () => (made ??= groupBy(deliveries, (d) => d.copy.id));
+	counted.coverage = given(coverage, coverage.kept);
 }
 
 /** Coverage as it stands now. */
 const given = (
 	{ unit, rule }: Pick<DispatchCoverage, 'unit' | 'rule'>,
 	kept: CoverageKept
-): DispatchCoverage => ({ ...kept.coverage, unit, rule, times: () => kept.times });
+): DispatchCoverage => ({ ...kept.coverage, unit, rule, kept, changes: kept.changes });
 
 type Row = Pick<DispatchRow, 'id' | 'evidence'> & { rule: CoverRule; plan: string };
 
@@ -192,7 +206,7 @@ async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Count
 			rule === 'households' && !people ? await homesOf(db, id, seen) : noHomes
 		);
 		result.set(id, {
-			...{ plan, evidence, event, deliveries: seen, kept: coverage, about: byCopy(seen) },
+			...{ plan, evidence, event, deliveries: seen },
 			copies: new Map(mine.map((copy) => [copy.id, copy])),
 			counts: new CopyCounts(mine),
 			links: new LinksFollowed(links.get(id)),

@@ -32,12 +32,13 @@ export class LinksFollowed {
 	}
 }
 
-const followedWhere = (db: Query, where: string, bind: Bind): Promise<LinkFollowed[]> =>
+/** Links that were followed, by `tables` that join deliveries and their events. */
+const followed = (db: Query, tables: string, where: string, bind: Bind): Promise<LinkFollowed[]> =>
 	readMany(
 		db,
 		'dispatch_id, about, person_id, fair',
-		`FROM (SELECT dispatch_id, about, person_id, event.strength = 'fair' AS fair FROM delivery
-			JOIN event ON event.delivery_id = delivery.id AND event.kind = 'words-link-followed' AND about IS NOT NULL WHERE ${where})`,
+		`FROM (SELECT dispatch_id, about, person_id, event.strength = 'fair' AS fair FROM ${tables}
+			WHERE event.kind = 'words-link-followed' AND about IS NOT NULL AND ${where})`,
 		([dispatchId, href, personId, fair]) => ({
 			...{ dispatchId: dispatchId as number, href: href as string },
 			...{ personId: personId as number, fair: fair === 1 }
@@ -47,15 +48,21 @@ const followedWhere = (db: Query, where: string, bind: Bind): Promise<LinkFollow
 
 /** The links that were followed of some dispatches (a JSON list of ids). */
 export const linksIn = (db: Query, ids: string): Promise<LinkFollowed[]> =>
-	followedWhere(db, 'dispatch_id IN (SELECT value FROM json_each($ids))', { ids });
+	followed(
+		db,
+		`delivery JOIN event ON event.delivery_id = delivery.id`,
+		'dispatch_id IN (SELECT value FROM json_each($ids))',
+		{ ids }
+	);
 
-/** Those of one dispatch of which an event tells that came after `since`. */
+/** Those of one dispatch of which an event tells that came after `since`: from the few new events, however many copies it has. */
 export const linksSince = (
 	db: Query,
 	bind: { readonly id: number; readonly since: number }
 ): Promise<LinkFollowed[]> =>
-	followedWhere(
+	followed(
 		db,
-		`dispatch_id = $id AND event.id > $since AND delivery.id IN (SELECT delivery_id FROM event WHERE id > $since)`,
+		'event CROSS JOIN delivery ON delivery.id = event.delivery_id',
+		'dispatch_id = $id AND event.id > $since',
 		{ ...bind }
 	);

@@ -6,10 +6,15 @@ import { moveTo, now } from '../../../../../src/lib/server/clock';
 import { callSheet } from '../../../../../src/lib/server/desk/reach/call-sheet';
 import { makeChase } from '../../../../../src/lib/server/desk/reach/chase';
 import { chainOf } from '../../../../../src/lib/server/desk/track/chase-chain';
-import { coverageBy } from '../../../../../src/lib/server/desk/track/coverage';
+import {
+	coverageBy,
+	type DispatchCoverage
+} from '../../../../../src/lib/server/desk/track/coverage';
 import { readDraft } from '../../../../../src/lib/server/desk/sheet/draft';
 import type { Draft } from '../../../../../src/lib/server/desk/sheet/types';
 import { planSheet } from '../../../../../src/lib/server/desk/plan/plan-sheet';
+import { reachCoverage } from '../../../../../src/lib/server/desk/reach/covered';
+import type { Query } from '../../../../../src/lib/server/db/open';
 import { dispatchReach } from '../../../../../src/lib/server/desk/reach/reach';
 import { record } from '../../../../../src/lib/server/desk/track/record';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
@@ -215,6 +220,7 @@ describe('coverage that is kept', () => {
 			(c) => c.id
 		);
 		const kinds = ['accepted', 'delivered', 'failed', 'opened', 'link-followed', 'noted'] as const;
+		let before: { coverage: DispatchCoverage; said: object } | undefined;
 		for (let i = 0; i < 60; i += 1) {
 			await school.db.write((tx) =>
 				record(tx, [
@@ -231,7 +237,13 @@ describe('coverage that is kept', () => {
 			// Another reader of the same database has nothing kept.
 			const anew = (await school.db.write((tx) => coverageBy({ ...tx }, [id]))).get(id)!;
 			expect([...kept.standing]).to.deep.equal([...anew.standing]);
-			expect([...kept.times()]).to.deep.equal([...anew.times()]);
+			expect([...kept.kept.times]).to.deep.equal([...anew.kept.times]);
+			const lines = (coverage: typeof kept, by: Query) =>
+				reachCoverage(by, coordinator, id, { coverage, firstLeft: null });
+			expect(await lines(kept, school.db)).to.deep.equal(await lines(anew, { ...school.db }));
+			// Whoever still has in hand how it stood before is told that.
+			if (before) expect(await lines(before.coverage, school.db)).to.deep.equal(before.said);
+			before = { coverage: kept, said: await lines(kept, school.db) };
 		}
 		await school.close();
 	});
