@@ -79,22 +79,30 @@ function lookAt(
 }
 
 const kept = remembering<Happened>(4);
+/** Homes as they were looked at: they change with the roster, the stretch and who was spoken to, and are the same for all who see the same students. */
+const looks = remembering<Pick<LookedOver, 'dispatches' | 'homes'>>(3);
 
 /** The homes of the students a user sees for which something was meant in a stretch. What happened in it is read once for all who ask. */
 export async function lookOver(db: Db, user: User, stretch: Stretch): Promise<LookedOver> {
+	const version = await rosterVersion(db);
 	const roster = await readRoster(db);
-	const key = `${stretch.since} ${stretch.until} ${await rosterVersion(db)}`;
-	const happened = await kept.get(db, key, () => happenedIn(db, stretch));
-	const allowed =
-		(await studentsAllowed(db, user, 'see')) ??
-		(await readMany(db, 'id', `FROM person_now WHERE kind = 'student'`, ([id]) => id as number));
 	const usable = usableBy(roster, { kind: 'message', urgent: false });
+	const allowed = await studentsAllowed(db, user, 'see');
 	const spoken = await spokenIn(db, stretch);
-	const meant = (home: FamilyHome) => home.students.some((id) => happened.students.has(id));
-	return {
-		...{ roster, usable, dispatches: happened.dispatches },
-		homes: familyHomes(roster, allowed)
-			.filter(meant)
-			.map((home) => lookAt(home, { roster, usable }, happened, spoken))
-	};
+	const mark = JSON.stringify([stretch, version, allowed, [...spoken]]);
+	const looked = await looks.get(db, mark, async () => {
+		const happened = await kept.get(db, `${stretch.since} ${stretch.until} ${version}`, () =>
+			happenedIn(db, stretch)
+		);
+		const seen =
+			allowed ??
+			(await readMany(db, 'id', `FROM person_now WHERE kind = 'student'`, ([id]) => id as number));
+		return {
+			dispatches: happened.dispatches,
+			homes: familyHomes(roster, seen)
+				.filter((home) => home.students.some((id) => happened.students.has(id)))
+				.map((home) => lookAt(home, { roster, usable }, happened, spoken))
+		};
+	});
+	return { roster, usable, ...looked };
 }
