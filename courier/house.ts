@@ -22,7 +22,7 @@ import type { Works } from './going-on';
 import { grouped } from './grouped';
 import { healthDesk, type HealthDesk } from './health';
 import { identity, type Identity } from './identity';
-import { failsBy, settleOutcomes, writeOutcomes, type Settled } from './outcomes';
+import { settleOutcomes, type Settled } from './outcomes';
 import { pacer } from './pacer';
 import { makeSender, type Sender } from './sender';
 import { settling } from './settling';
@@ -90,21 +90,18 @@ const gatherMs = 3;
 
 /** An outcome is written down whatever ails the disk: until it is, the copy counts as under way, and no other takes its place. */
 function writingDown(db: Db, health: HealthDesk, closing: () => boolean) {
-	const group = (write: (items: readonly Settled[]) => Promise<unknown>) =>
-		grouped(
-			async (items: readonly Settled[]) => {
-				await write(items);
-				return items.map(() => undefined);
-			},
-			outcomesAtOnce,
-			gatherMs
-		);
-	// Each group is one transaction: one that is tried again has nothing in it that was written before.
-	const plain = group((items) => settleOutcomes(db, items));
-	const failing = group((items) => db.write((tx) => writeOutcomes(tx, items)));
+	// A group is written whole or not at all: one that is tried again has nothing in it that was written before.
+	const write = grouped(
+		async (items: readonly Settled[]) => {
+			await settleOutcomes(db, items);
+			return items.map(() => undefined);
+		},
+		outcomesAtOnce,
+		gatherMs
+	);
 	return (settled: Settled): Promise<void> =>
 		surely(
-			() => (failsBy(settled) ? failing : plain)(settled),
+			() => write(settled),
 			() => !closing(),
 			(why) =>
 				health.trouble(

@@ -1,16 +1,18 @@
 import { retryAt } from '../src/lib/core/time/retry';
 import type { Matter } from '../src/lib/core/track/status-code';
 import type { Db, Query } from '../src/lib/server/db/open';
-import { knownAddress } from '../src/lib/core/roster/roster';
-import type { Address } from '../src/lib/core/roster/types';
-import { rowSet } from '../src/lib/server/db/many';
-import { ownChanged } from '../src/lib/server/db/roster';
 import type { Freed } from '../src/lib/server/desk/track/copy-deeds';
-import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
+import { record, type Happening } from '../src/lib/server/desk/track/record';
 import type { Outcome } from '../src/lib/server/gateway/outcome';
+import { tellMachine } from '../src/lib/server/machine-log';
 import type { Claimed } from './claim';
-import { hasLeftOf } from '../src/lib/server/db/copy-state';
-import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
+import {
+	addressesFail,
+	failAgainAndAgain,
+	failInTheEnd,
+	recordWithFaults
+} from './failing-addresses';
+import { failedIn, type Fault } from './mail-sayings';
 
 /** A copy, and what its provider said to it. */
 export interface Settled {
@@ -34,13 +36,13 @@ interface Sayings {
 	readonly happenings: readonly Happening[];
 	readonly freed: ReadonlyMap<number, Freed>;
 	/** Where the address itself is at fault. */
-	readonly faults: readonly { readonly deliveryId: number; readonly why: string }[];
+	readonly faults: readonly Fault[];
 }
 
 function sayingsOf(settled: readonly Settled[]): Sayings {
 	const happenings: Happening[] = [];
 	const freed = new Map<number, Freed>();
-	const faults: { deliveryId: number; why: string }[] = [];
+	const faults: Fault[] = [];
 	for (const { copy, outcome, at } of settled) {
 		const deliveryId = copy.id;
 		const source = copy.way === 'email' ? 'mail server' : 'text exchange';
@@ -101,105 +103,20 @@ function sayingsOf(settled: readonly Settled[]): Sayings {
 export async function writeOutcomes(tx: Query, settled: readonly Settled[]): Promise<void> {
 	const { happenings, freed, faults } = sayingsOf(settled);
 	await record(tx, happenings, { freed });
-	const failed = happenings.filter((h) => h.kind === 'failed');
-	if (failed.length === 0) return;
-	const at = failed.at(-1)!.at;
-	await addressesFail(tx, faults, at);
-	await failAgainAndAgain(
-		tx,
-		failed.map((h) => h.deliveryId),
-		at
-	);
+	await addressesFail(tx, faults, lastAt(settled));
+	await failAgainAndAgain(tx, failedIn(happenings), lastAt(settled));
 }
 
-/** Whether something fails by an outcome: that is held against what else went to its address. */
-export const failsBy = (settled: Settled): boolean =>
-	sayingsOf([settled]).happenings.some((h) => h.kind === 'failed');
+const lastAt = (settled: readonly Settled[]): number => settled.at(-1)?.at ?? 0;
 
-/** As {@link writeOutcomes}, of outcomes by which nothing fails, nearly all: the database is asked for what is known before others wait for it. */
+/** As {@link writeOutcomes}: the database is asked for what is known before others wait for it. */
 export async function settleOutcomes(db: Db, settled: readonly Settled[]): Promise<void> {
-	const { happenings, freed } = sayingsOf(settled);
-	if (!(await recordAtOnce(db, happenings, { freed })))
-		await db.write((tx) => writeOutcomes(tx, settled));
-}
-
-const faultSet = rowSet('$faults', ['deliveryId', 'why']);
-const failingSet = rowSet('$rows', ['id', 'why']);
-
-/** Marks the addresses of some deliveries as not working, from now on and for everyone who has them. */
-export async function addressesFail(
-	tx: Query,
-	faults: readonly { deliveryId: number; why: string }[],
-	at: number
-): Promise<void> {
-	if (faults.length === 0) return;
-	// As it is spelled in the copy, or as one of its readers has it on file.
-	const found = await tx.all<Address & { sentTo: string; why: string }>(
-		`WITH fault AS (
-			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, why
-			FROM ${faultSet.table} JOIN delivery ON delivery.id = deliveryId),
-		found AS (
-			SELECT address.id, sentTo, why, fault.way FROM fault JOIN address ON value = sentTo COLLATE NOCASE
-			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN address USING (person_id)
-			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN delivery_also ON delivery_id = fault.id
-				JOIN address ON address.person_id = delivery_also.person_id)
-		SELECT address.id, person_id AS personId, address.way, value, consent, failing, sentTo, why
-		FROM found JOIN address USING (id) WHERE address.way = found.way AND failing IS NULL`,
-		{ faults: faultSet.json(faults) }
-	);
-	const failing = found.filter(
-		(a) => knownAddress(a).key === knownAddress({ ...a, value: a.sentTo }).key
-	);
-	if (failing.length === 0) return;
-	await tx.run(
-		`UPDATE address SET failing = fault.why, failing_since = $at
-		FROM ${failingSet.table} AS fault
-		WHERE address.id = fault.id`,
-		{ rows: failingSet.json(failing), at }
-	);
-	await ownChanged(
-		tx,
-		failing.map((a) => a.personId)
-	);
-}
-
-/** So many copies in a row that an address did not take, each given up or returned, make it one to mend (common practice: three). */
-const inARow = 3;
-
-/** The code of a failure that was the sender's own matter: it says nothing about the address. */
-const sendersMatter: Matter = 'sender';
-
-/** Marks addresses that have failed time after time without a reason that names them: a mailbox that stays full, a phone that stays off. What the other side has against us is no fault of theirs. */
-export async function failAgainAndAgain(
-	tx: Query,
-	deliveryIds: readonly number[],
-	at: number
-): Promise<void> {
-	if (deliveryIds.length === 0) return;
-	const rows = await tx.all<
-		Pick<DeliveryRow, 'id'> & { address: string; last: string; why: string | null }
-	>(
-		`SELECT delivery.id, delivery.address,
-			(SELECT json_group_array(state) FROM (SELECT iif(min(state = 'failed'), 'failed', '') AS state FROM delivery AS other
-				WHERE other.address = delivery.address COLLATE NOCASE AND other.way = delivery.way
-					AND ${hasLeftOf('other')}
-					AND (other.state != 'failed' OR EXISTS (SELECT 1 FROM event
-						WHERE delivery_id = other.id AND kind = 'failed' AND code IS NOT '${sendersMatter}'))
-				-- Several in one letter are one that did not arrive.
-				GROUP BY coalesce(digest_id, -id) ORDER BY max(id) DESC LIMIT ${inARow})) AS last,
-			(SELECT detail FROM event WHERE delivery_id = delivery.id AND kind = 'failed'
-				ORDER BY event.id DESC LIMIT 1) AS why
-		FROM delivery WHERE id IN (SELECT value FROM json_each($ids)) AND state = 'failed' AND address IS NOT NULL
-			AND EXISTS (SELECT 1 FROM event WHERE delivery_id = delivery.id AND kind = 'failed' AND code IS NOT '${sendersMatter}')`,
-		{ ids: JSON.stringify(deliveryIds) }
-	);
-	await addressesFail(
-		tx,
-		rows.flatMap(({ id, last, why }) => {
-			const states = JSON.parse(last) as string[];
-			if (states.length < inARow || states.some((s) => s !== 'failed')) return [];
-			return [{ deliveryId: id, why: `${inARow} in a row did not arrive, the last: ${why ?? ''}` }];
-		}),
-		at
+	const said = sayingsOf(settled);
+	const at = lastAt(settled);
+	if (!(await recordWithFaults(db, said, at, { freed: said.freed })))
+		return db.write((tx) => writeOutcomes(tx, settled));
+	// Written down is written down: tried again it would be there twice.
+	await failInTheEnd(db, failedIn(said.happenings), at).catch((error: unknown) =>
+		tellMachine('courier', 'addresses that failed again and again could not be marked', error)
 	);
 }

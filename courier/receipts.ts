@@ -2,7 +2,7 @@ import { addresseesOf, type Addressee } from '../src/lib/server/access/return-ad
 import { now } from '../src/lib/server/clock';
 import { inSteps } from '../src/lib/server/db/at-once';
 import type { Db, Query } from '../src/lib/server/db/open';
-import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
+import { record, type Happening } from '../src/lib/server/desk/track/record';
 import { joinByMail } from '../src/lib/server/desk/joining/by-mail';
 import type { KeptAnswerFile } from '../src/lib/server/desk/replies/answer-files';
 import { answerByMail } from '../src/lib/server/desk/replies/staff-mail';
@@ -10,7 +10,12 @@ import { takeAnswers, type MailCame } from '../src/lib/server/desk/replies/take-
 import type { Returned, ReturnedMail } from '../src/lib/server/gateway/return-mail';
 import { asItCame, type Came } from './as-it-came';
 import { failedIn, happeningsOf, type Fault } from './mail-sayings';
-import { addressesFail, failAgainAndAgain } from './outcomes';
+import {
+	addressesFail,
+	failAgainAndAgain,
+	failInTheEnd,
+	recordWithFaults
+} from './failing-addresses';
 import { answerAbout, sentCopies, type SentCopy } from './sent-copies';
 
 /** What came back about a proof, a letter to the staff or one to whoever joins a group: only that it did not arrive matters. */
@@ -161,17 +166,21 @@ export async function returnedCome(
 	const at = await now(db);
 	const plain: KeptReturned[] = [];
 	const rest: KeptReturned[] = [];
-	const [happenings, came]: [Happening[], Came[]] = [[], []];
+	const [happenings, faults, came]: [Happening[], Fault[], Came[]] = [[], [], []];
 	for (const { item, about } of await readGroup(db, key, group, at)) {
-		if (!about || about.answer || failedIn(about.happenings).length > 0) {
+		if (!about || about.answer) {
 			rest.push(item);
 			continue;
 		}
 		plain.push(item);
 		happenings.push(...about.happenings);
+		faults.push(...about.faults);
 		came.push(...about.came);
 	}
-	if (!(await recordAtOnce(db, happenings, { once: true, beside: asItCame(came) })))
-		rest.push(...plain);
+	if (
+		await recordWithFaults(db, { happenings, faults }, at, { once: true, beside: asItCame(came) })
+	)
+		await failInTheEnd(db, failedIn(happenings), at);
+	else rest.push(...plain);
 	if (rest.length > 0) await db.write((tx) => takeReturned(tx, key, rest));
 }

@@ -6,8 +6,13 @@ import {
 import { now } from '../src/lib/server/clock';
 import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 import type { Db, Query } from '../src/lib/server/db/open';
-import { record, recordAtOnce, type Happening } from '../src/lib/server/desk/track/record';
-import { addressesFail, failAgainAndAgain } from './outcomes';
+import { record, type Happening } from '../src/lib/server/desk/track/record';
+import {
+	addressesFail,
+	failAgainAndAgain,
+	failInTheEnd,
+	recordWithFaults
+} from './failing-addresses';
 import { failedIn, type Fault } from './mail-sayings';
 
 /** What some receipts say of copies. */
@@ -48,12 +53,7 @@ async function toldBy(q: Query, group: readonly ReceiptParts[], at: number): Pro
 	return { happenings, faults, settled: receipts.map((r) => !r || deliveryOf.has(r.messageId)) };
 }
 
-async function keep(
-	tx: Query,
-	happenings: readonly Happening[],
-	faults: readonly Fault[],
-	at: number
-): Promise<void> {
+async function keep(tx: Query, { happenings, faults }: Told, at: number): Promise<void> {
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);
 	await failAgainAndAgain(tx, failedIn(happenings), at);
@@ -69,25 +69,20 @@ export async function takeTextReceipts(
 	group: readonly ReceiptParts[]
 ): Promise<readonly boolean[]> {
 	const at = await now(tx);
-	const { happenings, faults, settled } = await toldBy(tx, group, at);
-	await keep(tx, happenings, faults, at);
-	return settled;
+	const told = await toldBy(tx, group, at);
+	await keep(tx, told, at);
+	return told.settled;
 }
 
-/** As {@link takeTextReceipts}, and nobody waits while the database is asked for what is known; only what failed is held against what else went to its address. */
+/** As {@link takeTextReceipts}, and nobody waits while the database is asked for what is known. */
 export async function receiptsCome(
 	db: Db,
 	group: readonly ReceiptParts[]
 ): Promise<readonly boolean[]> {
 	const at = await now(db);
-	const { happenings, faults, settled } = await toldBy(db, group, at);
-	const failing = new Set(failedIn(happenings));
-	const plain = happenings.filter((h) => !failing.has(h.deliveryId));
-	if (!(await recordAtOnce(db, plain, { once: true })))
-		await db.write((tx) => keep(tx, plain, [], at));
-	if (failing.size > 0) {
-		const failed = happenings.filter((h) => failing.has(h.deliveryId));
-		await db.write((tx) => keep(tx, failed, faults, at));
-	}
-	return settled;
+	const told = await toldBy(db, group, at);
+	if (await recordWithFaults(db, told, at, { once: true }))
+		await failInTheEnd(db, failedIn(told.happenings), at);
+	else await db.write((tx) => keep(tx, told, at));
+	return told.settled;
 }

@@ -12,6 +12,7 @@ import type {
 	SectionStaff,
 	StaffRole
 } from '../../core/roster/types';
+import { inSteps, type Deed } from './at-once';
 import { readMany, type Value } from './many';
 import type { OwnTimeRow, RosterChangeRow } from './models/roster';
 import type { Bind, Db, Query } from './open';
@@ -22,12 +23,15 @@ export async function rosterChanged(tx: Query): Promise<void> {
 	await tx.run('INSERT INTO roster_change (person_id) VALUES (NULL)');
 }
 
-/** To be called in every transaction that changes nothing but what is some people's own: addresses, what they declined, own hours. */
-export async function ownChanged(tx: Query, personIds: readonly number[]): Promise<void> {
-	await tx.run('INSERT INTO roster_change (person_id) SELECT value FROM json_each($ids)', {
-		ids: JSON.stringify([...new Set(personIds)])
-	});
-}
+/** That something of some people's own has changed: addresses, what they declined, own hours. */
+export const ownChange = (personIds: readonly number[]): Deed => ({
+	sql: 'INSERT INTO roster_change (person_id) SELECT value FROM json_each($ids)',
+	bind: { ids: JSON.stringify([...new Set(personIds)]) }
+});
+
+/** To be called in every transaction that changes nothing but what is some people's own. */
+export const ownChanged = (tx: Query, personIds: readonly number[]): Promise<void> =>
+	inSteps(tx, [ownChange(personIds)]);
 
 /** The newest change. Numbers are never used twice, also after old changes are cleared away. */
 export async function rosterVersion(db: Query): Promise<number> {

@@ -62,7 +62,7 @@ export interface RecordOptions {
 }
 
 /** What else belongs to a transaction of its own. */
-interface AtOnceOptions extends RecordOptions {
+export interface AtOnceOptions extends RecordOptions {
 	/** What must hold besides. */
 	readonly stands?: Deed;
 	/** What is written besides. */

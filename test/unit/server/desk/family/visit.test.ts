@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { claim } from '../../../../../courier/claim';
 import { identity } from '../../../../../courier/identity';
-import { failAgainAndAgain, writeOutcomes } from '../../../../../courier/outcomes';
+import { writeOutcomes } from '../../../../../courier/outcomes';
 import { manyReaders } from '../../../../../src/lib/core/track/visitor';
 import { tokenOf } from '../../../../named';
 import { moveTo, now } from '../../../../../src/lib/server/clock';
@@ -246,37 +246,5 @@ describe('what is asked for through a private link', () => {
 		expect(reach.copies.links).to.deep.equal([
 			{ href: form, people: 1, machines: 1, names: ['Delfina Amaro'] }
 		]);
-	});
-});
-
-describe('an address that fails time after time', () => {
-	it('is one to mend after three copies in a row, and not while one arrived between', async () => {
-		const school = await testSchool();
-		const fail = async (states: readonly string[]) => {
-			await school.db.run('DELETE FROM delivery');
-			await school.db.run('UPDATE address SET failing = NULL');
-			for (const [i, state] of states.entries()) {
-				await school.db.run(
-					`INSERT INTO delivery (id, dispatch_id, person_id, way, address, state, state_at, due_at)
-					VALUES (${i + 1}, ${sent}, 10, 'text', '+12075550101', '${state}', 0, 0)`
-				);
-				await school.db.run(
-					`INSERT INTO event (delivery_id, at, kind, detail, said, tries)
-						VALUES (${i + 1}, 0, 'failed', 'the phone was off', 'receipt, EXPIRED', 10)`
-				);
-			}
-			await school.db.write((tx) => failAgainAndAgain(tx, [states.length], 5));
-			return (await school.db.one<{ failing: string | null }>(
-				`SELECT failing FROM address WHERE person_id = 10 AND way = 'text'`
-			))!.failing;
-		};
-		const made = await schedule(school.db, key, coordinator, sheetOf(), 5);
-		const sent = made.ok ? made.dispatchId : 0;
-		expect(await fail(['failed', 'failed'])).to.equal(null);
-		expect(await fail(['failed', 'delivered', 'failed', 'failed'])).to.equal(null);
-		expect(await fail(['read', 'failed', 'failed', 'failed'])).to.equal(
-			'3 in a row did not arrive, the last: the phone was off'
-		);
-		await school.close();
 	});
 });
