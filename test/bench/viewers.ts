@@ -66,9 +66,10 @@ const open = Array.from({ length: viewers }, async (_, i) => {
 		for (;;) {
 			const { value, done } = await reader.read();
 			if (done) return;
-			text = (text + value).slice(-20_000);
+			text = (text + value).slice(-2_000);
 			told += value.split('event: change').length - 1;
-			for (const [, event] of text.matchAll(/"event":(\d+)/g)) last[i] = Number(event);
+			// The number stands behind the words, however long they are.
+			for (const [, event] of text.matchAll(/^id: (\d+)$/gm)) last[i] = Number(event);
 		}
 	})().catch(() => {});
 });
