@@ -7,12 +7,8 @@ import { rowSet } from '../src/lib/server/db/many';
 import type { DeliveryRow } from '../src/lib/server/db/models/delivery';
 import type { Db, Query } from '../src/lib/server/db/open';
 import { ownChange } from '../src/lib/server/db/roster';
-import {
-	recordAtOnce,
-	type AtOnceOptions,
-	type Happening
-} from '../src/lib/server/desk/track/record';
-import type { Fault } from './mail-sayings';
+import { recordAtOnce, type AtOnceOptions } from '../src/lib/server/desk/track/record';
+import type { Fault, SaidOfCopies } from './mail-sayings';
 
 const faultSet = rowSet('$faults', ['deliveryId', 'why']);
 const failingSet = rowSet('$rows', ['id', 'why']);
@@ -69,12 +65,6 @@ export const addressesFail = async (
 	faults: readonly Fault[],
 	at: number
 ): Promise<void> => inSteps(tx, (await markingOf(tx, faults, at)).deeds);
-
-/** What is said of copies, and of which the address itself is at fault. */
-interface SaidOfCopies {
-	readonly happenings: readonly Happening[];
-	readonly faults: readonly Fault[];
-}
 
 /**
  * Writes evidence down with the addresses that are at fault, in a transaction that waits for nothing while others wait for

@@ -6,11 +6,19 @@ import type { Happening } from '../src/lib/server/desk/track/record';
 import { atWrongAddress } from '../src/lib/server/desk/replies/take-answers';
 import type { ReturnedMail } from '../src/lib/server/gateway/return-mail';
 
+/** That the address of a copy is at fault, and why, in plain words. */
 export interface Fault {
 	readonly deliveryId: number;
 	readonly why: string;
 }
 
+/** What is said of copies, and of which of them the address itself is at fault. */
+export interface SaidOfCopies {
+	readonly happenings: readonly Happening[];
+	readonly faults: readonly Fault[];
+}
+
+/** The copies that fail by what is said. */
 export const failedIn = (happenings: readonly Happening[]): number[] =>
 	happenings.filter((h) => h.kind === 'failed').map((h) => h.deliveryId);
 

@@ -12,7 +12,7 @@ import {
 	failInTheEnd,
 	recordWithFaults
 } from './failing-addresses';
-import { failedIn, type Fault } from './mail-sayings';
+import { failedIn, type Fault, type SaidOfCopies } from './mail-sayings';
 
 /** A copy, and what its provider said to it. */
 export interface Settled {
@@ -32,11 +32,8 @@ const saidOf = ({ said, code }: { readonly said?: string; readonly code?: Matter
 });
 
 /** What outcomes say of their copies. */
-interface Sayings {
-	readonly happenings: readonly Happening[];
+interface Sayings extends SaidOfCopies {
 	readonly freed: ReadonlyMap<number, Freed>;
-	/** Where the address itself is at fault. */
-	readonly faults: readonly Fault[];
 }
 
 function sayingsOf(settled: readonly Settled[]): Sayings {

@@ -13,12 +13,10 @@ import {
 	failInTheEnd,
 	recordWithFaults
 } from './failing-addresses';
-import { failedIn, type Fault } from './mail-sayings';
+import { failedIn, type Fault, type SaidOfCopies } from './mail-sayings';
 
 /** What some receipts say of copies. */
-interface Told {
-	readonly happenings: readonly Happening[];
-	readonly faults: readonly Fault[];
+interface Told extends SaidOfCopies {
 	/** For each receipt whether it is settled. */
 	readonly settled: readonly boolean[];
 }
@@ -53,7 +51,7 @@ async function toldBy(q: Query, group: readonly ReceiptParts[], at: number): Pro
 	return { happenings, faults, settled: receipts.map((r) => !r || deliveryOf.has(r.messageId)) };
 }
 
-async function keep(tx: Query, { happenings, faults }: Told, at: number): Promise<void> {
+async function keep(tx: Query, { happenings, faults }: SaidOfCopies, at: number): Promise<void> {
 	await record(tx, happenings, { once: true });
 	await addressesFail(tx, faults, at);
 	await failAgainAndAgain(tx, failedIn(happenings), at);

@@ -14,6 +14,7 @@ import { emailPage, type Page } from './email-page';
 import type { Signature } from './signature';
 import { textWriter, type TextWriter } from './text-writer';
 import { readTemplate, type Template, type Values } from './template';
+import { sizeWords } from './size-words';
 import { copyValues, listIn, sectionsOf, valuesByZone, type CopyFacts } from './values';
 import { letterWords, wordsFor, type Words, type Wording } from './words';
 
@@ -99,14 +100,6 @@ export interface Letters {
 	parts(copy: LetterCopy): EmailParts;
 	text(copy: LetterCopy): string;
 	inbox(copy: LetterCopy): InboxLetter;
-}
-
-/** "240 kB": a file's size in decimal units, as mail systems count. */
-export function sizeWords(bytes: number): string {
-	if (bytes < 1000) return `${bytes} B`;
-	if (bytes < 1_000_000) return `${Math.round(bytes / 1000)} kB`;
-	const mega = (bytes / 1_000_000).toFixed(bytes < 10_000_000 ? 1 : 0);
-	return bytes < 1_000_000_000 ? `${mega} MB` : `${(bytes / 1_000_000_000).toFixed(1)} GB`;
 }
 
 interface Compiled {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { invalidateAll } from '$app/navigation';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import { stateWords } from '$lib/core/track/evidence-words';
 	import { doubtWords } from '$lib/core/track/auto-answer';
 	import { clockTime, nearTime } from '../parts/clock';

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Button, InlineNotification, TextInput } from 'carbon-components-svelte';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import BusyForm from '$lib/ui/settings/BusyForm.svelte';
 	import { nearTime } from '$lib/ui/parts/clock';
 	import { fileStateWords } from '$lib/ui/roster/words';

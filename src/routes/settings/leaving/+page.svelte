@@ -3,7 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import { Button, Checkbox, InlineNotification } from 'carbon-components-svelte';
 	import { nearTime } from '$lib/ui/parts/clock';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import type { LeavingView } from '$lib/server/desk/leaving/types';
 
 	/** Everything packed up to be taken along. */

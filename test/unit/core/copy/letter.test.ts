@@ -1,7 +1,8 @@
 import { plainLetterhead } from '../../../../src/lib/core/copy/letterhead';
 import { expect } from 'chai';
 import { languageDirection } from '../../../../src/lib/core/copy/direction';
-import { lettersOf, sizeWords, type LetterFrame } from '../../../../src/lib/core/copy/letter';
+import { lettersOf, type LetterFrame } from '../../../../src/lib/core/copy/letter';
+import { sizeWords } from '../../../../src/lib/core/copy/size-words';
 import { isOutOfDate } from '../../../../src/lib/core/copy/stale';
 import { copyFacts, listIn, type StudentFacts } from '../../../../src/lib/core/copy/values';
 import {

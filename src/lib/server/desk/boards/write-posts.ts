@@ -1,6 +1,6 @@
 import { boardAt } from '../../../core/plan/board';
 import { boardKey, type BoardPlace } from '../../../core/audience/board-place';
-import { sizeWords } from '../../../core/copy/letter';
+import { sizeWords } from '../../../core/copy/size-words';
 import { noteLinkWords } from '../../../core/copy/note-phrases';
 import type { CopyFacts } from '../../../core/copy/values';
 import {

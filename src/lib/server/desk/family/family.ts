@@ -1,5 +1,6 @@
 import { languageDirection } from '../../../core/copy/direction';
-import { aboutLine, sizeWords } from '../../../core/copy/letter';
+import { aboutLine } from '../../../core/copy/letter';
+import { sizeWords } from '../../../core/copy/size-words';
 import { copyFacts, type StudentFacts } from '../../../core/copy/values';
 import { now } from '../../clock';
 import { deliveryFacts } from '../../db/copy-facts';

@@ -10,7 +10,7 @@ import { now } from '../../clock';
 import { rosterFile, type RosterFileRow } from '../../db/models/rosters';
 import type { Db, Query } from '../../db/open';
 import { plainFileName } from '../../../core/format/file-name';
-import { sizeWords } from '../../../core/copy/letter';
+import { sizeWords } from '../../../core/copy/size-words';
 import type { Said } from '../../said';
 import { isListName } from '../../reading/roster/list';
 import { rosterFolder, tablesFolder } from './look-file';

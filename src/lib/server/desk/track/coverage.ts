@@ -138,14 +138,17 @@ export async function spokenOf(
 
 /** Takes in what has happened to a dispatch since it was counted. */
 async function catchUp(db: Query, id: number, counted: Counted, evidence: number): Promise<void> {
+	const since = counted.event;
 	const last = await newestEvent(db);
-	const news = await standAnew(db, { id, since: counted.event });
-	const followed = await linksSince(db, { id, since: counted.event });
+	const news = await standAnew(db, { id, since });
+	const followed = await linksSince(db, { id, since });
 	const students = await spokenOf(
 		db,
 		counted,
 		news.map((n) => n.id)
 	);
+	// Another has taken in more meanwhile: what was read here is older than what stands.
+	if (counted.event !== since && counted.event > last) return;
 	const { copies, counts, coverage } = counted;
 	for (const { id: copyId, ...stands } of news) {
 		const copy = copies.get(copyId);

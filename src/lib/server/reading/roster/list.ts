@@ -1,7 +1,7 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { readSheet } from 'read-excel-file/node';
-import { sizeWords } from '../../../core/copy/letter';
+import { sizeWords } from '../../../core/copy/size-words';
 import type { CameFile } from '../../../core/format/oneroster/book';
 import type { Fault } from '../../../core/format/oneroster/fault';
 import { rosterFiles, unusedFiles } from '../../../core/format/oneroster/files';

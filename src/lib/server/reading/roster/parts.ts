@@ -5,7 +5,7 @@ import { Transform, type Readable } from 'node:stream';
 import { buffer } from 'node:stream/consumers';
 import { openPromise, type Entry, type ZipFile } from 'yauzl';
 import { ZipFile as NewZip } from 'yazl';
-import { sizeWords } from '../../../core/copy/letter';
+import { sizeWords } from '../../../core/copy/size-words';
 import { Broken } from './broken';
 
 /** One table of what was handed in, loose or out of a zip. */

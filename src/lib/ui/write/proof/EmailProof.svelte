@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
 	import { languageDirection } from '$lib/core/copy/direction';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import type { Proof } from '$lib/server/desk/plan/types';
 	import WayMark from '../../parts/WayMark.svelte';
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import { noteLinkWords } from '$lib/core/copy/note-phrases';
 	import type { Proof } from '$lib/server/desk/plan/types';
 	import WayMark from '../../parts/WayMark.svelte';

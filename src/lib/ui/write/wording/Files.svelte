@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Checkbox, FileUploaderButton, Select, SelectItem } from 'carbon-components-svelte';
-	import { sizeWords } from '$lib/core/copy/letter';
+	import { sizeWords } from '$lib/core/copy/size-words';
 	import { encodedBytes } from '$lib/core/plan/check-wording';
 	import type { KeptFile } from '$lib/server/desk/sheet/types';
 	import type { Sheet } from '../sheet/sheet.svelte';

@@ -247,4 +247,43 @@ describe('coverage that is kept', () => {
 		}
 		await school.close();
 	});
+
+	it('does not go back to what was read before another look had taken in more', async () => {
+		const school = await testSchool();
+		const sent = await schedule(school.db, key, coordinator, sheetOf({ holdMinutes: 0 }), 5);
+		const id = sent.ok ? sent.dispatchId : 0;
+		const { copy } = (await school.db.one<{ copy: number }>(
+			'SELECT min(id) AS copy FROM delivery'
+		))!;
+		let go = () => {};
+		const gate = new Promise<void>((open) => (go = open));
+		let reached = () => {};
+		const atGate = new Promise<void>((there) => (reached = there));
+		let asked = 0;
+		const db: Query = {
+			...school.db,
+			// The first look has read how the copy stands, and is held up before it takes that in.
+			all: async (sql, bind) => {
+				if (sql.includes('DISTINCT student_id') && (asked += 1) === 1) {
+					reached();
+					await gate;
+				}
+				return school.db.all(sql, bind);
+			}
+		};
+		const happens = (kind: 'accepted' | 'acknowledged') =>
+			school.db.write((tx) =>
+				record(tx, [{ deliveryId: copy, at: asked + 1, kind, source: 'courier', detail: kind }])
+			);
+		const look = async () => (await coverageBy(db, [id])).get(id)!;
+		expect((await look()).covered).to.equal(0);
+		await happens('accepted');
+		const slow = look();
+		await atGate;
+		await happens('acknowledged');
+		expect((await look()).covered).to.be.greaterThan(0);
+		go();
+		expect((await slow).covered).to.equal((await look()).covered);
+		await school.close();
+	});
 });
