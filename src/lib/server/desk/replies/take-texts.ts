@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { textIn, type DeliveryRow } from '../../db/models/delivery';
 import { keptNumber } from '../../../core/format/phone';
 import { likenessOf } from '../../../core/talk/alike';
@@ -112,7 +113,8 @@ async function sort(tx: Query, all: Text, at: number, answers: CameIn[]): Promis
 			about: delivery ? { deliveryId: delivery.id } : { number: from, personId },
 			...{ way: 'text', fromName: '', fromAddress: from, known },
 			...{ subject: '', text: words, whole: '', messageId: null, doubt: null, files: [] },
-			messageKey: `text ${at} ${answers.length} ${from}`
+			// Texts have no name of their own, and two can be taken in the same millisecond: `isAgain` tells what came twice.
+			messageKey: `text ${randomUUID()}`
 		});
 		return;
 	}

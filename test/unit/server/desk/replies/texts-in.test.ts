@@ -53,6 +53,25 @@ describe('what phones send', () => {
 		expect((await look(teacher)).heads).to.deep.equal([]);
 	});
 
+	it('is kept one by one however quickly one comes after another, and where the machine’s time is put back', async () => {
+		const real = Date.now;
+		const stands = real();
+		try {
+			Date.now = () => stands;
+			for (const words of ['Is it', 'on Friday?']) await come('12075550102', words);
+			Date.now = () => stands - 1_000;
+			await come('12075550102', 'or Monday');
+			Date.now = () => stands;
+			await come('12075550102', 'at nine?');
+		} finally {
+			Date.now = real;
+		}
+		const kept = await school.db.all<{ text: string }>('SELECT text FROM answer ORDER BY id');
+		expect(kept.map((a) => a.text)).to.deep.equal([
+			...['Is it', 'on Friday?', 'or Monday', 'at nine?']
+		]);
+	});
+
 	it('STOP ends texts to the number at once, also those that wait to leave; START brings them back', async () => {
 		const sheet = sheetOf({
 			ways: ['text'],
