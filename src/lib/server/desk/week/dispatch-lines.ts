@@ -50,7 +50,7 @@ export async function dispatchLines(
 /** A user's drafts, newest first. */
 export async function draftLines(db: Db, user: User): Promise<DispatchLine[]> {
 	const rows = await db.all<LineRow>(
-		`${lineSelect} WHERE state = 'draft' AND sender_id = $user ORDER BY changed_at DESC LIMIT 50`,
+		`${lineSelect} WHERE state = 'draft' AND sender_id = $user ORDER BY changed_at DESC, dispatch.id DESC LIMIT 50`,
 		{ user: user.personId }
 	);
 	return withCoverage(db, user, rows);
@@ -59,7 +59,7 @@ export async function draftLines(db: Db, user: User): Promise<DispatchLine[]> {
 /** A user's own scheduled dispatches that wait for an answer. */
 export async function waitingLines(db: Db, user: User): Promise<DispatchLine[]> {
 	const rows = await db.all<LineRow>(
-		`${lineSelect} WHERE state = 'scheduled' AND waits IS NOT NULL AND sender_id = $user ORDER BY leaves_at LIMIT 50`,
+		`${lineSelect} WHERE state = 'scheduled' AND waits IS NOT NULL AND sender_id = $user ORDER BY leaves_at, dispatch.id LIMIT 50`,
 		{ user: user.personId }
 	);
 	return withCoverage(db, user, rows);

@@ -19,6 +19,12 @@ import { eventColumns, toEvent, type EventRow, type Times } from '../../db/calen
 import { suggestedMoves } from '../load/load-moves';
 import type { SchoolRow } from '../../db/models/roster';
 
+const momentOf = (line: DispatchLine): number => line.leavesAt ?? line.intendedAt!;
+
+/** By when they leave; of those that leave together the one written first. */
+const inTheirOrder = (a: DispatchLine, b: DispatchLine): number =>
+	momentOf(a) - momentOf(b) || a.id - b.id;
+
 /** The week that holds `at` (or now), as the user may see it. */
 export async function weekView(db: Db, user: User, at?: number): Promise<WeekView> {
 	const { weekStart } = await readDistrict(db);
@@ -32,7 +38,6 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 	const drafts = await draftLines(db, user);
 	const notes = await dayNotes(db, user, days, window.times);
 	const shown = [...lines, ...drafts.filter((d) => d.intendedAt !== null)];
-	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
 		zone,
 		parts,
@@ -52,7 +57,7 @@ export async function weekView(db: Db, user: User, at?: number): Promise<WeekVie
 				if (at < day.from || at >= day.to) continue;
 				tags[dayPartOf(at, zone, parts)?.key ?? 'quiet'].push(line);
 			}
-			for (const list of Object.values(tags)) list.sort((a, b) => momentOf(a) - momentOf(b));
+			for (const list of Object.values(tags)) list.sort(inTheirOrder);
 			return {
 				...day,
 				today: time >= day.from && time < day.to,
@@ -148,7 +153,6 @@ export async function monthView(db: Db, user: User, at?: number): Promise<MonthV
 	const lines = await dispatchLines(db, user, { from: days[0]!.from, to: days.at(-1)!.to }, 2000);
 	const notes = await dayNotes(db, user, days, window.times);
 	const drafts = (await draftLines(db, user)).filter((d) => d.intendedAt !== null);
-	const momentOf = (line: DispatchLine) => line.leavesAt ?? line.intendedAt!;
 	return {
 		zone,
 		now: time,
@@ -163,7 +167,7 @@ export async function monthView(db: Db, user: User, at?: number): Promise<MonthV
 			closed: closureOn(window.times.calendar, day.date)?.name ?? null,
 			lines: [...lines, ...drafts]
 				.filter((l) => momentOf(l) >= day.from && momentOf(l) < day.to)
-				.sort((a, b) => momentOf(a) - momentOf(b))
+				.sort(inTheirOrder)
 		}))
 	};
 }

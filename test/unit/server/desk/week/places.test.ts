@@ -6,6 +6,8 @@ import { moveOn } from '../../../../../src/lib/server/desk/office/bench-clock';
 import { courierStatus } from '../../../../../src/lib/server/desk/office/courier-status';
 import { findPeople } from '../../../../../src/lib/server/desk/people/find-people';
 import { failingAddresses } from '../../../../../src/lib/server/desk/people/mend';
+import type { Sheet } from '../../../../../src/lib/server/desk/sheet/sheet';
+import { usualTiming } from '../../../../../src/lib/core/time/timing';
 import { schedule } from '../../../../../src/lib/server/desk/send/schedule';
 import { writeSetting } from '../../../../../src/lib/server/db/district';
 import { rosterChanged } from '../../../../../src/lib/server/db/roster';
@@ -54,12 +56,12 @@ describe('the places of the application', () => {
 		});
 	});
 	afterEach(() => school.close());
-	const send = async (subject: string, sections: number[], holdMinutes = 5) => {
+	const send = async (subject: string, sections: number[], over: Partial<Sheet> = {}) => {
 		const sheet = sheetOf({
 			audience: audienceOf(sections),
 			ways: ['inbox'],
-			subject,
-			holdMinutes
+			...{ subject, holdMinutes: 5 },
+			...over
 		});
 		const copies = (await manifestView(school.db, coordinator, sheet, ['en'])).tally.copies;
 		const result = await schedule(school.db, key, coordinator, sheet, copies);
@@ -85,6 +87,15 @@ describe('the places of the application', () => {
 		expect(today.load).to.deep.equal({ households: [1, 1, 1, 0], most: 2, over: 0, texts: 0 });
 		expect(week.days[0]!.load).to.deep.include({ households: [3, 0, 0, 0], most: 0 });
 		expect([week.dispatches, week.copies]).to.deep.equal([2, 3]);
+	});
+
+	it('Week and Month: of those that leave together, the one written first is first', async () => {
+		const timing = { ...usualTiming, when: { kind: 'at', at: '2027-03-11T08:05' } } as const;
+		for (const subject of ['One', 'Two', 'Three']) await send(subject, [100], { timing });
+		const week = Object.values((await weekView(school.db, coordinator)).days[3]!.tags).flat();
+		const month = (await monthView(school.db, coordinator)).days.flatMap((d) => d.lines);
+		for (const lines of [week, month])
+			expect(lines.map((l) => l.subject)).to.deep.equal(['One', 'Two', 'Three']);
 	});
 
 	it('Week: shows an hour in the night under quiet, and a teacher only what is theirs', async () => {
@@ -230,7 +241,7 @@ describe('the places of the application', () => {
 		expect((await moveOn(school.db, 'next')).why).to.equal(
 			'Nothing is due. Write something first.'
 		);
-		await send('Due', [100], 30);
+		await send('Due', [100], { holdMinutes: 30 });
 		const due = (await school.db.one<{ at: number }>('SELECT min(due_at) AS at FROM delivery'))!.at;
 		expect((await moveOn(school.db, 'next')).now).to.equal(due);
 	});
