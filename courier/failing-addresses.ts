@@ -24,18 +24,20 @@ const nothingToMark: Marking = { stands: always, deeds: [] };
 /** How the addresses of some deliveries are marked, from now on and for everyone who has them. */
 async function markingOf(q: Query, faults: readonly Fault[], at: number): Promise<Marking> {
 	if (faults.length === 0) return nothingToMark;
-	// As it is spelled in the copy, or as one of its readers has it on file.
+	// As it is spelled in the copy, or as one of its readers has it on file. What is said late, or again, of a copy that
+	// left before somebody put the address right is about how it was then.
 	const found = await q.all<Address & { sentTo: string; why: string }>(
 		`WITH fault AS (
-			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, why
+			SELECT delivery.id, delivery.person_id, delivery.way, delivery.address AS sentTo, left_at, why
 			FROM ${faultSet.table} JOIN delivery ON delivery.id = deliveryId),
 		found AS (
-			SELECT address.id, sentTo, why, fault.way FROM fault JOIN address ON value = sentTo COLLATE NOCASE
-			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN address USING (person_id)
-			UNION SELECT address.id, sentTo, why, fault.way FROM fault JOIN delivery_also ON delivery_id = fault.id
+			SELECT address.id, sentTo, left_at, why, fault.way FROM fault JOIN address ON value = sentTo COLLATE NOCASE
+			UNION SELECT address.id, sentTo, left_at, why, fault.way FROM fault JOIN address USING (person_id)
+			UNION SELECT address.id, sentTo, left_at, why, fault.way FROM fault JOIN delivery_also ON delivery_id = fault.id
 				JOIN address ON address.person_id = delivery_also.person_id)
 		SELECT address.id, person_id AS personId, address.way, value, consent, failing, sentTo, why
-		FROM found JOIN address USING (id) WHERE address.way = found.way AND failing IS NULL`,
+		FROM found JOIN address USING (id) WHERE address.way = found.way AND failing IS NULL
+			AND NOT EXISTS (SELECT 1 FROM mended WHERE address_id = address.id AND mended.at >= left_at)`,
 		{ faults: faultSet.json(faults) }
 	);
 	const failing = found.filter(

@@ -5,8 +5,10 @@ import {
 	failInTheEnd,
 	recordWithFaults
 } from '../../../courier/failing-addresses';
+import { now } from '../../../src/lib/server/clock';
 import type { Db } from '../../../src/lib/server/db/open';
 import { changedSince, rosterVersion } from '../../../src/lib/server/db/roster';
+import { mendAddress } from '../../../src/lib/server/desk/people/mend';
 import { schedule } from '../../../src/lib/server/desk/send/schedule';
 import { record, type Happening } from '../../../src/lib/server/desk/track/record';
 import { coordinator, sheetOf, testSchool, type TestSchool } from '../server/database';
@@ -105,5 +107,30 @@ describe('an address that does not take what is sent', () => {
 		});
 		expect(await failing()).to.equal(null);
 		expect(await states()).to.deep.equal([{ state: 'failed', failed: 1 }]);
+	});
+
+	it('used again after it was put right, it is not marked by what is said again of a copy that left before', async () => {
+		const { db } = school;
+		const said = await refused();
+		const leaves = async (at: number) => {
+			await db.run('DELETE FROM event');
+			const { deliveryId } = said.happenings[0]!;
+			const taken = { kind: 'accepted', source: 'text exchange', detail: 'taken' } as const;
+			await db.write((tx) => record(tx, [{ deliveryId, at, ...taken }]));
+		};
+		const time = Math.round(await now(db));
+		await leaves(time - 60_000);
+		expect(await recordWithFaults(db, said, time, { once: true })).to.equal(true);
+		expect(await failing()).to.equal('no such phone');
+		const { id } = (await db.one<{ id: number }>(
+			`SELECT id FROM address WHERE person_id = 10 AND way = 'text'`
+		))!;
+		expect(await mendAddress(db, coordinator, { id, value: '' })).to.include({ ok: true });
+		expect(await recordWithFaults(db, said, time, { once: true })).to.equal(true);
+		expect(await failing()).to.equal(null);
+		// A copy that leaves after it says how it is now.
+		await leaves((await now(db)) + 60_000);
+		expect(await recordWithFaults(db, said, time, { once: true })).to.equal(true);
+		expect(await failing()).to.equal('no such phone');
 	});
 });
