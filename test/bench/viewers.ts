@@ -4,6 +4,7 @@
  */
 import { readFileSync, readdirSync } from 'node:fs';
 import { dirname } from 'node:path';
+import { openAccount } from '../../src/lib/server/access/accounts';
 import { linkKey } from '../../src/lib/server/access/link-key';
 import { migrate } from '../../src/lib/server/db/migrate';
 import { newestEvent } from '../../src/lib/server/db/newest-event';
@@ -31,8 +32,22 @@ const { tally } = await landing(db, user, sheet);
 const sent = await schedule(db, await linkKey(folder, db), user, sheet, tally.copies);
 if (!sent.ok) throw new Error(sent.checks[0]!.text);
 await leftAndRead(db, sent.dispatchId);
-const cookie = await cookieOf(db, user.personId);
-const headers = { cookie };
+/** Each viewer is somebody else, who works in the district office and has come in from a place of their own. */
+const people = await db.all<{ id: number }>(
+	`SELECT DISTINCT person_id AS id FROM staff WHERE person_id != $first ORDER BY 1 LIMIT $viewers`,
+	{ first: user.personId, viewers }
+);
+if (people.length < viewers) throw new Error(`only ${people.length} work here`);
+await db.write(async (tx) => {
+	for (const { id } of people)
+		await openAccount(tx, {
+			...{ personId: id, title: 'Office', userName: `viewer${id}`, passwordHash: 'x' },
+			...{ role: 'office', schoolId: null, sectionId: null }
+		});
+});
+const cookies: string[] = [];
+for (const { id } of people) cookies.push(await cookieOf(db, id));
+const headers = { cookie: await cookieOf(db, user.personId) };
 const web = await webAlone(folder);
 
 /** A process, its threads, and those that it has started (proc(5)), in ms of processor. */
@@ -57,7 +72,7 @@ const leaving = new AbortController();
 let told = 0;
 const open = Array.from({ length: viewers }, async (_, i) => {
 	const line = await fetch(`${web.url}/reach/${sent.dispatchId}/live?since=${since}`, {
-		headers,
+		headers: { cookie: cookies[i]! },
 		signal: leaving.signal
 	});
 	void (async () => {

@@ -37,13 +37,25 @@ async function users(
 	}));
 }
 
-/** Someone who may sign in, as they are now; null where they may not (any more). */
-export async function userById(db: Query, personId: number): Promise<User | null> {
-	const [found] = await users(db, 'sign_in.person_id = $personId', { personId });
-	if (!found) return null;
-	const { name, title, roles, rights } = found;
-	return { personId, name, title, roles, rights };
+/** Those of some who may sign in, as they are now, by person. */
+export async function usersById(
+	db: Query,
+	personIds: readonly number[]
+): Promise<ReadonlyMap<number, User>> {
+	const found = await users(db, 'sign_in.person_id IN (SELECT value FROM json_each($ids))', {
+		ids: JSON.stringify(personIds)
+	});
+	return new Map(
+		found.map(({ personId, name, title, roles, rights }) => [
+			personId,
+			{ personId, name, title, roles, rights }
+		])
+	);
 }
+
+/** Someone who may sign in, as they are now; null where they may not (any more). */
+export const userById = async (db: Query, personId: number): Promise<User | null> =>
+	(await usersById(db, [personId])).get(personId) ?? null;
 
 /** Everyone who may sign in. */
 export const everyUser = (db: Query) => users(db, '1', {});

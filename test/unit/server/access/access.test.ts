@@ -1,7 +1,13 @@
 import { expect } from 'chai';
 import { mayTry, signedIn } from '../../../../src/lib/server/access/guessing';
 import { hashPassword, passwordFits } from '../../../../src/lib/server/access/passwords';
-import { signIn, signOut, userOf } from '../../../../src/lib/server/access/sessions';
+import {
+	openSession,
+	sessionOf,
+	signIn,
+	signOut,
+	userOf
+} from '../../../../src/lib/server/access/sessions';
 import {
 	addressFits,
 	addressFor,
@@ -14,7 +20,8 @@ import {
 } from '../../../../src/lib/server/access/tokens';
 import { readSettings } from '../../../../src/lib/server/settings';
 import { migrate } from '../../../../src/lib/server/db/migrate';
-import { openDatabase } from '../../../../src/lib/server/db/open';
+import { session } from '../../../../src/lib/server/db/models/access';
+import { openDatabase, type Db } from '../../../../src/lib/server/db/open';
 import { testSchool } from '../database';
 
 const key = Buffer.alloc(32, 1);
@@ -33,6 +40,53 @@ describe('passwords', () => {
 });
 
 describe('sessions', () => {
+	it('are asked for together by lines that hear the same, and none is kept open by listening', async () => {
+		const school = await testSchool();
+		try {
+			const { db } = school;
+			const openFor = async (personId: number) =>
+				(
+					await db.write((tx) =>
+						openSession(
+							...([tx, personId, { address: '', agent: '' }] as const),
+							...([{ before: undefined, factor: 'given' }] as const)
+						)
+					)
+				).token;
+			// Bao Pham has no account: a session is nothing by itself.
+			const [maren, chidi, bao] = [await openFor(90), await openFor(91), await openFor(12)];
+			let asked = 0;
+			const counted: Db = {
+				...db,
+				all: (...of) => ((asked += 1), db.all(...of)),
+				one: (...of) => ((asked += 1), db.one(...of))
+			};
+			const who = (tokens: readonly string[]) =>
+				Promise.all(tokens.map(async (t) => (await userOf(counted, t))?.personId ?? null));
+			expect(await who([maren])).to.deep.equal([90]);
+			const alone = asked;
+			asked = 0;
+			expect(await who([newToken(), chidi, maren, bao, '', chidi])).to.deep.equal([
+				...[null, 91, 90, null, null, 91]
+			]);
+			expect(asked).to.equal(alone);
+
+			const hour = 3_600_000;
+			const used = async () =>
+				(await db.rows(session).one({ tokenHash: hashToken(maren) }))!.seenAt;
+			const before = Date.now() - 2 * hour;
+			await db.run('UPDATE session SET seen_at = $before', { before });
+			expect(await who([maren])).to.deep.equal([90]);
+			expect(await used()).to.equal(before);
+			await sessionOf(db, maren);
+			expect(await used()).to.be.above(before);
+			await db.run('UPDATE session SET seen_at = $before', { before: Date.now() - 5 * hour });
+			expect(await who([maren, chidi])).to.deep.equal([null, null]);
+		} finally {
+			await school.close();
+		}
+	});
+
 	it('open with the right password, end by signing out or by time', async () => {
 		const school = await testSchool();
 		try {
