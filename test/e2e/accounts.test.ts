@@ -111,11 +111,20 @@ describe('people who work here', () => {
 		const id = (await s.db.one<{ id: number }>(
 			`SELECT person_id AS id FROM sign_in WHERE user_name = 'wren.sato'`
 		))!.id;
-		await open(theirs, '/replies');
+		// Of one that is long over nothing comes by itself.
+		const over = (await s.db.one<{ id: number }>(
+			`SELECT id FROM dispatch WHERE state = 'sent' AND kind != 'answer'
+				AND school_id = (SELECT school_id FROM role WHERE person_id = $id) ORDER BY leaves_at LIMIT 1`,
+			{ id }
+		))!.id;
+		await open(theirs, `/reach/${over}`);
 		await open(page, `/settings/work/${id}`);
 		await page.getByText('answer families').waitFor();
 		await page.getByRole('button', { name: 'End it now' }).click();
 		await page.getByText('The role has ended.').waitFor();
+		// The line says so at its next beat, and the page that it keeps nothing new.
+		await theirs.getByText('This page shows nothing new since').waitFor();
+		expect(await faults(theirs)).to.deep.equal([]);
 		const next = await theirs.goto(`${s.url}/people`);
 		expect(next!.url()).to.contain('/sign-in');
 		await page.getByLabel('As', { exact: true }).selectOption('helper');

@@ -1,6 +1,9 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
 	import { navigating, page } from '$app/state';
+	import { bench } from '$lib/ui/parts/bench.svelte';
+	import LineEnded from '$lib/ui/parts/LineEnded.svelte';
+	import { untilEnded } from '$lib/ui/parts/until-ended';
 	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
 	import { postJson } from '$lib/ui/parts/post-json';
 	import AlikeRow from '$lib/ui/replies/AlikeRow.svelte';
@@ -58,7 +61,9 @@
 		});
 	// What is said comes by itself; whoever has a conversation open is there for its family.
 	const openId = $derived(opened?.id ?? null);
+	let endedAt = $state<number | null>(null);
 	$effect(() => {
+		endedAt = null;
 		const lines = new EventSource(`/replies/live${openId === null ? '' : `?open=${openId}`}`);
 		let timer: ReturnType<typeof setTimeout> | undefined;
 		lines.addEventListener('change', () => {
@@ -70,7 +75,7 @@
 				openId === null ? 800 : 120
 			);
 		});
-		lines.addEventListener('ended', () => lines.close());
+		untilEnded(lines, () => (endedAt = bench.now));
 		return () => {
 			clearTimeout(timer);
 			lines.close();
@@ -121,6 +126,7 @@
 				/>
 			</div>
 		</div>
+		<LineEnded at={endedAt} zone={view.zone} />
 		{#if data.missing}
 			<p class="fail" role="alert">
 				This conversation is not here, or is not yours to see. It may have been taken back.

@@ -1,5 +1,6 @@
 import { invalidate } from '$app/navigation';
 import type { DispatchReach, ReachChange } from '$lib/server/desk/reach/types';
+import { untilEnded } from '../parts/until-ended';
 import { whenStill } from '../parts/when-still';
 import { changedReach, fits, missesLines } from './changed-reach';
 
@@ -16,6 +17,8 @@ interface Following {
 	show(reach: DispatchReach): void;
 	/** Whether it says what is not told: copies chosen by how they stand, what a board or a follow-up adds. */
 	saysMore(): boolean;
+	/** Nothing new is told any more. */
+	ended(): void;
 }
 
 /** Shows what is new about a dispatch as the server tells it, and asks for the page anew where that cannot be told; until the returned function is called. */
@@ -32,8 +35,7 @@ export function followReach(id: number, page: Following): () => void {
 		if (page.saysMore() || missesLines(reach, change)) lines.soon();
 	});
 	source.addEventListener('anew', anew.soon);
-	// With the session over, the line is not opened again by itself.
-	source.addEventListener('ended', () => source.close());
+	untilEnded(source, page.ended);
 	return () => {
 		source.close();
 		anew.stop();
@@ -41,13 +43,13 @@ export function followReach(id: number, page: Following): () => void {
 	};
 }
 
-/** Asks for a page about a dispatch anew whenever the server says that there is something; until the returned function is called. */
-export function followDispatch(id: number): () => void {
+/** Asks for a page about a dispatch anew whenever the server says that there is something, until it says no more or the returned function is called. */
+export function followDispatch(id: number, ended: () => void): () => void {
 	const source = new EventSource(`/reach/${id}/live`);
 	const anew = askAnew(after.all);
 	source.addEventListener('change', anew.soon);
 	source.addEventListener('anew', anew.soon);
-	source.addEventListener('ended', () => source.close());
+	untilEnded(source, ended);
 	return () => {
 		source.close();
 		anew.stop();

@@ -22,6 +22,7 @@
 	import DeliveryTable from '$lib/ui/reach/DeliveryTable.svelte';
 	import RosterField from '$lib/ui/reach/RosterField.svelte';
 	import Slip from '$lib/ui/parts/Slip.svelte';
+	import LineEnded from '$lib/ui/parts/LineEnded.svelte';
 	import LogLines from '$lib/ui/settings/LogLines.svelte';
 	import WayTotals from '$lib/ui/reach/WayTotals.svelte';
 
@@ -35,14 +36,19 @@
 
 	// Only another dispatch opens another line; new evidence about this one must not.
 	const id = $derived(reach.dispatch.id);
-	$effect(() =>
-		followReach(id, {
+	let endedAt = $state<number | null>(null);
+	$effect(() => {
+		endedAt = null;
+		return followReach(id, {
 			seen: () => untrack(() => reach),
 			show: (changed) => (reach = changed),
 			saysMore: () =>
-				data.filter.state !== 'all' || data.boards !== null || data.reach.coverage.together !== null
-		})
-	);
+				data.filter.state !== 'all' ||
+				data.boards !== null ||
+				data.reach.coverage.together !== null,
+			ended: () => (endedAt = bench.now)
+		});
+	});
 	// The bench clock may have been moved elsewhere: the server's time is asked for when the hold ends.
 	$effect(() => {
 		if (!ahead && reach.dispatch.state === 'scheduled') {
@@ -81,6 +87,7 @@
 <svelte:head><title>{reach.dispatch.subject} · Reach · Idle Courier</title></svelte:head>
 
 <div class="page">
+	<LineEnded at={endedAt} {zone} />
 	<ReachHead {reach} mine={data.mine} {zone} now={data.frame!.now} />
 	{#if data.boards}
 		<OnBoards

@@ -5,6 +5,8 @@
 	import { followDispatch } from '$lib/ui/reach/follow-dispatch';
 	import { filterQuery } from '$lib/ui/parts/filter-query';
 	import { nearTime } from '$lib/ui/parts/clock';
+	import { bench } from '$lib/ui/parts/bench.svelte';
+	import LineEnded from '$lib/ui/parts/LineEnded.svelte';
 	import Pages from '$lib/ui/parts/Pages.svelte';
 	import TypedSearch from '$lib/ui/parts/TypedSearch.svelte';
 	import ChangePlaces from '$lib/ui/reach/coming/ChangePlaces.svelte';
@@ -33,7 +35,11 @@
 		['unsaid', 'who have not answered']
 	] as const;
 	const id = $derived(invitation.id);
-	$effect(() => followDispatch(id));
+	let endedAt = $state<number | null>(null);
+	$effect(() => {
+		endedAt = null;
+		return followDispatch(id, () => (endedAt = bench.now));
+	});
 	const slotOf = (line: ComingLine) => invitation.slots.find((s) => s.id === line.slot);
 	function says(line: ComingLine): string {
 		if (line.state === 'unsaid') return 'has not answered';
@@ -55,6 +61,7 @@
 		<a href="/reach/{invitation.id}" dir="auto">{invitation.subject}</a> · Who comes
 	</p>
 	<h1 class="spoken">Who comes to {invitation.subject}</h1>
+	<LineEnded at={endedAt} {zone} />
 	<ComingHead {invitation} {now} {zone} />
 	{#if form?.why}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.why} />
