@@ -31,6 +31,6 @@ export const GET = async ({ url, locals, request, cookies }) => {
 			}
 			return () => stops.forEach((stop) => stop());
 		},
-		(line) => void look(line)
+		look
 	);
 };

@@ -25,9 +25,8 @@ export const GET = async ({ params, url, request }) => {
 			return () => stops.forEach((stop) => stop());
 		},
 		// A link that has been ended shows nothing any more.
-		(line) =>
-			void openLink(s.db, params.token)
-				.then((still) => (still.ok ? undefined : line.end()))
-				.catch(() => undefined)
+		async (line) => {
+			if (!(await openLink(s.db, params.token)).ok) line.end();
+		}
 	);
 };

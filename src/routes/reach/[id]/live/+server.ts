@@ -62,6 +62,6 @@ export const GET = async ({ params, url, locals, request, cookies }) => {
 			];
 			return () => stops.forEach((stop) => stop());
 		},
-		(line) => void look(line)
+		look
 	);
 };
