@@ -4,14 +4,13 @@ import { growthOf } from '../../../core/track/growth';
 import { shareOf } from '../../../core/track/share';
 import type { User } from '../../access/user';
 import { now } from '../../clock';
-import type { DispatchRow } from '../../db/models/dispatch';
 import type { Db, Query } from '../../db/open';
 import { remembering } from '../../db/remember';
-import { peopleVersion } from '../../db/roster';
 import { chainOf } from '../track/chase-chain';
 import { keptForecast } from '../expect/kept-forecast';
 import { coverageBy, type DispatchCoverage } from '../track/coverage';
 import { languagesOf } from '../track/family-languages';
+import { planKey } from '../track/plan-key';
 import { FieldTally } from './field-tally';
 import { dispatchHead } from './head';
 import type {
@@ -116,22 +115,17 @@ interface Field {
 /** Of so many dispatches that are looked at again and again while they are read. */
 const fields = remembering<Field>(6);
 
-async function fieldOfDispatch(db: Query, id: number): Promise<Field> {
-	const { plan } = (await db.one<Pick<DispatchRow, 'plan'>>(
-		'SELECT plan FROM dispatch WHERE id = $id',
-		{ id }
-	))!;
-	return fields.get(db, `${id} ${plan} ${await peopleVersion(db)}`, async () => {
-		const students = await fieldStudents(db, id);
+/** The field of a dispatch, as it is kept. */
+export const fieldOfDispatch = async (db: Query, id: number): Promise<Field> =>
+	fields.get(db, await planKey(db, id), async () => {
+		const [students, languages] = await Promise.all([fieldStudents(db, id), languagesOf(db, id)]);
 		return {
-			students,
+			...{ students, languages },
 			bySection: groupBy(students, (s) => s.sectionId),
 			sectionOf: new Map(students.map((s) => [s.studentId, s.sectionId])),
-			languages: await languagesOf(db, id),
 			tally: null
 		};
 	});
-}
 
 /** How the students of a field stand by a coverage. What is kept of it is the newest: whoever still has an older coverage in hand gets one of their own. */
 function tallyOf(field: Field, coverage: DispatchCoverage): FieldTally {

@@ -105,33 +105,50 @@ export const standAnew = (
 		{ ...bind }
 	);
 
-/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy. */
-export async function deliveriesIn(
-	db: Query,
-	bind: These,
-	copies: ReadonlyMap<number, Copy>
-): Promise<Map<number, CopyOfStudent[]>> {
-	const also = groupBy(
-		await db.all<
-			Pick<DeliveryAlsoRow, 'personId'> & { id: DeliveryAlsoRow['deliveryId']; adult: number }
-		>(
+/** Another reader of a delivery, beside the one it is addressed to. */
+type AlsoReads = Pick<DeliveryAlsoRow, 'personId'> & {
+	readonly id: DeliveryAlsoRow['deliveryId'];
+	readonly adult: number;
+};
+
+/** Of whom the copies of some dispatches speak, as it stands in their rows. */
+interface Speaks {
+	/** Delivery and student. */
+	readonly pairs: readonly (readonly [number, number])[];
+	readonly also: readonly AlsoReads[];
+}
+
+/** Reads of whom the copies of some dispatches speak. */
+export async function speaksIn(db: Query, bind: These): Promise<Speaks> {
+	const [pairs, also] = await Promise.all([
+		readMany(
+			db,
+			'delivery_id, student_id',
+			`FROM delivery_student JOIN delivery ON delivery.id = delivery_id WHERE ${inThese}`,
+			(values) => values as [number, number],
+			bind
+		),
+		db.all<AlsoReads>(
 			`SELECT delivery_id AS id, delivery_also.person_id AS personId, kind = 'adult' AS adult
 			FROM delivery_also JOIN delivery ON delivery.id = delivery_id
 			JOIN person ON person.id = delivery_also.person_id WHERE ${inThese}`,
 			bind
-		),
-		(a) => a.id
-	);
-	const pairs = await readMany(
-		db,
-		'delivery_id, student_id',
-		`FROM delivery_student JOIN delivery ON delivery.id = delivery_id WHERE ${inThese}`,
-		(values) => values as [number, number],
-		bind
-	);
+		)
+	]);
+	return { pairs, also };
+}
+
+/** Of whom the copies speak and by whom they are read, by dispatch; each follows its copy. */
+export function deliveriesOf(
+	copies: ReadonlyMap<number, Copy>,
+	speaks: Speaks
+): Map<number, CopyOfStudent[]> {
+	const also = groupBy(speaks.also, (a) => a.id);
 	const deliveries = new Map<number, CopyOfStudent[]>();
-	for (const [id, studentId] of pairs) {
-		const copy = copies.get(id)!;
+	for (const [id, studentId] of speaks.pairs) {
+		// One that was planned between the two reads is counted with the plan that it belongs to.
+		const copy = copies.get(id);
+		if (!copy) continue;
 		const others = also.get(id);
 		let list = deliveries.get(copy.dispatchId);
 		if (!list) deliveries.set(copy.dispatchId, (list = []));

@@ -15,12 +15,14 @@ import { CopyCounts } from './copy-counts';
 import {
 	copiesIn,
 	CopyOfStudent,
-	deliveriesIn,
+	deliveriesOf,
 	inThese,
+	speaksIn,
 	standAnew,
 	type Copy
 } from './counted-copies';
 import { homesOf } from './dispatch-homes';
+import { planOf } from './plan-key';
 import { LinksFollowed, linksIn, linksSince } from './links-followed';
 
 /** Where a dispatch stands, and what its numbers count. */
@@ -86,11 +88,15 @@ export async function countedBy(
 	dispatchIds: readonly number[],
 	{ keep }: Keeping = { keep: true }
 ): Promise<ReadonlyMap<number, CountedDispatch>> {
-	const rows = await db.all<Row>(
-		`SELECT id, cover AS rule, plan || ' ' || cover AS plan, evidence FROM dispatch
-		WHERE id IN (SELECT value FROM json_each($ids))`,
-		{ ids: JSON.stringify([...new Set(dispatchIds)]) }
-	);
+	const [rows, event] = await Promise.all([
+		db.all<Row>(
+			`SELECT id, cover AS rule, ${planOf} AS plan, evidence FROM dispatch
+			WHERE id IN (SELECT value FROM json_each($ids))`,
+			{ ids: JSON.stringify([...new Set(dispatchIds)]) }
+		),
+		// Before their copies are read: what comes meanwhile is taken in by the next look, if once more.
+		newestEvent(db)
+	]);
 	let known = kept.get(db);
 	if (!known) {
 		known = new LRUCache({
@@ -110,7 +116,7 @@ export async function countedBy(
 		if (before.evidence !== row.evidence) await catchUp(db, row.id, before, row.evidence);
 		result.set(row.id, before);
 	}
-	for (const [id, counted] of await count(db, fresh)) {
+	for (const [id, counted] of await count(db, fresh, event)) {
 		result.set(id, counted);
 		if (keep) known.set(id, counted);
 	}
@@ -173,24 +179,30 @@ type Row = Pick<DispatchRow, 'id' | 'evidence'> & { rule: CoverRule; plan: strin
 
 const noHomes: Homes = () => [];
 
-/** Counts some dispatches from their rows. */
-async function count(db: Query, rows: readonly Row[]): Promise<Map<number, Counted>> {
+/** Counts some dispatches from their rows; `event` is one that their copies have taken in. */
+async function count(
+	db: Query,
+	rows: readonly Row[],
+	event: number
+): Promise<Map<number, Counted>> {
 	if (rows.length === 0) return new Map();
 	const bind = { ids: JSON.stringify(rows.map((r) => r.id)) };
-	const event = await newestEvent(db);
-	const copies = await copiesIn(db, bind);
-	const deliveries = await deliveriesIn(db, bind, copies);
-	const students = groupBy(
-		await readMany(
+	// Asked for together: of one the rows are made while the engine finds those of the next.
+	const [copies, speaks, abouts, followed] = await Promise.all([
+		copiesIn(db, bind),
+		speaksIn(db, bind),
+		readMany(
 			db,
 			'dispatch_id, student_id',
 			`FROM dispatch_student WHERE ${inThese}`,
 			(values) => values as [number, number],
 			bind
 		),
-		([dispatchId]) => dispatchId
-	);
-	const links = groupBy(await linksIn(db, bind.ids), (l) => l.dispatchId);
+		linksIn(db, bind.ids)
+	]);
+	const deliveries = deliveriesOf(copies, speaks);
+	const students = groupBy(abouts, ([dispatchId]) => dispatchId);
+	const links = groupBy(followed, (l) => l.dispatchId);
 	const byDispatch = groupBy([...copies.values()], (copy) => copy.dispatchId);
 	const result = new Map<number, Counted>();
 	for (const { id, rule, plan, evidence } of rows) {

@@ -4,10 +4,11 @@ import type { Way } from '../../../core/roster/way';
 import { groupBy } from '../../../core/group-by';
 import { readMany } from '../../db/many';
 import type { Query } from '../../db/open';
-import { peopleVersion } from '../../db/roster';
+import { remembering } from '../../db/remember';
 import type { CountedDispatch } from './coverage';
 import type { Copy } from './counted-copies';
 import { deliveryLines } from './delivery-lines';
+import { planKey } from './plan-key';
 import type { DeliveryLine } from './types';
 
 /** Which deliveries of a dispatch are listed. */
@@ -45,7 +46,8 @@ export async function deliveryPage(
 }
 
 interface Order {
-	readonly version: number;
+	/** By whose names; another list where the roster has changed. */
+	readonly people: readonly number[];
 	readonly copies: readonly Copy[];
 }
 /** Beside the copies that are in it. */
@@ -54,26 +56,33 @@ const orders = new WeakMap<object, Order>();
 const asTheyLeave = (a: Copy, b: Copy): number =>
 	a.step - b.step || (a.way < b.way ? -1 : a.way > b.way ? 1 : 0) || a.id - b.id;
 
+const people = remembering<readonly number[]>(6);
+
+/** Those whom copies of a dispatch go to, by their names, as it is kept. */
+export const peopleInOrder = async (db: Query, id: number): Promise<readonly number[]> =>
+	people.get(db, await planKey(db, id), () =>
+		readMany(
+			db,
+			'id',
+			`FROM (SELECT id FROM person WHERE id IN (SELECT person_id FROM delivery WHERE dispatch_id = $id)
+				ORDER BY family_name, given_name, id)`,
+			([person]) => person as number,
+			{ id }
+		)
+	);
+
 /** The copies of a dispatch by their people's names, then as they leave. */
 async function inOrder(
 	db: Query,
 	id: number,
 	{ copies }: CountedDispatch
 ): Promise<readonly Copy[]> {
-	const version = await peopleVersion(db);
+	const people = await peopleInOrder(db, id);
 	const before = orders.get(copies);
-	if (before?.version === version) return before.copies;
+	if (before?.people === people) return before.copies;
 	const own = groupBy([...copies.values()], (copy) => copy.personId);
-	const people = await readMany(
-		db,
-		'id',
-		`FROM (SELECT id FROM person WHERE id IN (SELECT person_id FROM delivery WHERE dispatch_id = $id)
-			ORDER BY family_name, given_name, id)`,
-		([person]) => person as number,
-		{ id }
-	);
 	const sorted = people.flatMap((person) => (own.get(person) ?? []).sort(asTheyLeave));
-	orders.set(copies, { version, copies: sorted });
+	orders.set(copies, { people, copies: sorted });
 	return sorted;
 }
 
