@@ -1,6 +1,5 @@
 import { isIPv4 } from 'node:net';
 import Bowser from 'bowser';
-import DataLoader from 'dataloader';
 import { seenPlace, session, signIn as account, type SessionRow } from '../db/models/access';
 import type { Db, Query } from '../db/open';
 import { mayTry, signedIn } from './guessing';
@@ -13,7 +12,7 @@ import { hashPassword, passwordFits } from './passwords';
 import { has } from './rights';
 import { factorFits, hasFactor } from './second-factor';
 import { hashToken, newToken } from './tokens';
-import { userById, usersById, type User } from './user';
+import { userById, type User } from './user';
 
 /** A school day and the evening after it. Counted in the machine's time: moving the bench clock signs nobody out. */
 const sessionHours = 14;
@@ -198,10 +197,10 @@ interface Session {
 }
 
 /** What says whether a session opens anything. */
-type Standing = Pick<SessionRow, 'endsAt' | 'seenAt' | 'waitsFactor'>;
+export type SessionStanding = Pick<SessionRow, 'endsAt' | 'seenAt' | 'waitsFactor'>;
 
 /** Says of sessions whether they open anything now. */
-async function openNow(db: Query): Promise<(row: Standing) => boolean> {
+export async function openNow(db: Query): Promise<(row: SessionStanding) => boolean> {
 	const idle = await idleSince(db);
 	const time = Date.now();
 	return (row) => row.endsAt > time && row.waitsFactor === 0 && row.seenAt > idle;
@@ -217,36 +216,6 @@ export async function sessionOf(db: Db, token: string | undefined): Promise<Sess
 	if (user && time - row.seenAt > seenEveryMs)
 		await db.rows(session).change({ id: row.id }, { seenAt: time });
 	return user && { id: row.id, user, factorOutside: row.factorOutside === 1 };
-}
-
-/** The users of some session cookies, in their order; null of one that is unknown or has ended. */
-async function usersOf(db: Query, tokens: readonly string[]): Promise<(User | null)[]> {
-	const hashes = tokens.map(hashToken);
-	const rows = await db.all<Standing & Pick<SessionRow, 'tokenHash' | 'personId'>>(
-		`SELECT token_hash AS tokenHash, person_id AS personId, ends_at AS endsAt, seen_at AS seenAt, waits_factor AS waitsFactor
-		FROM session WHERE token_hash IN (SELECT value FROM json_each($hashes))`,
-		{ hashes: JSON.stringify(hashes) }
-	);
-	const open = rows.filter(await openNow(db));
-	const users = await usersById(db, [...new Set(open.map((r) => r.personId))]);
-	const byHash = new Map(open.map((r) => [r.tokenHash, users.get(r.personId) ?? null]));
-	return hashes.map((hash) => byHash.get(hash) ?? null);
-}
-
-/** Of each database, those who ask within the same moment. */
-const together = new WeakMap<Db, DataLoader<string, User | null>>();
-
-/**
- * The user of a session cookie, or null when it is unknown or has ended; asked in one go for all who ask within the same
- * moment. It is not noted as a use: a page that only listens asks for nothing, and does not keep its session open.
- */
-export async function userOf(db: Db, token: string | undefined): Promise<User | null> {
-	if (!token) return null;
-	const asked =
-		together.get(db) ??
-		new DataLoader<string, User | null>((tokens) => usersOf(db, tokens), { cache: false });
-	together.set(db, asked);
-	return asked.load(token);
 }
 
 /** Ends a session at once. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { userOf } from '$lib/server/access/sessions';
+import { userOf } from '$lib/server/access/listener';
 import { talkKey } from '$lib/server/desk/replies/opened-talk';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { eventStream, type EventLine } from '$lib/server/http/event-stream';

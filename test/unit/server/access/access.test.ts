@@ -1,12 +1,12 @@
 import { expect } from 'chai';
 import { mayTry, signedIn } from '../../../../src/lib/server/access/guessing';
 import { hashPassword, passwordFits } from '../../../../src/lib/server/access/passwords';
+import { userOf } from '../../../../src/lib/server/access/listener';
 import {
 	openSession,
 	sessionOf,
 	signIn,
-	signOut,
-	userOf
+	signOut
 } from '../../../../src/lib/server/access/sessions';
 import {
 	addressFits,

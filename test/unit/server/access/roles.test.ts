@@ -1,7 +1,8 @@
 import { expect } from 'chai';
 import { hashPassword } from '../../../../src/lib/server/access/passwords';
 import { openAccount } from '../../../../src/lib/server/access/accounts';
-import { signIn, userOf } from '../../../../src/lib/server/access/sessions';
+import { userOf } from '../../../../src/lib/server/access/listener';
+import { signIn } from '../../../../src/lib/server/access/sessions';
 import { everyUser, userById, usersWho } from '../../../../src/lib/server/access/user';
 import { moveTo, setClock } from '../../../../src/lib/server/clock';
 import type { User } from '../../../../src/lib/server/access/rights';

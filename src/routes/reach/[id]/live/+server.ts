@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { z } from 'zod';
 import { scope } from '$lib/server/access/may';
-import { userOf } from '$lib/server/access/sessions';
+import { userOf } from '$lib/server/access/listener';
 import { type User } from '$lib/server/access/user';
 import { sessionCookie } from '$lib/server/http/cookie';
 import { newestEvent } from '$lib/server/db/newest-event';
